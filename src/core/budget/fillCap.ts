@@ -1,0 +1,102 @@
+import { bitsPerSecond, type BitsPerSecond, type Bytes } from '../units.ts';
+import { COARSEST_QUANTISER, FINEST_SENSIBLE_QUANTISER, type VideoCodec } from '../codec/tables.ts';
+import { AIM_SHARE } from './splitBudget.ts';
+
+/** One finished second pass, weighed. */
+export interface WeighedPass {
+  /** What the encoder was asked for. */
+  readonly asked: BitsPerSecond;
+  /** The whole file. */
+  readonly fileBytes: Bytes;
+  /** The picture's packets alone. */
+  readonly videoBytes: Bytes;
+  /** The mean quantiser the encoder reports; null when it reported none. */
+  readonly meanQuantiser: number | null;
+}
+
+export type FillDecision =
+  /** Take the pass with this index. `reason` says why no more was spent. */
+  | { readonly kind: 'take'; readonly index: number; readonly reason: 'filled' | 'saturated' | 'passes-spent' }
+  | { readonly kind: 'again'; readonly rate: BitsPerSecond }
+  /** The encoder cannot go lower at this frame size, or three passes did not get under. */
+  | { readonly kind: 'over'; readonly smallest: Bytes; readonly reason: 'floor' | 'passes-spent' };
+
+/** Second passes run at most. */
+export const MOST_SECOND_PASSES = 3;
+
+/** Filled from this share of the cap upward. */
+export const FILLED_SHARE = 0.99;
+
+/** Keyframes are coded finer and B-frames coarser than the limit, so the mean stays this near to it. */
+const QUANTISER_SLACK = 3;
+
+/**
+ * After each second pass: is the cap met and filled, or which rate next on the same first-pass statistics?
+ *
+ * A first correction scales by what was missed; later ones interpolate between the last two passes in logarithms.
+ * Never over comes before filled: the last try aims lower when nothing has fitted yet.
+ *
+ * @param passes - In the order they were run; at least one.
+ */
+export function decideFill(cap: Bytes, codec: VideoCodec, passes: readonly WeighedPass[]): FillDecision {
+  const last = passes.at(-1);
+  if (!last) throw new RangeError('Expected at least one weighed pass.');
+  const best = bestBelow(cap, passes);
+  if (best !== null && passes[best.index]!.fileBytes >= cap * FILLED_SHARE) {
+    return { kind: 'take', index: best.index, reason: 'filled' };
+  }
+  if (last.fileBytes <= cap && isSaturated(codec, last)) {
+    return { kind: 'take', index: passes.length - 1, reason: 'saturated' };
+  }
+  if (last.fileBytes > cap && isAtFloor(last, passes)) {
+    return { kind: 'over', smallest: smallest(passes), reason: 'floor' };
+  }
+  if (passes.length < MOST_SECOND_PASSES) {
+    return { kind: 'again', rate: correctRate(cap, passes, best !== null) };
+  }
+  if (best) return { kind: 'take', index: best.index, reason: 'passes-spent' };
+  return { kind: 'over', smallest: smallest(passes), reason: 'passes-spent' };
+}
+
+function correctRate(cap: Bytes, passes: readonly WeighedPass[], somethingFits: boolean): BitsPerSecond {
+  const last = passes.at(-1)!;
+  const isLastTry = passes.length === MOST_SECOND_PASSES - 1;
+  const share = isLastTry && !somethingFits ? AIM_SHARE - 0.003 : AIM_SHARE;
+  // What is not picture stays as it is from pass to pass, so only the picture is corrected.
+  const target = Math.max(1, cap * share - (last.fileBytes - last.videoBytes));
+  const slope = responseSlope(passes);
+  const wanted = last.asked * (target / last.videoBytes) ** (1 / slope);
+  return bitsPerSecond(Math.max(1000, Math.min(wanted, last.asked * 4)));
+}
+
+/** Relative change of the result per relative change of the request; 1 when only one pass is known. */
+function responseSlope(passes: readonly WeighedPass[]): number {
+  const [before, last] = passes.slice(-2);
+  if (!before || !last || before.asked === last.asked) return 1;
+  const slope = Math.log(last.videoBytes / before.videoBytes) / Math.log(last.asked / before.asked);
+  // Near the floor the encoder barely answers; trusting such a slope would ask for absurd rates.
+  return Number.isFinite(slope) ? Math.min(2, Math.max(0.35, slope)) : 1;
+}
+
+function isSaturated(codec: VideoCodec, pass: WeighedPass): boolean {
+  return pass.meanQuantiser !== null && pass.meanQuantiser <= FINEST_SENSIBLE_QUANTISER[codec] + QUANTISER_SLACK;
+}
+
+function isAtFloor(last: WeighedPass, passes: readonly WeighedPass[]): boolean {
+  if (last.meanQuantiser !== null && last.meanQuantiser >= COARSEST_QUANTISER - 1) return true;
+  const before = passes.at(-2);
+  // Asked for at least 5 % less and gave hardly anything: there is no more to give.
+  return before !== undefined && last.asked < before.asked * 0.95 && last.videoBytes > before.videoBytes * 0.995;
+}
+
+function bestBelow(cap: Bytes, passes: readonly WeighedPass[]): { index: number } | null {
+  let best: number | null = null;
+  passes.forEach((pass, index) => {
+    if (pass.fileBytes <= cap && (best === null || pass.fileBytes > passes[best]!.fileBytes)) best = index;
+  });
+  return best === null ? null : { index: best };
+}
+
+function smallest(passes: readonly WeighedPass[]): Bytes {
+  return passes.reduce((least, pass) => (pass.fileBytes < least ? pass.fileBytes : least), passes[0]!.fileBytes);
+}

@@ -1,0 +1,33 @@
+import { averageRate, bytes, type BitsPerSecond, type Bytes } from '../units.ts';
+
+/** A cap split by what it pays for; the parts add up to the cap. */
+export interface BudgetSplit {
+  readonly video: Bytes;
+  readonly audio: Bytes;
+  readonly container: Bytes;
+}
+
+/** A size is aimed at from below: results of a corrected second pass scatter by 0.4 % to either side (measured). */
+export const AIM_SHARE = 0.9955;
+
+/**
+ * Splits a cap: sound and container are paid first, the picture gets the rest.
+ *
+ * @param cap - Whole file, in bytes.
+ * @param audio - As weighed from the encoded track where there is one, otherwise as expected from its rate.
+ * @param container - From the container's table arithmetic.
+ * @returns `video` is never negative; 0 when the cap is spent before the picture starts.
+ */
+export function splitBudget(cap: Bytes, audio: Bytes, container: Bytes): BudgetSplit {
+  return { video: bytes(Math.max(0, cap - audio - container)), audio, container };
+}
+
+/**
+ * The picture's average rate that fills its part of the cap from below.
+ *
+ * @param video - Bytes the picture may take.
+ * @param durationSeconds - Of the picture.
+ */
+export function aimedVideoRate(video: Bytes, durationSeconds: number): BitsPerSecond {
+  return averageRate(video * AIM_SHARE, durationSeconds);
+}

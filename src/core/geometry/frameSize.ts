@@ -1,0 +1,57 @@
+import { rational, toNumber, type Rational } from '../timing/rational.ts';
+
+/** A picture's size in pixels. */
+export interface FrameSize {
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Fits inside the box and keeps the shape; a side left out is free. */
+export interface Fit {
+  readonly width?: number;
+  readonly height?: number;
+  readonly enlarge?: boolean;
+}
+
+/** The common 16:9 boxes offered for the web, largest first (common practice, no source). */
+export const COMMON_HEIGHTS = [2160, 1440, 1080, 720, 540, 360] as const;
+
+/**
+ * The shape in square pixels, before rounding: the width carries the pixel aspect.
+ *
+ * @param pixelAspect - Width over height of one pixel; 64/45 for 16:9 in 720 × 576 (ITU-R BT.601).
+ */
+export function displaySize(stored: FrameSize, pixelAspect: Rational): FrameSize {
+  return { width: stored.width * toNumber(pixelAspect), height: stored.height };
+}
+
+/**
+ * The frame size a rendition will have: square pixels, inside the box, the shape kept, both sides even (4:2:0 needs
+ * it), never larger than the source unless asked.
+ *
+ * @param fit - null keeps the source's own size, made square and even.
+ * @returns At least 2 × 2.
+ */
+export function fitFrameSize(stored: FrameSize, pixelAspect: Rational, fit: Fit | null): FrameSize {
+  const shown = displaySize(stored, pixelAspect);
+  const wanted = Math.min((fit?.width ?? Infinity) / shown.width, (fit?.height ?? Infinity) / shown.height);
+  const scale = Number.isFinite(wanted) ? (fit?.enlarge ? wanted : Math.min(1, wanted)) : 1;
+  return {
+    width: evenWithin(shown.width * scale, fit?.width),
+    height: evenWithin(shown.height * scale, fit?.height),
+  };
+}
+
+/** Shape as the trade writes it: `16:9`, or width over height to 1 such as `2.39:1`. */
+export function nameShape(stored: FrameSize, pixelAspect: Rational): string {
+  const ratio = displaySize(stored, pixelAspect).width / stored.height;
+  const known = [rational(16, 9), rational(4, 3), rational(1, 1), rational(9, 16)].find(
+    (shape) => Math.abs(toNumber(shape) / ratio - 1) < 0.01,
+  );
+  return known ? `${known.num}:${known.den}` : `${ratio.toFixed(2)}:1`;
+}
+
+function evenWithin(value: number, limit: number | undefined): number {
+  const nearest = Math.max(2, Math.round(value / 2) * 2);
+  return limit !== undefined && nearest > limit ? Math.max(2, Math.floor(limit / 2) * 2) : nearest;
+}

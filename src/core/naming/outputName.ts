@@ -1,0 +1,72 @@
+import type { FrameSize } from '../geometry/frameSize.ts';
+import { CODEC_NAMES, type VideoCodec } from '../codec/tables.ts';
+
+/** File systems of this machine take 255 bytes; the temporary name adds up to 60. */
+const LONGEST_NAME_BYTES = 180;
+
+/**
+ * The name a rendition gets when none was typed: the programme's name, the frame size and the codec.
+ *
+ * @param programmeName - File name with or without its extension.
+ * @param picture - null for a sound-only rendition.
+ * @returns With the extension; unsafe characters replaced, at most 180 bytes of UTF-8.
+ */
+export function proposeOutputName(
+  programmeName: string,
+  picture: { readonly size: FrameSize; readonly codec: VideoCodec } | null,
+): string {
+  const stem = programmeName.replace(/\.[A-Za-z0-9]{1,5}$/, '');
+  const detail = picture
+    ? ` ${picture.size.width}x${picture.size.height} ${CODEC_NAMES[picture.codec].replace('.', '').toLowerCase()}`
+    : ' sound';
+  const extension = picture ? '.mp4' : '.m4a';
+  return shorten(makeSafe(stem), LONGEST_NAME_BYTES - detail.length - 10) + detail + extension;
+}
+
+/**
+ * The name with a number for when it is taken: `a.mp4` → `a 2.mp4`.
+ *
+ * @param number - From 2.
+ */
+export function numberName(name: string, number: number): string {
+  const dot = name.lastIndexOf('.');
+  return dot > 0 ? `${name.slice(0, dot)} ${number}${name.slice(dot)}` : `${name} ${number}`;
+}
+
+/**
+ * Says what is wrong with a typed file name.
+ *
+ * @returns null when it can be used as it is.
+ */
+export function faultInName(name: string): string | null {
+  if (name.trim() === '') return 'The name is empty; type a file name.';
+  if (/[/\\]/.test(name)) return 'The name holds a slash; give a file name without folders.';
+  // eslint-disable-next-line no-control-regex -- control characters are what is looked for
+  if (/[\u0000-\u001f\u007f]/.test(name)) return 'The name holds a control character or a line break; leave it out.';
+  if (name.startsWith('.')) return 'The name begins with a dot, which hides the file; begin with a letter or number.';
+  if (new TextEncoder().encode(name).length > LONGEST_NAME_BYTES) {
+    return `The name is longer than ${LONGEST_NAME_BYTES} bytes; shorten it.`;
+  }
+  return null;
+}
+
+function makeSafe(stem: string): string {
+  const safe = stem
+    // eslint-disable-next-line no-control-regex -- control and bidirectional marks have no place in a file name
+    .replace(/[\u0000-\u001f\u007f\u200e\u200f\u202a-\u202e\u2066-\u2069]/g, '')
+    .replace(/[/\\:*?"<>|]/g, '-')
+    .replace(/^[.\s]+/, '')
+    .trim();
+  return safe || 'rendition';
+}
+
+function shorten(text: string, limitBytes: number): string {
+  let kept = '';
+  let used = 0;
+  for (const character of text) {
+    used += new TextEncoder().encode(character).length;
+    if (used > limitBytes) break;
+    kept += character;
+  }
+  return kept.trimEnd();
+}

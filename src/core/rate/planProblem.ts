@@ -1,0 +1,14 @@
+/** Why a recipe cannot be carried out on a programme; `field` names the recipe's key. */
+export interface PlanProblem {
+  readonly code:
+    | 'no-picture'
+    | 'no-sound'
+    | 'nothing-left'
+    | 'cap-below-floor'
+    | 'encoder-missing'
+    | 'portion-outside'
+    | 'sound-rate-outside'
+    | 'frame-too-small';
+  readonly field: string;
+  readonly message: string;
+}

@@ -1,0 +1,196 @@
+import { aacPackets, foreseeMp4ContainerBytes } from '../budget/mp4Container.ts';
+import { bytesAtRate } from '../budget/projections.ts';
+import { AAC_KBPS_RANGE, CHANNEL_COUNT, KEYFRAME_SECONDS, type VideoCodec } from '../codec/tables.ts';
+import { fitFrameSize } from '../geometry/frameSize.ts';
+import { assumeColour } from '../programme/colour.ts';
+import type { Portion, ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
+import { toNumber } from '../timing/rational.ts';
+import { bitsPerSecond, bytes, type Bytes } from '../units.ts';
+import { advise } from './advise.ts';
+import type { EncodePlan, PassName, PicturePlan, SoundPlan, VideoEncodePlan } from './encodePlan.ts';
+import { planBudget } from './planBudget.ts';
+import type { PlanProblem } from './planProblem.ts';
+import type { Recipe } from './recipe.ts';
+import type { Sounding } from './sounding.ts';
+
+export interface PlanRequest {
+  readonly facts: ProgrammeFacts;
+  readonly recipe: Recipe;
+  /** null takes the whole programme. */
+  readonly portion: Portion | null;
+  /** Encoders this machine has. */
+  readonly encoders: readonly VideoCodec[];
+  /** Measured for exactly this codec and frame size, or null. */
+  readonly sounding: Sounding | null;
+}
+
+export type PlanOutcome =
+  | { readonly ok: true; readonly plan: EncodePlan }
+  | { readonly ok: false; readonly problems: readonly PlanProblem[] };
+
+/** The smallest side the encoders take at every setting; x265 wants at least one coding block. */
+const SMALLEST_SIDE = 32;
+
+/**
+ * Turns a recipe into everything needed to encode one portion of one programme, or says all that stands in the way.
+ */
+export function planRendition(request: PlanRequest): PlanOutcome {
+  const { facts, recipe, portion } = request;
+  const problems = [...findMisfits(request)];
+  if (problems.length > 0) return { ok: false, problems };
+
+  const span = spanOf(facts, portion);
+  const picture = recipe.video && facts.video ? planPicture(facts, facts.video, recipe, span) : null;
+  const sound = recipe.audio && facts.audio.length > 0 ? planSound(facts, recipe.audio, span) : null;
+  if (picture && Math.min(picture.size.width, picture.size.height) < SMALLEST_SIDE) {
+    return { ok: false, problems: [tooSmall(picture)] };
+  }
+  const keyframeInterval = picture ? Math.max(1, Math.round(toNumber(picture.frameRate) * KEYFRAME_SECONDS)) : 1;
+  const container = (payload: number): Bytes =>
+    foreseeMp4ContainerBytes({
+      video: picture &&
+        recipe.video && { codec: recipe.video.codec, frames: picture.frameCount, rate: picture.frameRate },
+      audio: sound && { sampleRate: sound.sampleRate, packets: aacPackets(sound.samples) },
+      keyframeInterval,
+      payloadBytes: payload,
+    });
+  const audioBytes = sound ? bytesAtRate(sound.rate, span.seconds) : bytes(0);
+  const outcome = planBudget({
+    rate: picture ? (recipe.video?.rate ?? null) : null,
+    audioBytes,
+    containerBytes: container,
+    durationSeconds: span.seconds,
+    sounding: request.sounding,
+    size: picture?.size ?? null,
+  });
+  if (!outcome.ok) return outcome;
+
+  const video: VideoEncodePlan | null =
+    picture && recipe.video && outcome.rate
+      ? { codec: recipe.video.codec, effort: recipe.video.effort, keyframeInterval, rate: outcome.rate }
+      : null;
+  const plan = {
+    picture,
+    video,
+    sound,
+    durationSeconds: span.seconds,
+    passes: namePasses(sound, video),
+    budget: outcome.budget,
+  };
+  return { ok: true, plan: { ...plan, advisories: advise(facts, recipe, plan, request.sounding) } };
+}
+
+interface Span {
+  readonly inFrame: number;
+  readonly frameCount: number;
+  readonly startSeconds: number;
+  readonly seconds: number;
+}
+
+function* findMisfits({ facts, recipe, portion, encoders }: PlanRequest): Generator<PlanProblem> {
+  if (recipe.video && !facts.video) {
+    yield problem('no-picture', 'video', 'This programme has sound only; choose a sound-only rendition.');
+  }
+  if (!recipe.video && (!recipe.audio || facts.audio.length === 0)) {
+    yield problem('no-sound', 'audio', 'Nothing would be left: there is neither picture nor sound to write.');
+  }
+  if (recipe.video && facts.video && !encoders.includes(recipe.video.codec)) {
+    yield problem(
+      'encoder-missing',
+      'video.codec',
+      `The encoder for ${recipe.video.codec === 'hevc' ? 'HEVC' : 'H.264'} is not installed on this machine; choose another codec, or install Debian’s ffmpeg package.`,
+    );
+  }
+  if (portion && facts.video && (portion.inFrame > portion.outFrame || portion.outFrame >= facts.frameCount)) {
+    yield problem(
+      'portion-outside',
+      'portion',
+      `The portion runs from frame ${portion.inFrame} to ${portion.outFrame}; this programme has frames 0 to ${facts.frameCount - 1}.`,
+    );
+  }
+  if (portion && facts.video?.constantRate === false && portion.outFrame - portion.inFrame + 1 < facts.frameCount) {
+    yield problem(
+      'portion-outside',
+      'portion',
+      'The frame rate of this programme varies, so a portion cannot be cut exactly; take the whole programme.',
+    );
+  }
+  if (portion && !facts.video) {
+    yield problem('portion-outside', 'portion', 'A portion is counted in frames, and this programme has none.');
+  }
+  if (recipe.audio) {
+    const channels = CHANNEL_COUNT[recipe.audio.channels];
+    const [least, most] = AAC_KBPS_RANGE.map((limit) => (limit * channels) / 2) as [number, number];
+    if (recipe.audio.kbps < least || recipe.audio.kbps > most) {
+      yield problem(
+        'sound-rate-outside',
+        'audio.kbps',
+        `AAC ${recipe.audio.channels} takes ${least} to ${most} kb/s; ${recipe.audio.kbps} is outside that.`,
+      );
+    }
+  }
+}
+
+function spanOf(facts: ProgrammeFacts, portion: Portion | null): Span {
+  if (!facts.video) return { inFrame: 0, frameCount: 0, startSeconds: 0, seconds: facts.durationSeconds };
+  const inFrame = portion?.inFrame ?? 0;
+  const frameCount = portion ? portion.outFrame - portion.inFrame + 1 : facts.frameCount;
+  const isWhole = frameCount === facts.frameCount;
+  const rate = toNumber(facts.frameRate);
+  return {
+    inFrame,
+    frameCount,
+    startSeconds: inFrame / rate,
+    seconds: isWhole ? facts.durationSeconds : frameCount / rate,
+  };
+}
+
+function planPicture(facts: ProgrammeFacts, video: VideoFacts, recipe: Recipe, span: Span): PicturePlan {
+  const sourceSize = { width: facts.width, height: facts.height };
+  return {
+    streamIndex: video.index,
+    startSeconds: video.startSeconds,
+    bitDepth: video.bitDepth,
+    size: fitFrameSize(sourceSize, video.pixelAspect, recipe.picture.fit),
+    sourceSize,
+    colour: assumeColour(video.colour, facts.height),
+    sourceRange: video.colour.range ?? 'limited',
+    frameRate: facts.frameRate,
+    frameCount: span.frameCount,
+    inFrame: span.inFrame,
+    isWhole: span.frameCount === facts.frameCount,
+    constantRate: video.constantRate,
+  };
+}
+
+function planSound(facts: ProgrammeFacts, audio: NonNullable<Recipe['audio']>, span: Span): SoundPlan {
+  const track = facts.audio[0];
+  return {
+    streamIndex: track?.index ?? 0,
+    codec: audio.codec,
+    rate: bitsPerSecond(audio.kbps * 1000),
+    channels: audio.channels,
+    sampleRate: audio.sampleRate,
+    startSeconds: (facts.video?.startSeconds ?? track?.startSeconds ?? 0) + span.startSeconds,
+    samples: Math.round(span.seconds * audio.sampleRate),
+  };
+}
+
+function namePasses(sound: SoundPlan | null, video: VideoEncodePlan | null): PassName[] {
+  const passes: PassName[] = sound ? ['sound'] : [];
+  if (!video) return passes;
+  const hasAnalysis = video.rate.kind === 'fill' || (video.rate.kind === 'average' && video.rate.passes === 2);
+  return [...passes, ...(hasAnalysis ? (['analysis'] as const) : []), 'encode'];
+}
+
+function tooSmall(picture: PicturePlan): PlanProblem {
+  return problem(
+    'frame-too-small',
+    'picture.fit',
+    `${picture.size.width} × ${picture.size.height} is smaller than the encoders take; allow at least ${SMALLEST_SIDE} pixels on each side.`,
+  );
+}
+
+function problem(code: PlanProblem['code'], field: string, message: string): PlanProblem {
+  return { code, field, message };
+}

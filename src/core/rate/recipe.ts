@@ -1,0 +1,38 @@
+import type { AudioCodec, Channels, Container, Effort, VideoCodec } from '../codec/tables.ts';
+import type { Fit } from '../geometry/frameSize.ts';
+
+/** How the picture's bits are decided. Rates in kb/s (1,000 bits), sizes in bytes. */
+export type RateChoice =
+  | { readonly mode: 'quality'; readonly value: number }
+  | { readonly mode: 'average'; readonly kbps: number; readonly passes: 1 | 2 }
+  | { readonly mode: 'size'; readonly bytes: number };
+
+export const RATE_MODES = ['quality', 'average', 'size'] as const satisfies readonly RateChoice['mode'][];
+
+/** Encoding settings that can be applied to any programme: `linstock.recipe/1`, with every default filled in. */
+export interface Recipe {
+  readonly format: 'linstock.recipe/1';
+  readonly name: string;
+  readonly container: Container;
+  readonly video: { readonly codec: VideoCodec; readonly rate: RateChoice; readonly effort: Effort } | null;
+  /** `fit: null` keeps the source's own frame size. */
+  readonly picture: { readonly fit: Fit | null };
+  readonly time: { readonly frameRate: 'source' };
+  readonly audio: {
+    readonly codec: AudioCodec;
+    readonly kbps: number;
+    readonly channels: Channels;
+    readonly sampleRate: number;
+  } | null;
+}
+
+/** What a programme starts with: H.264 at 720 lines, constant quality, AAC stereo. */
+export const STARTING_RECIPE: Recipe = {
+  format: 'linstock.recipe/1',
+  name: 'Web 720',
+  container: 'mp4',
+  video: { codec: 'h264', rate: { mode: 'quality', value: 23 }, effort: 'balanced' },
+  picture: { fit: { width: 1280, height: 720 } },
+  time: { frameRate: 'source' },
+  audio: { codec: 'aac', kbps: 128, channels: 'stereo', sampleRate: 48000 },
+};

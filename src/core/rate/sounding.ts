@@ -1,0 +1,49 @@
+import type { VideoCodec } from '../codec/tables.ts';
+import { COARSEST_QUANTISER, FINEST_SENSIBLE_QUANTISER } from '../codec/tables.ts';
+import type { FrameSize } from '../geometry/frameSize.ts';
+import { bitsPerSecond, type BitsPerSecond } from '../units.ts';
+
+/** Measured rates of one programme in one codec at one frame size, from short stretches encoded quickly. */
+export interface Sounding {
+  readonly codec: VideoCodec;
+  readonly size: FrameSize;
+  /** At least two, from fine to coarse: constant quality against the picture's mean rate. */
+  readonly points: readonly { readonly quality: number; readonly bitsPerSecond: number }[];
+}
+
+/** The qualities a sounding measures: the finest sensible, the usual, and the coarsest there is. */
+export const SOUNDED_QUALITIES: Readonly<Record<VideoCodec, readonly number[]>> = {
+  h264: [FINEST_SENSIBLE_QUANTISER.h264, 23, 34, COARSEST_QUANTISER],
+  hevc: [FINEST_SENSIBLE_QUANTISER.hevc, 24, 34, COARSEST_QUANTISER],
+};
+
+/**
+ * How far the truth lay from a sounding, as shares of it: quick encodes of stretches against full encodes of the
+ * demonstration's programmes at every effort (measured by `npm run bench`).
+ */
+export const SOUNDING_ERROR = { below: 0.35, above: 0.45 } as const;
+
+/**
+ * The rate expected at a constant quality: straight between the measured points in the logarithm of the rate.
+ *
+ * @param quality - Beyond the measured points the outermost slope goes on.
+ */
+export function soundedRate(sounding: Sounding, quality: number): BitsPerSecond {
+  const points = sounding.points;
+  const after = points.findIndex((point) => point.quality >= quality);
+  const upper = Math.min(points.length - 1, Math.max(1, after === -1 ? points.length - 1 : after));
+  const [a, b] = [points[upper - 1]!, points[upper]!];
+  const share = (quality - a.quality) / (b.quality - a.quality);
+  const log = Math.log(a.bitsPerSecond) * (1 - share) + Math.log(b.bitsPerSecond) * share;
+  return bitsPerSecond(Math.exp(log));
+}
+
+/** The rate above which more bytes show nothing. */
+export function saturatingRate(sounding: Sounding): BitsPerSecond {
+  return bitsPerSecond(sounding.points[0]!.bitsPerSecond);
+}
+
+/** About the lowest rate the encoder reaches at this frame size. */
+export function floorRate(sounding: Sounding): BitsPerSecond {
+  return bitsPerSecond(sounding.points.at(-1)!.bitsPerSecond);
+}

@@ -1,0 +1,64 @@
+import { toNumber, type Rational } from './rational.ts';
+
+/**
+ * Timecode of a frame, counted from 00:00:00:00 (SMPTE ST 12-1). Rates of 30000/1001 and 60000/1001 count drop-frame,
+ * written with `;` before the frames.
+ *
+ * @param frame - From 0.
+ */
+export function frameToTimecode(frame: number, rate: Rational): string {
+  const nominal = Math.round(toNumber(rate));
+  const drop = dropsPerMinute(rate);
+  const counted = drop > 0 ? insertDropped(frame, nominal, drop) : frame;
+  const frames = counted % nominal;
+  const seconds = Math.floor(counted / nominal);
+  const parts = [Math.floor(seconds / 3600), Math.floor(seconds / 60) % 60, seconds % 60];
+  const digits = Math.max(2, String(nominal - 1).length);
+  return `${parts.map((part) => pad(part, 2)).join(':')}${drop > 0 ? ';' : ':'}${pad(frames, digits)}`;
+}
+
+/**
+ * Reads a position as people type it: a frame number (`312`), seconds (`12.5s`) or timecode (`01:02:03:04`, with
+ * `;` or `:`; leading parts may be left out).
+ *
+ * @returns The frame from 0, or null when the text is none of these or names a dropped timecode.
+ */
+export function parsePosition(text: string, rate: Rational): number | null {
+  const trimmed = text.trim();
+  if (/^\d{1,9}$/.test(trimmed)) return Number(trimmed);
+  const seconds = /^(\d{1,7}(?:\.\d{1,6})?)\s*s$/.exec(trimmed);
+  // A hair is added so that 0.04 s at 25 frames a second is frame 1 in spite of floating point.
+  if (seconds) return Math.floor(Number(seconds[1]) * toNumber(rate) + 1e-6);
+  if (!/^\d{1,3}([:;]\d{1,3}){1,3}$/.test(trimmed)) return null;
+  return timecodeToFrame(trimmed.split(/[:;]/).map(Number), rate);
+}
+
+function timecodeToFrame(typed: readonly number[], rate: Rational): number | null {
+  const [hours = 0, minutes = 0, seconds = 0, frames = 0] = [...Array<number>(4 - typed.length).fill(0), ...typed];
+  const nominal = Math.round(toNumber(rate));
+  if (minutes > 59 || seconds > 59 || frames >= nominal) return null;
+  const drop = dropsPerMinute(rate);
+  const totalMinutes = hours * 60 + minutes;
+  if (drop > 0 && minutes % 10 !== 0 && seconds === 0 && frames < drop) return null;
+  const counted = (totalMinutes * 60 + seconds) * nominal + frames;
+  return counted - drop * (totalMinutes - Math.floor(totalMinutes / 10));
+}
+
+function dropsPerMinute(rate: Rational): number {
+  if (rate.den !== 1001 || rate.num % 30000 !== 0) return 0;
+  return (rate.num / 30000) * 2;
+}
+
+function insertDropped(frame: number, nominal: number, drop: number): number {
+  const perMinute = nominal * 60 - drop;
+  const perTenMinutes = perMinute * 10 + drop;
+  const tens = Math.floor(frame / perTenMinutes);
+  const rest = frame % perTenMinutes;
+  // The first minute of ten drops nothing, so it is longer than the nine that follow.
+  const minutes = rest < nominal * 60 ? 0 : 1 + Math.floor((rest - nominal * 60) / perMinute);
+  return frame + drop * (tens * 9 + minutes);
+}
+
+function pad(value: number, digits: number): string {
+  return String(value).padStart(digits, '0');
+}

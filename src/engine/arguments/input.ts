@@ -1,0 +1,27 @@
+/**
+ * Before every input, to read and to encode alike. Playlists and scripts disguised as films would otherwise make the
+ * engine open other local files or the network; with these lists they are refused.
+ */
+const SAFE_FORMATS =
+  'mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mpegts,mpeg,mpegvideo,mxf,flv,asf,ogg,wav,w64,aiff,mp3,flac,aac,ac3,caf,dv,gxf,ivf,h264,hevc,m4v,yuv4mpegpipe,nut';
+
+/** Options that keep an input to one local file of a known kind. */
+export const SAFE_READING: readonly string[] = ['-protocol_whitelist', 'file,pipe', '-format_whitelist', SAFE_FORMATS];
+
+/**
+ * Arguments that open one local file.
+ *
+ * @param path - Absolute; written with its protocol so that no character of the name means anything else.
+ */
+export function inputArguments(path: string): string[] {
+  return [...SAFE_READING, '-i', `file:${path}`];
+}
+
+/**
+ * Arguments that open a file at a time.
+ *
+ * @param seconds - From the file's earliest stream, at full precision: milliseconds are too coarse to name a frame.
+ */
+export function inputFrom(path: string, seconds: number): string[] {
+  return seconds > 0 ? ['-ss', seconds.toFixed(9), ...inputArguments(path)] : inputArguments(path);
+}

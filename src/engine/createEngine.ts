@@ -1,0 +1,172 @@
+import { open, readFile, rm, stat } from 'node:fs/promises';
+import path from 'node:path';
+import { VIDEO_CODECS, type VideoCodec } from '../core/codec/tables.ts';
+import type { ProgrammeFacts } from '../core/programme/facts.ts';
+import { pictureArguments, soundArguments } from './arguments/encode.ts';
+import { SAFE_READING } from './arguments/input.ts';
+import { MEASURE_LOGS, measureArguments } from './arguments/measure.ts';
+import { rawFrameArguments, stillArguments, type StillRequest } from './arguments/still.ts';
+import type { Engine, EngineReport, Inspection, RunOptions } from './engine.ts';
+import { EngineError } from './engineError.ts';
+import { createPacketReader, type PacketTally } from './parsing/packets.ts';
+import { findVideoStream, parseProbe, type ProbeReport } from './parsing/probe.ts';
+import { createProgressReader } from './parsing/progress.ts';
+import { parseQualityLogs } from './parsing/qualityLogs.ts';
+import { parseMeanQuantiser } from './parsing/quantiser.ts';
+import { explainEncodeFailure, explainReadFailure } from './parsing/readFailure.ts';
+import { runProcess } from './process/runProcess.ts';
+
+export interface EnginePaths {
+  readonly ffmpeg: string;
+  readonly ffprobe: string;
+}
+
+const ENCODER_OF: Readonly<Record<VideoCodec, string>> = { h264: 'libx264', hevc: 'libx265' };
+
+/** A file that should hold so much more than it does was cut off while it was copied. */
+const MISSING_SECONDS = 1;
+
+/**
+ * An engine that runs the two named programs.
+ */
+export function createEngine(paths: EnginePaths): Engine {
+  const inspect = (file: string, signal?: AbortSignal) => inspectFile(paths, file, signal);
+  return {
+    report: () => reportEngine(paths),
+    inspect,
+    probe: (file, signal) => probeFile(inspect, file, signal),
+    encodeSound: async (sound, source, output, options) => {
+      await encode(paths, soundArguments(sound, source, output), options);
+    },
+    encodePicture: async (picture, video, run, files, options) => {
+      const log = await encode(paths, pictureArguments(picture, video, run, files), options);
+      return { meanQuantiser: parseMeanQuantiser(log) };
+    },
+    measure: async (picture, master, result, options) => {
+      const logs = Object.values(MEASURE_LOGS).map((name) => path.join(options.workingFolder, name));
+      await encode(paths, measureArguments(picture, master, result), options);
+      const [ssim, psnr] = await Promise.all(logs.map((log) => readFile(log, 'utf8')));
+      await Promise.all(logs.map((log) => rm(log)));
+      return parseQualityLogs(ssim ?? '', psnr ?? '');
+    },
+    still: (request, signal) => takeFrame(paths, stillArguments(request), request, signal),
+    rawFrame: (request, signal) => takeFrame(paths, rawFrameArguments(request), request, signal),
+  };
+}
+
+async function reportEngine(paths: EnginePaths): Promise<EngineReport> {
+  try {
+    const version = await runProcess({ file: paths.ffmpeg, arguments: ['-hide_banner', '-version'] });
+    const listed = await runProcess({ file: paths.ffmpeg, arguments: ['-hide_banner', '-encoders'] });
+    await runProcess({ file: paths.ffprobe, arguments: ['-hide_banner', '-version'] });
+    const names = new Set(listed.stdout.toString('utf8').split(/\s+/));
+    const encoders = VIDEO_CODECS.filter((codec) => names.has(ENCODER_OF[codec]));
+    const missing = VIDEO_CODECS.filter((codec) => !encoders.includes(codec));
+    return {
+      version: /version (\S+)/.exec(version.stdout.toString('utf8'))?.[1] ?? 'unknown',
+      encoders,
+      problem: missing.length > 0 ? `This engine was built without ${missing.map((codec) => ENCODER_OF[codec]).join(' and ')}.` : null,
+    };
+  } catch (error) {
+    if (error instanceof EngineError) return { version: null, encoders: [], problem: error.message };
+    throw error;
+  }
+}
+
+async function inspectFile(paths: EnginePaths, file: string, signal?: AbortSignal): Promise<Inspection> {
+  const abort = signal ? { signal } : {};
+  const described = await runProcess({
+    file: paths.ffprobe,
+    arguments: ['-hide_banner', '-loglevel', 'error', ...SAFE_READING, '-show_format', '-show_streams', '-of', 'json', `file:${file}`],
+    ...abort,
+  });
+  if (described.exitCode !== 0) {
+    const { code, message } = explainReadFailure(await readHead(file), described.stderr);
+    throw new EngineError(code, message, { stderr: described.stderr });
+  }
+  const report = JSON.parse(described.stdout.toString('utf8')) as ProbeReport;
+  const reader = createPacketReader(findVideoStream(report)?.index ?? null);
+  await runProcess({
+    file: paths.ffprobe,
+    arguments: [
+      ...['-hide_banner', '-loglevel', 'error', ...SAFE_READING],
+      ...['-show_entries', 'packet=stream_index,pts_time,duration_time,size,flags', '-of', 'csv=p=0', `file:${file}`],
+    ],
+    onLine: reader.read,
+    ...abort,
+  });
+  return { report, tallies: reader.tallies() };
+}
+
+async function probeFile(inspect: Engine['inspect'], file: string, signal?: AbortSignal): Promise<ProgrammeFacts> {
+  const { size } = await stat(file);
+  if (size === 0) {
+    throw new EngineError('file-empty', 'This file is empty (0 bytes); copy or export it again.');
+  }
+  const { report, tallies } = await inspect(file, signal);
+  const facts = parseProbe(report, size, tallies);
+  if (!facts.video && facts.audio.length === 0) {
+    throw new EngineError('file-not-media', 'This file holds neither a moving picture nor sound.');
+  }
+  refuseCutOff(report, tallies);
+  return facts;
+}
+
+/** The index may promise more than the file holds; that is found only by counting. */
+function refuseCutOff(report: ProbeReport, tallies: Map<number, PacketTally>): void {
+  const stream = findVideoStream(report) ?? report.streams?.find((candidate) => candidate.codec_type === 'audio');
+  if (!stream) return;
+  const tally = tallies.get(stream.index);
+  const promised = Number(stream.duration ?? report.format?.duration);
+  const start = Number(report.format?.start_time ?? 0) || 0;
+  const end = (tally?.endSeconds ?? NaN) - start;
+  const packetsMissing = Number(stream.nb_frames) - (tally?.packets ?? 0);
+  if (promised - end > Math.max(MISSING_SECONDS, promised * 0.02) && !(packetsMissing <= 0)) {
+    throw new EngineError(
+      'file-cut-off',
+      `This file is cut off: it ends after ${end.toFixed(1)} s of ${promised.toFixed(1)} s. Copy or export it again.`,
+    );
+  }
+}
+
+async function encode(paths: EnginePaths, args: readonly string[], options: RunOptions): Promise<string> {
+  const result = await runProcess({
+    file: paths.ffmpeg,
+    arguments: args,
+    workingFolder: options.workingFolder,
+    signal: options.signal,
+    onLine: createProgressReader(options.onProgress),
+  });
+  // A full disk can end with exit code 0, so the log is read as well.
+  if (result.exitCode !== 0 || /No space left on device/.test(result.stderr)) {
+    const { code, message } = explainEncodeFailure(result.stderr);
+    throw new EngineError(code, message, { stderr: result.stderr });
+  }
+  return result.stderr;
+}
+
+async function takeFrame(
+  paths: EnginePaths,
+  args: readonly string[],
+  request: StillRequest,
+  signal?: AbortSignal,
+): Promise<Buffer> {
+  const result = await runProcess({ file: paths.ffmpeg, arguments: args, ...(signal ? { signal } : {}) });
+  if (result.exitCode !== 0) {
+    throw new EngineError('engine-failed', `Frame ${request.frame} could not be decoded.`, { stderr: result.stderr });
+  }
+  if (result.stdout.length === 0) {
+    throw new EngineError('frame-outside', `There is no frame ${request.frame} in this file.`, { stderr: result.stderr });
+  }
+  return result.stdout;
+}
+
+async function readHead(file: string): Promise<string> {
+  const handle = await open(file);
+  try {
+    const { buffer, bytesRead } = await handle.read(Buffer.alloc(64), 0, 64, 0);
+    return buffer.subarray(0, bytesRead).toString('latin1');
+  } finally {
+    await handle.close();
+  }
+}

@@ -1,0 +1,54 @@
+import type { VideoCodec } from '../core/codec/tables.ts';
+import type { FrameQuality } from '../core/quality/frameQuality.ts';
+import type { PicturePlan, SoundPlan, VideoEncodePlan } from '../core/rate/encodePlan.ts';
+import type { ProgrammeFacts } from '../core/programme/facts.ts';
+import type { PictureFiles, PictureRun } from './arguments/encode.ts';
+import type { StillRequest } from './arguments/still.ts';
+import type { PacketTally } from './parsing/packets.ts';
+import type { ProbeReport } from './parsing/probe.ts';
+import type { EngineProgress } from './parsing/progress.ts';
+
+/** What is installed on this machine. */
+export interface EngineReport {
+  readonly version: string | null;
+  readonly encoders: readonly VideoCodec[];
+  /** Why something is missing, for people; null when all is there. */
+  readonly problem: string | null;
+}
+
+/** Everything a long run is given besides its work. */
+export interface RunOptions {
+  /** Where logs and statistics are written; made by the caller. */
+  readonly workingFolder: string;
+  readonly signal: AbortSignal;
+  readonly onProgress: (progress: EngineProgress) => void;
+}
+
+/** A file looked at without decoding it. */
+export interface Inspection {
+  readonly report: ProbeReport;
+  readonly tallies: Map<number, PacketTally>;
+}
+
+/** Drives the encoders; every method rejects with EngineError. */
+export interface Engine {
+  report(): Promise<EngineReport>;
+  /** Reads a file's facts, and counts and times every packet. */
+  probe(path: string, signal?: AbortSignal): Promise<ProgrammeFacts>;
+  inspect(path: string, signal?: AbortSignal): Promise<Inspection>;
+  encodeSound(sound: SoundPlan, source: string, output: string, options: RunOptions): Promise<void>;
+  /** @returns The mean quantiser the encoder reported, or null. */
+  encodePicture(
+    picture: PicturePlan,
+    video: VideoEncodePlan,
+    run: PictureRun,
+    files: PictureFiles,
+    options: RunOptions,
+  ): Promise<{ readonly meanQuantiser: number | null }>;
+  /** One entry for every frame both files have. */
+  measure(picture: PicturePlan, master: string, result: string, options: RunOptions): Promise<FrameQuality[]>;
+  /** @returns PNG bytes. */
+  still(request: StillRequest, signal?: AbortSignal): Promise<Buffer>;
+  /** @returns RGB bytes, three a pixel. */
+  rawFrame(request: StillRequest, signal?: AbortSignal): Promise<Buffer>;
+}

@@ -1,0 +1,27 @@
+/** What can go wrong when the engine works; callers branch on these and never on text. */
+export type EngineErrorCode =
+  | 'engine-missing'
+  | 'file-empty'
+  | 'file-is-script'
+  | 'file-cut-off'
+  | 'file-not-media'
+  | 'file-unreadable'
+  | 'destination-full'
+  | 'destination-read-only'
+  | 'frame-outside'
+  | 'stopped'
+  | 'engine-failed';
+
+/** A failed engine run: a sentence for people, and the raw end of what the engine said for the curious. */
+export class EngineError extends Error {
+  readonly code: EngineErrorCode;
+  /** At most 4,000 characters. */
+  readonly stderrTail: string;
+
+  constructor(code: EngineErrorCode, message: string, options: { stderr?: string; cause?: unknown } = {}) {
+    super(message, { cause: options.cause });
+    this.name = 'EngineError';
+    this.code = code;
+    this.stderrTail = (options.stderr ?? '').slice(-4000);
+  }
+}

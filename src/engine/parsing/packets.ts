@@ -1,0 +1,77 @@
+/** What was counted of one stream's packets. */
+export interface PacketTally {
+  readonly packets: number;
+  readonly bytes: number;
+  readonly keyframes: number;
+  /** In seconds on the file's clock; null when the container gives no time. */
+  readonly firstSeconds: number | null;
+  readonly endSeconds: number | null;
+  /** Sorted times of all shown packets, in seconds; empty unless asked for. */
+  readonly times: readonly number[];
+}
+
+/**
+ * Counts packets listed one a line as `stream_index,pts_time,duration_time,size,flags`. Packets the container marks
+ * as not to be shown (run-in before an edit) weigh but are not counted.
+ *
+ * @param keepTimesOf - The stream whose times are kept, to tell a constant rate from a variable one.
+ */
+export function createPacketReader(keepTimesOf: number | null): {
+  readonly read: (line: string) => void;
+  readonly tallies: () => Map<number, PacketTally>;
+} {
+  const open = new Map<number, OpenTally>();
+  return {
+    read: (line) => {
+      const [index, pts, duration, size, flags] = line.split(',');
+      if (flags === undefined || !/^\d+$/.test(index ?? '')) return;
+      const stream = Number(index);
+      const tally = open.get(stream) ?? emptyTally();
+      open.set(stream, tally);
+      addPacket(tally, Number(pts), Number(duration), Number(size), flags, stream === keepTimesOf);
+    },
+    tallies: () => new Map(Array.from(open, ([stream, tally]) => [stream, closeTally(tally)])),
+  };
+}
+
+interface OpenTally {
+  packets: number;
+  bytes: number;
+  keyframes: number;
+  first: number;
+  end: number;
+  times: number[];
+}
+
+function emptyTally(): OpenTally {
+  return { packets: 0, bytes: 0, keyframes: 0, first: Infinity, end: -Infinity, times: [] };
+}
+
+function addPacket(
+  tally: OpenTally,
+  pts: number,
+  duration: number,
+  size: number,
+  flags: string,
+  keepTime: boolean,
+): void {
+  tally.bytes += Number.isFinite(size) ? size : 0;
+  if (flags.includes('D')) return;
+  tally.packets += 1;
+  if (flags.includes('K')) tally.keyframes += 1;
+  if (!Number.isFinite(pts)) return;
+  tally.first = Math.min(tally.first, pts);
+  tally.end = Math.max(tally.end, pts + (Number.isFinite(duration) ? duration : 0));
+  if (keepTime) tally.times.push(pts);
+}
+
+function closeTally(tally: OpenTally): PacketTally {
+  return {
+    packets: tally.packets,
+    bytes: tally.bytes,
+    keyframes: tally.keyframes,
+    firstSeconds: Number.isFinite(tally.first) ? tally.first : null,
+    endSeconds: Number.isFinite(tally.end) ? tally.end : null,
+    times: tally.times.sort((a, b) => a - b),
+  };
+}

@@ -1,0 +1,58 @@
+import type { EngineErrorCode } from '../engineError.ts';
+
+/** Beginnings of files that name other files; such a script is never followed. */
+const SCRIPT_STARTS = ['#EXTM3U', 'ffconcat', '<?xml', '<MPD', '[playlist]', 'file ', '#EXT'];
+
+/**
+ * Says why a file could not be read as a programme.
+ *
+ * @param head - Its first bytes, as text.
+ * @param log - What the engine wrote to standard error.
+ */
+export function explainReadFailure(head: string, log: string): { code: EngineErrorCode; message: string } {
+  const start = head.replace(/^\uFEFF/, '').trimStart();
+  if (SCRIPT_STARTS.some((script) => start.startsWith(script)) || /not on whitelist|not allowed/i.test(log)) {
+    return {
+      code: 'file-is-script',
+      message: 'This is a playlist or script that points to other files, not a film; take in the files it names instead.',
+    };
+  }
+  if (/moov atom not found|truncat|End of file|EOF/i.test(log)) {
+    return {
+      code: 'file-cut-off',
+      message: 'This file is cut off: its index is missing, so nothing in it can be shown. Copy or export it again.',
+    };
+  }
+  if (/Permission denied/i.test(log)) {
+    return { code: 'file-unreadable', message: 'This file may not be read; give the server read permission on it.' };
+  }
+  return {
+    code: 'file-not-media',
+    message: 'This is not a film or sound file that can be read, whatever its name says; check that it plays, or export it again.',
+  };
+}
+
+/**
+ * Says why an encode ended, from what the engine wrote.
+ */
+export function explainEncodeFailure(log: string): { code: EngineErrorCode; message: string } {
+  if (/No space left on device|ENOSPC/i.test(log)) {
+    return {
+      code: 'destination-full',
+      message: 'The destination is full; free some space or choose another output folder, then run it again.',
+    };
+  }
+  if (/Read-only file system|Permission denied/i.test(log)) {
+    return {
+      code: 'destination-read-only',
+      message: 'The output folder cannot be written to; choose another or change its permissions.',
+    };
+  }
+  if (/No such file or directory/i.test(log)) {
+    return { code: 'file-unreadable', message: 'The master is no longer where it was; put it back and run this again.' };
+  }
+  return {
+    code: 'engine-failed',
+    message: 'The encoder stopped with an error; its own words are below. The master may be damaged.',
+  };
+}

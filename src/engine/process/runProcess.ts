@@ -1,0 +1,103 @@
+import { existsSync } from 'node:fs';
+import { execa } from 'execa';
+import { EngineError } from '../engineError.ts';
+
+/** A child gets this long to end by itself before it is killed. */
+const KILL_DELAY_MS = 3000;
+
+/** The log's end is what matters, and a damaged file can make it endless. */
+const LOG_LIMIT = 200_000;
+
+/**
+ * Lets the kernel end a child when this process dies in whatever way, so that no encoder is ever left running.
+ * It is part of Debian's base system (util-linux); without it children still end on any orderly stop.
+ */
+const DEATH_WATCH = ['/usr/bin/setpriv', '/bin/setpriv'].find((path) => existsSync(path));
+
+export interface ProcessRequest {
+  readonly file: string;
+  readonly arguments: readonly string[];
+  readonly workingFolder?: string;
+  readonly signal?: AbortSignal;
+  /** Called for every line of standard output, which is then not collected. */
+  readonly onLine?: (line: string) => void;
+}
+
+export interface ProcessResult {
+  readonly exitCode: number;
+  /** Empty when lines were taken one by one. */
+  readonly stdout: Buffer;
+  readonly stderr: string;
+}
+
+/**
+ * Runs one child process to its end: no shell, standard input closed, an argument array, one signal that ends it.
+ *
+ * @returns Also for exit codes other than 0; the caller decides what they mean.
+ * @throws EngineError `engine-missing` when the program cannot be started, `stopped` when the signal fired.
+ */
+export async function runProcess(request: ProcessRequest): Promise<ProcessResult> {
+  const [file, args] = DEATH_WATCH
+    ? [DEATH_WATCH, ['--pdeathsig', 'KILL', request.file, ...request.arguments]]
+    : [request.file, [...request.arguments]];
+  const child = execa(file, args, {
+    stdin: 'ignore',
+    stdout: 'pipe',
+    stderr: 'pipe',
+    encoding: 'buffer',
+    buffer: false,
+    reject: false,
+    forceKillAfterDelay: KILL_DELAY_MS,
+    ...(request.workingFolder ? { cwd: request.workingFolder } : {}),
+    ...(request.signal ? { cancelSignal: request.signal } : {}),
+  });
+  const output = request.onLine ? splitLines(request.onLine) : collect();
+  const log = collectTail();
+  child.stdout.on('data', output.take);
+  child.stderr.on('data', log.take);
+  const result = await child;
+  if (request.signal?.aborted) throw new EngineError('stopped', 'The work was stopped.', { cause: request.signal.reason });
+  const stderr = log.finish();
+  if (isMissing(result.code, result.exitCode, stderr)) {
+    throw new EngineError('engine-missing', missingMessage(request.file), { stderr });
+  }
+  return { exitCode: result.exitCode ?? -1, stdout: output.finish(), stderr };
+}
+
+function isMissing(code: string | undefined, exitCode: number | undefined, stderr: string): boolean {
+  return code === 'ENOENT' || code === 'EACCES' || ((exitCode === 127 || exitCode === 126) && stderr.startsWith('setpriv:'));
+}
+
+function missingMessage(file: string): string {
+  return `The engine “${file}” cannot be started; install Debian’s ffmpeg package, or name the program in LINSTOCK_FFMPEG and LINSTOCK_FFPROBE.`;
+}
+
+function collect(): { take: (chunk: Buffer) => void; finish: () => Buffer } {
+  const chunks: Buffer[] = [];
+  return { take: (chunk) => void chunks.push(chunk), finish: () => Buffer.concat(chunks) };
+}
+
+function collectTail(): { take: (chunk: Buffer) => void; finish: () => string } {
+  let text = '';
+  return {
+    take: (chunk) => {
+      text = (text + chunk.toString('utf8')).slice(-LOG_LIMIT);
+    },
+    finish: () => text,
+  };
+}
+
+function splitLines(onLine: (line: string) => void): { take: (chunk: Buffer) => void; finish: () => Buffer } {
+  let rest = '';
+  return {
+    take: (chunk) => {
+      const lines = (rest + chunk.toString('utf8')).split('\n');
+      rest = lines.pop() ?? '';
+      lines.forEach(onLine);
+    },
+    finish: () => {
+      if (rest) onLine(rest);
+      return Buffer.alloc(0);
+    },
+  };
+}
