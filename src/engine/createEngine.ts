@@ -3,11 +3,12 @@ import path from 'node:path';
 import { VIDEO_CODECS, type VideoCodec } from '../core/codec/tables.ts';
 import type { ProgrammeFacts } from '../core/programme/facts.ts';
 import { pictureArguments, soundArguments } from './arguments/encode.ts';
+import { gaugeArguments, gaugeFiles } from './arguments/gauge.ts';
 import { SAFE_READING } from './arguments/input.ts';
 import { MEASURE_LOGS, measureArguments } from './arguments/measure.ts';
 import { rawFrameArguments, stillArguments, type StillRequest } from './arguments/still.ts';
 import type { Engine, EngineReport, Inspection, RunOptions } from './engine.ts';
-import { EngineError } from './engineError.ts';
+import { EngineError, isEngineError } from './engineError.ts';
 import { createPacketReader, type PacketTally } from './parsing/packets.ts';
 import { findVideoStream, parseProbe, type ProbeReport } from './parsing/probe.ts';
 import { createProgressReader } from './parsing/progress.ts';
@@ -42,6 +43,13 @@ export function createEngine(paths: EnginePaths): Engine {
       const log = await encode(paths, pictureArguments(picture, video, run, files), options);
       return { meanQuantiser: parseMeanQuantiser(log) };
     },
+    gauge: async (picture, request, source, options) => {
+      await encode(paths, gaugeArguments(picture, request, source), { ...options, isGentle: true });
+      const files = gaugeFiles(request).map((name) => path.join(options.workingFolder, name));
+      const sizes = await Promise.all(files.map(async (file) => (await stat(file)).size));
+      await Promise.all(files.map((file) => rm(file)));
+      return sizes;
+    },
     measure: async (picture, master, result, options) => {
       const logs = Object.values(MEASURE_LOGS).map((name) => path.join(options.workingFolder, name));
       await encode(paths, measureArguments(picture, master, result), options);
@@ -68,7 +76,7 @@ async function reportEngine(paths: EnginePaths): Promise<EngineReport> {
       problem: missing.length > 0 ? `This engine was built without ${missing.map((codec) => ENCODER_OF[codec]).join(' and ')}.` : null,
     };
   } catch (error) {
-    if (error instanceof EngineError) return { version: null, encoders: [], problem: error.message };
+    if (isEngineError(error)) return { version: null, encoders: [], problem: error.message };
     throw error;
   }
 }
@@ -129,13 +137,14 @@ function refuseCutOff(report: ProbeReport, tallies: Map<number, PacketTally>): v
   }
 }
 
-async function encode(paths: EnginePaths, args: readonly string[], options: RunOptions): Promise<string> {
+async function encode(paths: EnginePaths, args: readonly string[], options: RunOptions & { isGentle?: boolean }): Promise<string> {
   const result = await runProcess({
     file: paths.ffmpeg,
     arguments: args,
     workingFolder: options.workingFolder,
     signal: options.signal,
     onLine: createProgressReader(options.onProgress),
+    isGentle: options.isGentle ?? false,
   });
   // A full disk can end with exit code 0, so the log is read as well.
   if (result.exitCode !== 0 || /No space left on device/.test(result.stderr)) {

@@ -8,6 +8,13 @@ import type { PacketTally } from './parsing/packets.ts';
 import type { ProbeReport } from './parsing/probe.ts';
 import type { EngineProgress } from './parsing/progress.ts';
 
+/** Which codec at which constant qualities. */
+export interface GaugeRequest {
+  readonly codec: VideoCodec;
+  readonly qualities: readonly number[];
+  readonly keyframeInterval: number;
+}
+
 /** What is installed on this machine. */
 export interface EngineReport {
   readonly version: string | null;
@@ -45,6 +52,12 @@ export interface Engine {
     files: PictureFiles,
     options: RunOptions,
   ): Promise<{ readonly meanQuantiser: number | null }>;
+  /**
+   * Encodes a stretch quickly at several constant qualities in one decode.
+   *
+   * @returns Bytes of the picture at each quality, in the order given.
+   */
+  gauge(picture: PicturePlan, video: GaugeRequest, source: string, options: RunOptions): Promise<number[]>;
   /** One entry for every frame both files have. */
   measure(picture: PicturePlan, master: string, result: string, options: RunOptions): Promise<FrameQuality[]>;
   /** @returns PNG bytes. */

@@ -25,3 +25,10 @@ export class EngineError extends Error {
     this.stderrTail = (options.stderr ?? '').slice(-4000);
   }
 }
+
+/**
+ * Tells an engine error by its name: the server's code is bundled in several pieces, each with a class of its own.
+ */
+export function isEngineError(error: unknown): error is EngineError {
+  return error instanceof Error && error.name === 'EngineError';
+}

@@ -2,13 +2,13 @@ import { aacPackets, foreseeMp4ContainerBytes } from '../budget/mp4Container.ts'
 import { bytesAtRate } from '../budget/projections.ts';
 import { AAC_KBPS_RANGE, CHANNEL_COUNT, KEYFRAME_SECONDS, type VideoCodec } from '../codec/tables.ts';
 import { fitFrameSize } from '../geometry/frameSize.ts';
-import { assumeColour } from '../programme/colour.ts';
-import type { Portion, ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
+import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
 import { toNumber } from '../timing/rational.ts';
 import { bitsPerSecond, bytes, type Bytes } from '../units.ts';
 import { advise } from './advise.ts';
 import type { EncodePlan, PassName, PicturePlan, SoundPlan, VideoEncodePlan } from './encodePlan.ts';
 import { planBudget } from './planBudget.ts';
+import { planPicture } from './planPicture.ts';
 import type { PlanProblem } from './planProblem.ts';
 import type { Recipe } from './recipe.ts';
 import type { Sounding } from './sounding.ts';
@@ -40,7 +40,7 @@ export function planRendition(request: PlanRequest): PlanOutcome {
   if (problems.length > 0) return { ok: false, problems };
 
   const span = spanOf(facts, portion);
-  const picture = recipe.video && facts.video ? planPicture(facts, facts.video, recipe, span) : null;
+  const picture = recipe.video && facts.video ? planPicture(facts, facts.video, fitFrameSize(facts, facts.video.pixelAspect, recipe.picture.fit), span) : null;
   const sound = recipe.audio && facts.audio.length > 0 ? planSound(facts, recipe.audio, span) : null;
   if (picture && Math.min(picture.size.width, picture.size.height) < SMALLEST_SIDE) {
     return { ok: false, problems: [tooSmall(picture)] };
@@ -142,24 +142,6 @@ function spanOf(facts: ProgrammeFacts, portion: Portion | null): Span {
     frameCount,
     startSeconds: inFrame / rate,
     seconds: isWhole ? facts.durationSeconds : frameCount / rate,
-  };
-}
-
-function planPicture(facts: ProgrammeFacts, video: VideoFacts, recipe: Recipe, span: Span): PicturePlan {
-  const sourceSize = { width: facts.width, height: facts.height };
-  return {
-    streamIndex: video.index,
-    startSeconds: video.startSeconds,
-    bitDepth: video.bitDepth,
-    size: fitFrameSize(sourceSize, video.pixelAspect, recipe.picture.fit),
-    sourceSize,
-    colour: assumeColour(video.colour, facts.height),
-    sourceRange: video.colour.range ?? 'limited',
-    frameRate: facts.frameRate,
-    frameCount: span.frameCount,
-    inFrame: span.inFrame,
-    isWhole: span.frameCount === facts.frameCount,
-    constantRate: video.constantRate,
   };
 }
 

@@ -1,9 +1,13 @@
 import { existsSync } from 'node:fs';
+import { setPriority } from 'node:os';
 import { execa } from 'execa';
 import { EngineError } from '../engineError.ts';
 
 /** A child gets this long to end by itself before it is killed. */
 const KILL_DELAY_MS = 3000;
+
+/** Lowest but a few of the kernel's twenty steps. */
+const GENTLE_PRIORITY = 15;
 
 /** The log's end is what matters, and a damaged file can make it endless. */
 const LOG_LIMIT = 200_000;
@@ -19,6 +23,8 @@ export interface ProcessRequest {
   readonly arguments: readonly string[];
   readonly workingFolder?: string;
   readonly signal?: AbortSignal;
+  /** Gives way to everything else: for work nobody waits on. */
+  readonly isGentle?: boolean;
   /** Called for every line of standard output, which is then not collected. */
   readonly onLine?: (line: string) => void;
 }
@@ -51,6 +57,7 @@ export async function runProcess(request: ProcessRequest): Promise<ProcessResult
     ...(request.workingFolder ? { cwd: request.workingFolder } : {}),
     ...(request.signal ? { cancelSignal: request.signal } : {}),
   });
+  if (request.isGentle && child.pid !== undefined) yieldTo(child.pid);
   const output = request.onLine ? splitLines(request.onLine) : collect();
   const log = collectTail();
   child.stdout.on('data', output.take);
@@ -62,6 +69,14 @@ export async function runProcess(request: ProcessRequest): Promise<ProcessResult
     throw new EngineError('engine-missing', missingMessage(request.file), { stderr });
   }
   return { exitCode: result.exitCode ?? -1, stdout: output.finish(), stderr };
+}
+
+function yieldTo(pid: number): void {
+  try {
+    setPriority(pid, GENTLE_PRIORITY);
+  } catch {
+    // The child may have ended already; there is nothing left to slow down.
+  }
 }
 
 function isMissing(code: string | undefined, exitCode: number | undefined, stderr: string): boolean {

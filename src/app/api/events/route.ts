@@ -1,0 +1,31 @@
+import type { ServerEvent } from '../../../contract/views.ts';
+import { route } from '../../../server/http.ts';
+
+export const dynamic = 'force-dynamic';
+
+/** A comment now and then keeps proxies and browsers from closing a quiet stream. */
+const KEEP_ALIVE_MS = 20_000;
+
+export const GET = route(({ context }, request) => {
+  const encoder = new TextEncoder();
+  let close = () => undefined as void;
+  const stream = new ReadableStream<Uint8Array>({
+    start: (controller) => {
+      const send = (text: string) => controller.enqueue(encoder.encode(text));
+      const unsubscribe = context.events.subscribe((event: ServerEvent) => {
+        send(`event: ${event.type}\ndata: ${JSON.stringify(event)}\n\n`);
+      });
+      const timer = setInterval(() => send(': still here\n\n'), KEEP_ALIVE_MS);
+      close = () => {
+        unsubscribe();
+        clearInterval(timer);
+      };
+      request.signal.addEventListener('abort', close);
+      send('retry: 2000\n\n');
+    },
+    cancel: () => close(),
+  });
+  return new Response(stream, {
+    headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-cache, no-transform', 'x-accel-buffering': 'no' },
+  });
+});

@@ -1,0 +1,7 @@
+import { renditionRequestSchema, type RenditionRequest } from '../../../contract/recipe.ts';
+import { readBody, route } from '../../../server/http.ts';
+import { viewPlan } from '../../../server/renditions/planning.ts';
+
+export const POST = route(async ({ context }, request) =>
+  Response.json(await viewPlan(context, await readBody<RenditionRequest>(request, renditionRequestSchema))),
+);

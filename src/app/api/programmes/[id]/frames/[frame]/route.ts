@@ -1,0 +1,11 @@
+import { route } from '../../../../../../server/http.ts';
+import { answerPicture, readFrameNumber, readWidth } from '../../../../../../server/stills/answerPicture.ts';
+
+interface Params {
+  readonly id: string;
+  readonly frame: string;
+}
+
+export const GET = route<Params>(async ({ stills }, request, { id, frame }) =>
+  answerPicture(await stills.ofProgramme(id, readFrameNumber(frame), readWidth(request))),
+);

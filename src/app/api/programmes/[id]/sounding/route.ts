@@ -1,0 +1,21 @@
+import { route } from '../../../../../server/http.ts';
+import { parseWith } from '../../../../../contract/strictObject.ts';
+import { soundingQuerySchema, type SoundingQuery } from '../../../../../contract/sounding.ts';
+import { refuseFields } from '../../../../../server/refusal.ts';
+
+interface Params {
+  readonly id: string;
+}
+
+/** 200 with the sounding, or 202 while it is measured. */
+export const GET = route<Params>(async ({ soundings }, request, { id }) => {
+  const query = new URL(request.url).searchParams;
+  const parsed = parseWith<SoundingQuery>(soundingQuerySchema, {
+    codec: query.get('codec') ?? undefined,
+    width: Number(query.get('width')),
+    height: Number(query.get('height')),
+  });
+  if (!parsed.ok) throw refuseFields(parsed.faults);
+  const sounding = await soundings.ask(id, parsed.value.codec, parsed.value);
+  return sounding ? Response.json(sounding) : Response.json({ state: 'measuring' }, { status: 202 });
+});

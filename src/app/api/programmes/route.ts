@@ -1,0 +1,10 @@
+import { programmeRequestSchema, type ProgrammeRequest } from '../../../contract/recipe.ts';
+import { readBody, route } from '../../../server/http.ts';
+import { listProgrammes, takeIn } from '../../../server/programmes/programmes.ts';
+
+export const GET = route(async ({ context }) => Response.json(await listProgrammes(context)));
+
+export const POST = route(async ({ context }, request) => {
+  const { path } = await readBody<ProgrammeRequest>(request, programmeRequestSchema);
+  return Response.json(await takeIn(context, path), { status: 201 });
+});

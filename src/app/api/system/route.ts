@@ -1,0 +1,3 @@
+import { route } from '../../../server/http.ts';
+
+export const GET = route((application) => Response.json(application.system()));

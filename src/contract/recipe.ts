@@ -1,0 +1,113 @@
+import { boolean, lazy, mixed, number, object, string, type Schema } from 'yup';
+import { AUDIO_CODECS, CHANNEL_CHOICES, CONTAINERS, EFFORTS, QUALITY_RANGE, SAMPLE_RATES, VIDEO_CODECS, type VideoCodec } from '../core/codec/tables.ts';
+import { RATE_MODES, type Recipe } from '../core/rate/recipe.ts';
+import { fault, strictObject } from './strictObject.ts';
+
+/** Largest side and rates any of the encoders take. */
+const LARGEST_SIDE = 8192;
+const RATE_KBPS = [20, 400_000] as const;
+
+const side = number().integer(fault('a whole number of pixels')).min(16, fault('at least 16 pixels')).max(LARGEST_SIDE, fault(`at most ${LARGEST_SIDE} pixels`));
+
+const fitSchema = strictObject({ width: side.optional(), height: side.optional(), enlarge: boolean().optional() })
+  .nullable()
+  .test('some-side', fault('a width, a height or both, or null for the source’s own size'), (fit) => fit == null || fit.width !== undefined || fit.height !== undefined);
+
+const kbps = number()
+  .required(fault('a rate in kb/s'))
+  .integer(fault('a whole number of kb/s'))
+  .min(RATE_KBPS[0], fault(`at least ${RATE_KBPS[0]} kb/s`))
+  .max(RATE_KBPS[1], fault(`at most ${RATE_KBPS[1]} kb/s`));
+
+const mode = mixed<(typeof RATE_MODES)[number]>().oneOf(RATE_MODES).required();
+
+function rateSchema(codec: VideoCodec | undefined, rate: unknown): Schema {
+  const chosen = typeof rate === 'object' && rate !== null ? (rate as { mode?: unknown }).mode : undefined;
+  const [best, worst] = QUALITY_RANGE[codec ?? 'h264'] ?? QUALITY_RANGE.h264;
+  switch (chosen) {
+    case 'quality':
+      return strictObject({
+        mode,
+        value: number().required(fault('a quality value')).min(best, fault(`a quality from ${best} (best) to ${worst}`)).max(worst, fault(`a quality from ${best} (best) to ${worst}`)),
+      }).required();
+    case 'average':
+      return strictObject({
+        mode,
+        kbps,
+        passes: number().required(fault('1 or 2 passes')).oneOf([1, 2], fault('1 or 2 passes')),
+      }).required();
+    case 'size':
+      return strictObject({
+        mode,
+        bytes: number().required(fault('a size in bytes')).integer(fault('whole bytes')).min(1, fault('at least 1 byte')).max(Number.MAX_SAFE_INTEGER, fault('a size a file can have')),
+      }).required();
+    default:
+      return object({ mode: string().required(fault(`a mode: ${RATE_MODES.join(', ')}`)).oneOf(RATE_MODES, fault(`one of ${RATE_MODES.join(', ')}`)) })
+        .typeError(fault('an object with a mode'))
+        .required(fault('a rate'));
+  }
+}
+
+const videoSchema = lazy((value: { codec?: VideoCodec; rate?: unknown } | null) =>
+  strictObject({
+    codec: string().required(fault(`one of ${VIDEO_CODECS.join(', ')}`)).oneOf(VIDEO_CODECS, fault(`one of ${VIDEO_CODECS.join(', ')}`)),
+    rate: rateSchema(value?.codec, value?.rate),
+    effort: string().oneOf(EFFORTS, fault(`one of ${EFFORTS.join(', ')}`)).default('balanced'),
+  })
+    .nullable()
+    .defined(fault('settings for the picture, or null for a sound-only file')),
+);
+
+const audioSchema = strictObject({
+  codec: string().required(fault(`one of ${AUDIO_CODECS.join(', ')}`)).oneOf(AUDIO_CODECS, fault(`one of ${AUDIO_CODECS.join(', ')}`)),
+  kbps: number().integer(fault('a whole number of kb/s')).min(8, fault('at least 8 kb/s')).max(512, fault('at most 512 kb/s')).default(128),
+  channels: string().oneOf(CHANNEL_CHOICES, fault(`one of ${CHANNEL_CHOICES.join(', ')}`)).default('stereo'),
+  sampleRate: number().oneOf(SAMPLE_RATES, fault(`one of ${SAMPLE_RATES.join(', ')} Hz`)).default(48000),
+})
+  .nullable()
+  .defined(fault('settings for the sound, or null for none'));
+
+/** The recipe as it travels and is saved, `linstock.recipe/1`; unknown keys are refused by name. */
+export const recipeSchema = strictObject({
+  format: string().oneOf(['linstock.recipe/1'], fault('the format “linstock.recipe/1”')).default('linstock.recipe/1'),
+  name: string().max(200, fault('at most 200 characters')).default('Untitled'),
+  container: string().oneOf(CONTAINERS, fault(`one of ${CONTAINERS.join(', ')}`)).default('mp4'),
+  video: videoSchema,
+  picture: strictObject({ fit: fitSchema.default(null) }).default({ fit: null }),
+  time: strictObject({ frameRate: string().oneOf(['source'], fault('“source”')).default('source') }).default({ frameRate: 'source' }),
+  audio: audioSchema,
+}).required(fault('a recipe'));
+
+/** What a rendition is ordered with. */
+export const renditionRequestSchema = strictObject({
+  programmeId: string().required(fault('the id of a programme')),
+  recipe: recipeSchema,
+  portion: strictObject({
+    inFrame: number().required(fault('a frame number')).integer(fault('a whole frame number')).min(0, fault('a frame number of 0 or more')),
+    outFrame: number().required(fault('a frame number')).integer(fault('a whole frame number')).min(0, fault('a frame number of 0 or more')),
+  })
+    .nullable()
+    .default(null),
+  name: string().nullable().default(null),
+  keepFailed: boolean().default(false),
+}).required(fault('an order'));
+
+/** A parsed order with every default filled in. */
+export interface RenditionRequest {
+  readonly programmeId: string;
+  readonly recipe: Recipe;
+  readonly portion: { readonly inFrame: number; readonly outFrame: number } | null;
+  /** File name of the result, or null to have one made. */
+  readonly name: string | null;
+  /** Keep the file even when a check fails. */
+  readonly keepFailed: boolean;
+}
+
+/** What a programme is taken in with. */
+export const programmeRequestSchema = strictObject({
+  path: string().required(fault('the path of a file in a media folder')),
+}).required(fault('a path'));
+
+export interface ProgrammeRequest {
+  readonly path: string;
+}

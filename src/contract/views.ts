@@ -1,0 +1,152 @@
+import type { Advisory, EncodePlan, PassName } from '../core/rate/encodePlan.ts';
+import type { AudioFacts, Portion, VideoFacts } from '../core/programme/facts.ts';
+import type { Recipe } from '../core/rate/recipe.ts';
+import type { Rational } from '../core/timing/rational.ts';
+import type { PsnrSummary, SsimSummary } from '../core/quality/frameQuality.ts';
+import type { VideoCodec } from '../core/codec/tables.ts';
+
+/** What went wrong, for people; callers branch on the code. */
+export interface Problem {
+  readonly code: string;
+  readonly message: string;
+  /** The engine's own last words, where there are any. */
+  readonly detail?: string;
+}
+
+/** Every error answer. */
+export interface ErrorBody {
+  readonly error: {
+    readonly code: string;
+    readonly message: string;
+    readonly field?: string;
+    /** All faults when there are several, the first one included. */
+    readonly all?: readonly { readonly code: string; readonly message: string; readonly field?: string }[];
+  };
+}
+
+export interface ProgrammeView {
+  readonly id: string;
+  readonly path: string;
+  readonly name: string;
+  readonly state: 'looking' | 'ready' | 'failed';
+  readonly problem?: Problem;
+  readonly addedAt: string;
+  readonly container: string;
+  readonly bytes: number;
+  readonly durationSeconds: number;
+  readonly frameCount: number;
+  readonly frameRate: Rational;
+  readonly width: number;
+  readonly height: number;
+  readonly video: VideoFacts | null;
+  readonly audio: readonly AudioFacts[];
+}
+
+export const RENDITION_STATES = ['planned', 'queued', 'running', 'checking', 'done', 'failed', 'stopped'] as const;
+export type RenditionState = (typeof RENDITION_STATES)[number];
+
+/** One verification of a result. */
+export interface Check {
+  readonly name: string;
+  readonly ok: boolean;
+  readonly expected: string;
+  readonly found: string;
+}
+
+export interface QualityView {
+  readonly ssim: SsimSummary;
+  readonly psnr: PsnrSummary;
+  readonly scaler: string;
+}
+
+/** How a size target was met. */
+export interface FillView {
+  readonly cap: number;
+  readonly secondPasses: readonly { readonly kbps: number; readonly bytes: number; readonly meanQuantiser: number | null }[];
+  readonly outcome: 'filled' | 'saturated' | 'passes-spent' | 'over';
+}
+
+export interface RenditionView {
+  readonly id: string;
+  readonly programmeId: string;
+  readonly programmeName: string;
+  readonly recipe: Recipe;
+  readonly portion: Portion | null;
+  readonly name: string;
+  readonly path: string;
+  readonly state: RenditionState;
+  readonly problem?: Problem;
+  readonly plan: EncodePlan;
+  readonly pass: number | null;
+  readonly passes: number;
+  readonly stage: PassName | 'checking' | null;
+  readonly fraction: number;
+  readonly framesPerSecond: number | null;
+  readonly secondsLeft: number | null;
+  readonly expectedBytes: number | null;
+  readonly bytes: number | null;
+  readonly queuedAt: string;
+  readonly startedAt: string | null;
+  readonly finishedAt: string | null;
+  /** Seconds spent encoding, and measuring and checking. */
+  readonly encodeSeconds: number | null;
+  readonly checkSeconds: number | null;
+  readonly checks: readonly Check[];
+  readonly quality: QualityView | null;
+  readonly fill: FillView | null;
+  /** True while the file is where `path` says. */
+  readonly hasFile: boolean;
+}
+
+export interface PlanView {
+  readonly programmeId: string;
+  readonly recipe: Recipe;
+  readonly width: number | null;
+  readonly height: number | null;
+  readonly frameCount: number;
+  readonly durationSeconds: number;
+  readonly passes: readonly PassName[];
+  readonly budget: {
+    readonly capBytes: number | null;
+    readonly videoBytes: number | null;
+    readonly audioBytes: number;
+    readonly containerBytes: number;
+    readonly headroomBytes: number | null;
+    readonly videoKbps: number | null;
+    readonly binds: EncodePlan['budget']['binds'];
+  };
+  readonly expectedBytes: number | null;
+  readonly expectedRange: { readonly low: number; readonly high: number } | null;
+  readonly averageKbps: number | null;
+  readonly bytesPerHour: number | null;
+  readonly advisories: readonly Advisory[];
+}
+
+export interface MediaListing {
+  /** null at the top, where the media folders themselves are listed. */
+  readonly folder: string | null;
+  readonly parent: string | null;
+  readonly entries: readonly {
+    readonly name: string;
+    readonly path: string;
+    readonly kind: 'folder' | 'file';
+    readonly bytes: number | null;
+    /** The programme this file is already taken in as. */
+    readonly programmeId: string | null;
+  }[];
+}
+
+export interface SystemView {
+  readonly engine: { readonly version: string | null; readonly encoders: readonly VideoCodec[]; readonly problem: string | null };
+  readonly mediaFolders: readonly string[];
+  readonly outputFolder: string;
+  readonly dataFolder: string;
+  readonly database: 'embedded' | 'server';
+}
+
+/** Server-sent events: the name and what travels with it. */
+export type ServerEvent =
+  | { readonly type: 'rendition'; readonly rendition: RenditionView }
+  | { readonly type: 'programme'; readonly programme: ProgrammeView }
+  | { readonly type: 'programme-forgotten'; readonly programmeId: string }
+  | { readonly type: 'sounding'; readonly programmeId: string };

@@ -1,0 +1,127 @@
+import { randomBytes } from 'node:crypto';
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import path from 'node:path';
+import { pino, type Logger } from 'pino';
+import type { RenditionRequest } from '../contract/recipe.ts';
+import type { RenditionView, SystemView } from '../contract/views.ts';
+import { createEngine } from '../engine/createEngine.ts';
+import type { Engine } from '../engine/engine.ts';
+import type { Database } from '../store/database.ts';
+import { migrate } from '../store/migrate.ts';
+import { lockFolder, openEmbedded } from '../store/openEmbedded.ts';
+import { openServer } from '../store/openServer.ts';
+import type { Config } from './config.ts';
+import type { Context } from './context.ts';
+import { createEvents } from './events.ts';
+import { orderRendition, stopRendition } from './renditions/renditions.ts';
+import { startRunner } from './runner/runner.ts';
+import { createSoundingDesk, type SoundingDesk } from './soundings/soundings.ts';
+import { createStills, type Stills } from './stills/stills.ts';
+
+/** The one application of a process: the use cases' context and everything that runs beside requests. */
+export interface Application {
+  readonly context: Context;
+  readonly stills: Stills;
+  readonly soundings: SoundingDesk;
+  order(request: RenditionRequest): Promise<RenditionView>;
+  stopRendition(id: string): Promise<RenditionView>;
+  system(): SystemView;
+  /** Ends everything, encoders included, and gives the data folder back. */
+  stop(): Promise<void>;
+}
+
+export interface ApplicationParts {
+  readonly engine?: Engine;
+  readonly logger?: Logger;
+}
+
+/**
+ * Starts the application: lock, database, migrations, engine, runner.
+ *
+ * @throws FolderInUseError when another process works on the data folder.
+ */
+export async function startApplication(config: Config, parts: ApplicationParts = {}): Promise<Application> {
+  const logger = parts.logger ?? pino({ level: 'info' }, pino.destination(2));
+  const release = await lockFolder(config.dataFolder, (error) => {
+    logger.fatal({ err: error }, 'the lock on the data folder was lost');
+    process.exit(1);
+  });
+  try {
+    return await build(config, parts, logger, release);
+  } catch (error) {
+    await release();
+    throw error;
+  }
+}
+
+async function build(
+  config: Config,
+  parts: ApplicationParts,
+  logger: Logger,
+  release: () => Promise<void>,
+): Promise<Application> {
+  await Promise.all([...config.mediaFolders, config.outputFolder].map(makeFolder));
+  const database = await openDatabase(config);
+  await migrate(database, path.join(config.applicationFolder, 'src/store/migrations'));
+  const engine = parts.engine ?? createEngine(config);
+  const engineReport = await engine.report();
+  if (engineReport.problem) logger.warn(engineReport.problem);
+  const context: Context = {
+    config,
+    database,
+    engine,
+    engineReport,
+    events: createEvents(),
+    logger,
+    now: () => new Date(),
+    newId: () => randomBytes(8).toString('hex'),
+  };
+  const runner = await startRunner(context, await runnerName(config.dataFolder));
+  const soundings = createSoundingDesk(context);
+  return {
+    context,
+    stills: createStills(context),
+    soundings,
+    order: async (request) => {
+      const rendition = await orderRendition(context, request);
+      runner.wake();
+      return rendition;
+    },
+    stopRendition: async (id) => {
+      const rendition = await stopRendition(context, id);
+      runner.cancel(id);
+      return rendition;
+    },
+    system: () => ({
+      engine: engineReport,
+      mediaFolders: config.mediaFolders,
+      outputFolder: config.outputFolder,
+      dataFolder: config.dataFolder,
+      database: database.kind,
+    }),
+    stop: async () => {
+      await Promise.all([runner.stop(), soundings.stop()]);
+      await database.close();
+      await release();
+    },
+  };
+}
+
+async function openDatabase(config: Config): Promise<Database> {
+  return config.databaseUrl ? openServer(config.databaseUrl) : openEmbedded(path.join(config.dataFolder, 'database'));
+}
+
+/** A folder that cannot be made is reported where it is used. */
+async function makeFolder(folder: string): Promise<void> {
+  await mkdir(folder, { recursive: true }).catch(() => undefined);
+}
+
+/** The data folder's lock makes sure that one process at a time goes by this name. */
+async function runnerName(dataFolder: string): Promise<string> {
+  const file = path.join(dataFolder, 'runner-name');
+  const known = await readFile(file, 'utf8').catch(() => '');
+  if (known) return known;
+  const name = `runner-${randomBytes(6).toString('hex')}`;
+  await writeFile(file, name);
+  return name;
+}

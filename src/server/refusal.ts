@@ -1,0 +1,87 @@
+import type { ErrorBody } from '../contract/views.ts';
+import type { FieldFault } from '../contract/strictObject.ts';
+
+/** One table from problem to HTTP status; every refusal's code is in it. */
+const STATUS = {
+  'body-not-json': 400,
+  'field-wrong': 400,
+  'outside-media-folders': 403,
+  'other-site': 403,
+  'not-found': 404,
+  'file-not-found': 404,
+  'already-in': 409,
+  'output-exists': 409,
+  'programme-in-use': 409,
+  'file-not-there': 410,
+  'not-a-file': 422,
+  'file-empty': 422,
+  'file-is-script': 422,
+  'file-cut-off': 422,
+  'file-not-media': 422,
+  'file-unreadable': 422,
+  'frame-outside': 422,
+  'no-picture': 422,
+  'no-sound': 422,
+  'nothing-left': 422,
+  'cap-below-floor': 422,
+  'encoder-missing': 422,
+  'portion-outside': 422,
+  'sound-rate-outside': 422,
+  'frame-too-small': 422,
+  'name-unusable': 422,
+  'master-changed': 422,
+  'destination-read-only': 422,
+  'destination-full': 507,
+  'engine-missing': 503,
+  'engine-failed': 500,
+  stopped: 503,
+  'internal-error': 500,
+} as const;
+
+export type RefusalCode = keyof typeof STATUS;
+
+interface Details {
+  readonly field?: string;
+  readonly all?: ErrorBody['error']['all'];
+  readonly cause?: unknown;
+}
+
+/** An expected "no" with a sentence a person can act on. */
+export class Refusal extends Error {
+  readonly code: RefusalCode;
+  readonly details: Details;
+
+  constructor(code: RefusalCode, message: string, details: Details = {}) {
+    super(message, { cause: details.cause });
+    this.name = 'Refusal';
+    this.code = code;
+    this.details = details;
+  }
+
+  get status(): number {
+    return STATUS[this.code];
+  }
+
+  toBody(): ErrorBody {
+    const { field, all } = this.details;
+    return { error: { code: this.code, message: this.message, ...(field ? { field } : {}), ...(all ? { all } : {}) } };
+  }
+}
+
+/** Tells a refusal by its name: the server's code is bundled in several pieces, each with a class of its own. */
+export function isRefusal(error: unknown): error is Refusal {
+  return error instanceof Error && error.name === 'Refusal';
+}
+
+/** Whether a code from elsewhere (the engine, a plan) is one that can be answered with. */
+export function isRefusalCode(code: string): code is RefusalCode {
+  return code in STATUS;
+}
+
+/** A refusal of fields, naming the first and listing all. */
+export function refuseFields(faults: readonly [FieldFault, ...FieldFault[]]): Refusal {
+  const all = faults.map((fault) => ({ code: 'field-wrong', message: fault.message, field: fault.field }));
+  const [first] = faults;
+  const message = first.field ? `${first.field}: ${first.message}` : first.message;
+  return new Refusal('field-wrong', message, { field: first.field, all });
+}

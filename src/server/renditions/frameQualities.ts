@@ -1,0 +1,35 @@
+import { mseToPsnr, type FrameQuality } from '../../core/quality/frameQuality.ts';
+import { comparePeak } from '../../engine/arguments/measure.ts';
+import * as statements from '../../store/statements/renditions.ts';
+import type { Context } from '../context.ts';
+import { Refusal } from '../refusal.ts';
+import { findRendition } from './renditions.ts';
+
+const VALUES_PER_FRAME = 4;
+
+/** Packs per-frame qualities as 32-bit floats, four a frame: hours of them stay small. */
+export function packQualities(frames: readonly FrameQuality[]): Uint8Array {
+  const values = new Float32Array(frames.length * VALUES_PER_FRAME);
+  frames.forEach((frame, index) => {
+    values.set([frame.ssimLuma, frame.ssimAll, frame.mseLuma, frame.mseAll], index * VALUES_PER_FRAME);
+  });
+  return new Uint8Array(values.buffer);
+}
+
+/** Per-frame qualities as CSV, a row per frame, frames counted from 0 in the result. */
+export async function qualityCsv(context: Context, id: string): Promise<string> {
+  const rendition = await findRendition(context, id);
+  const [row] = await context.database.query<{ frames: Uint8Array | null }>(statements.READ_FRAMES, [id]);
+  if (!row?.frames || !rendition.plan.picture) {
+    throw new Refusal('not-found', 'This rendition has no measured frames; they are there once it is checked.');
+  }
+  const peak = comparePeak(rendition.plan.picture);
+  const values = new Float32Array(row.frames.slice().buffer);
+  const lines = ['frame,ssim_y,ssim_all,psnr_y,psnr_all'];
+  for (let index = 0; index * VALUES_PER_FRAME < values.length; index += 1) {
+    const [ssimLuma = 0, ssimAll = 0, mseLuma = 0, mseAll = 0] = values.subarray(index * VALUES_PER_FRAME);
+    const numbers = [ssimLuma.toFixed(6), ssimAll.toFixed(6), mseToPsnr(mseLuma, peak).toFixed(3), mseToPsnr(mseAll, peak).toFixed(3)];
+    lines.push(`${index},${numbers.join(',')}`);
+  }
+  return `${lines.join('\n')}\n`;
+}

@@ -1,0 +1,68 @@
+import type { PlanView } from '../../contract/views.ts';
+import type { RenditionRequest } from '../../contract/recipe.ts';
+import { averageRate } from '../../core/units.ts';
+import { bytesPerHour } from '../../core/budget/projections.ts';
+import { fitFrameSize } from '../../core/geometry/frameSize.ts';
+import type { EncodePlan } from '../../core/rate/encodePlan.ts';
+import { planRendition } from '../../core/rate/planRendition.ts';
+import type { Context } from '../context.ts';
+import { findProgramme, requireUnchanged, type ProgrammeRow } from '../programmes/programmes.ts';
+import { Refusal } from '../refusal.ts';
+import { findSounding } from '../soundings/soundings.ts';
+
+/** Plans an order against its programme. Throws a Refusal that lists everything in the way. */
+export async function planOrder(
+  context: Context,
+  request: RenditionRequest,
+): Promise<{ programme: ProgrammeRow; plan: EncodePlan }> {
+  const programme = await findProgramme(context, request.programmeId);
+  await requireUnchanged(programme.path, programme.facts, programme.modified_at);
+  const { recipe } = request;
+  const { facts } = programme;
+  const size = facts.video && fitFrameSize(facts, facts.video.pixelAspect, recipe.picture.fit);
+  const outcome = planRendition({
+    facts,
+    recipe,
+    portion: request.portion,
+    encoders: context.engineReport.encoders,
+    sounding: recipe.video && size ? await findSounding(context, programme.id, recipe.video.codec, size) : null,
+  });
+  if (outcome.ok) return { programme, plan: outcome.plan };
+  const all = outcome.problems.map((problem) => ({
+    ...problem,
+    field: problem.field === 'portion' ? 'portion' : `recipe.${problem.field}`,
+  }));
+  const [first] = all;
+  if (!first) throw new Error('A refused plan names no problem.');
+  throw new Refusal(first.code, first.message, { field: first.field, all });
+}
+
+/** The plan as it is answered: what the rendition would be. */
+export async function viewPlan(context: Context, request: RenditionRequest): Promise<PlanView> {
+  const { programme, plan } = await planOrder(context, request);
+  const { budget, durationSeconds } = plan;
+  const expected = budget.expected;
+  return {
+    programmeId: programme.id,
+    recipe: request.recipe,
+    width: plan.picture?.size.width ?? null,
+    height: plan.picture?.size.height ?? null,
+    frameCount: plan.picture?.frameCount ?? 0,
+    durationSeconds,
+    passes: plan.passes,
+    budget: {
+      capBytes: budget.cap,
+      videoBytes: budget.split.video,
+      audioBytes: budget.split.audio,
+      containerBytes: budget.split.container,
+      headroomBytes: budget.headroom,
+      videoKbps: budget.videoRate === null ? null : budget.videoRate / 1000,
+      binds: budget.binds,
+    },
+    expectedBytes: expected?.likely ?? null,
+    expectedRange: expected && { low: expected.low, high: expected.high },
+    averageKbps: expected && averageRate(expected.likely, durationSeconds) / 1000,
+    bytesPerHour: expected && bytesPerHour(expected.likely, durationSeconds),
+    advisories: plan.advisories,
+  };
+}

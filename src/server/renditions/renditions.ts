@@ -1,0 +1,63 @@
+import path from 'node:path';
+import type { RenditionRequest } from '../../contract/recipe.ts';
+import type { RenditionView } from '../../contract/views.ts';
+import * as statements from '../../store/statements/renditions.ts';
+import type { Context } from '../context.ts';
+import { Refusal } from '../refusal.ts';
+import { chooseDestination } from './destination.ts';
+import { planOrder } from './planning.ts';
+import { viewRendition, type RenditionRow } from './renditionRow.ts';
+
+/** Queues a rendition; the caller wakes the runner. */
+export async function orderRendition(context: Context, request: RenditionRequest): Promise<RenditionView> {
+  const { programme, plan } = await planOrder(context, request);
+  const id = context.newId();
+  for (let inserted = false; !inserted; ) {
+    const file = await chooseDestination(context, programme.name, plan, request.name);
+    const rows = await context.database.query(statements.INSERT_RENDITION, [
+      id,
+      programme.id,
+      JSON.stringify(request.recipe),
+      request.portion && JSON.stringify(request.portion),
+      JSON.stringify(plan),
+      path.basename(file),
+      file,
+      request.keepFailed,
+      context.now(),
+      plan.passes.length,
+      plan.budget.expected?.likely ?? null,
+    ]);
+    // No row: another order took the name in this very moment, so the next free one is looked for.
+    inserted = rows.length > 0;
+  }
+  return publishRendition(context, id);
+}
+
+export async function listRenditions(context: Context, programmeId: string | null): Promise<RenditionView[]> {
+  return (await context.database.query<RenditionRow>(statements.LIST_RENDITIONS, [programmeId])).map(viewRendition);
+}
+
+export async function getRendition(context: Context, id: string): Promise<RenditionView> {
+  return viewRendition(await findRendition(context, id));
+}
+
+/** @throws Refusal `not-found`. */
+export async function findRendition(context: Context, id: string): Promise<RenditionRow> {
+  const [row] = await context.database.query<RenditionRow>(statements.FIND_RENDITION, [id]);
+  if (!row) throw new Refusal('not-found', `There is no rendition ${id}.`);
+  return row;
+}
+
+/** Stops a rendition that is not finished; one that is stays as it is. */
+export async function stopRendition(context: Context, id: string): Promise<RenditionView> {
+  await findRendition(context, id);
+  await context.database.query(statements.STOP_RENDITION, [id, context.now()]);
+  return publishRendition(context, id);
+}
+
+/** Reads a rendition and tells everyone. */
+export async function publishRendition(context: Context, id: string): Promise<RenditionView> {
+  const rendition = await getRendition(context, id);
+  context.events.publish({ type: 'rendition', rendition });
+  return rendition;
+}

@@ -1,0 +1,162 @@
+import { stat } from 'node:fs/promises';
+import type { Check } from '../../contract/views.ts';
+import { AAC_FRAME_SAMPLES } from '../../core/codec/tables.ts';
+import type { ProgrammeFacts } from '../../core/programme/facts.ts';
+import { colourDistance, meanColour } from '../../core/quality/meanColour.ts';
+import type { EncodePlan, PicturePlan } from '../../core/rate/encodePlan.ts';
+import { toNumber } from '../../core/timing/rational.ts';
+import type { Engine, Inspection } from '../../engine/engine.ts';
+import { findVideoStream, parseProbe } from '../../engine/parsing/probe.ts';
+import { masterRequest } from '../stills/stills.ts';
+
+/**
+ * Mean colours differ by rounding and by what coarse coding smooths; a wrong matrix or range moves a saturated
+ * picture by ten steps and more.
+ */
+const COLOUR_TOLERANCE = 4;
+
+/** Frames whose colour is compared, as shares of the length. */
+const COLOUR_SAMPLES = [0.15, 0.5, 0.85];
+
+const SAMPLE_SIZE = { width: 64, height: 36 };
+
+interface CheckRequest {
+  readonly engine: Engine;
+  readonly plan: EncodePlan;
+  readonly facts: ProgrammeFacts;
+  readonly source: string;
+  readonly result: string;
+  /** Frames that decoded while measuring; null for a sound-only rendition. */
+  readonly decodedFrames: number | null;
+  readonly signal: AbortSignal;
+}
+
+/**
+ * Verifies a result against its plan and its master, every check with what was expected and found.
+ */
+export async function checkResult(request: CheckRequest): Promise<Check[]> {
+  const { plan, result } = request;
+  const inspection = await request.engine.inspect(result, request.signal);
+  const size = (await stat(result)).size;
+  return [
+    ...checkOpening(inspection, plan),
+    ...(plan.picture ? checkPicture(inspection, plan.picture, plan, request.decodedFrames) : []),
+    ...(plan.sound ? checkSound(inspection, plan) : []),
+    ...(plan.picture ? checkTags(inspection, plan.picture) : []),
+    ...(plan.picture ? await checkColour(request, plan.picture, inspection, size) : []),
+    ...checkSize(plan, size),
+  ];
+}
+
+function checkOpening({ report }: Inspection, plan: EncodePlan): Check[] {
+  const kinds = (report.streams ?? []).map((stream) => stream.codec_name ?? '?').join(' and ');
+  const expected = [plan.video?.codec, plan.sound?.codec].filter(Boolean).join(' and ');
+  return [{ name: 'Opens', ok: kinds === expected, expected, found: kinds }];
+}
+
+function checkPicture(
+  inspection: Inspection,
+  picture: PicturePlan,
+  plan: EncodePlan,
+  decodedFrames: number | null,
+): Check[] {
+  const stream = findVideoStream(inspection.report);
+  const tally = stream && inspection.tallies.get(stream.index);
+  const length = tally?.endSeconds != null && tally.firstSeconds !== null ? tally.endSeconds - tally.firstSeconds : NaN;
+  const frameSeconds = 1 / toNumber(picture.frameRate);
+  const { width, height } = picture.size;
+  return [
+    same('Frame size', `${width} × ${height}`, `${stream?.width} × ${stream?.height}`),
+    same('Frames', `${picture.frameCount}`, `${tally?.packets ?? 0}`),
+    same('Frames that decode', `${picture.frameCount}`, `${decodedFrames ?? 0}`),
+    {
+      name: 'Length',
+      ok: Math.abs(length - plan.durationSeconds) <= frameSeconds / 2 + (picture.constantRate ? 0 : frameSeconds),
+      expected: seconds(plan.durationSeconds),
+      found: seconds(length),
+    },
+  ];
+}
+
+function checkSound(inspection: Inspection, plan: EncodePlan): Check[] {
+  const { sound, picture } = plan;
+  const streams = inspection.report.streams ?? [];
+  const stream = streams.find((candidate) => candidate.codec_type === 'audio');
+  const heard = stream && inspection.tallies.get(stream.index);
+  const seen = streams.find((candidate) => candidate.codec_type === 'video');
+  const seenTally = seen && inspection.tallies.get(seen.index);
+  const limit = AAC_FRAME_SAMPLES / (sound?.sampleRate ?? 48000) + 0.0005;
+  const start = seenTally?.firstSeconds ?? 0;
+  const end = seenTally?.endSeconds ?? plan.durationSeconds;
+  const against = picture ? 'the picture' : 'the master';
+  return [
+    near(`Sound begins with ${against}`, start, heard?.firstSeconds ?? NaN, limit),
+    near(`Sound ends with ${against}`, end, heard?.endSeconds ?? NaN, limit),
+  ];
+}
+
+function checkTags({ report }: Inspection, picture: PicturePlan): Check[] {
+  const stream = findVideoStream(report);
+  const { primaries, transfer, matrix } = picture.colour;
+  const names = (tags: readonly (string | undefined)[]) => tags.map((tag) => tag ?? 'not tagged').join(', ');
+  const found = names([stream?.color_primaries, stream?.color_transfer, stream?.color_space, stream?.color_range]);
+  return [same('Colour tags', names([primaries, transfer, matrix, 'tv']), found)];
+}
+
+/** Decodes result and master, each by its own tags, and compares what a viewer would see. */
+async function checkColour(
+  request: CheckRequest,
+  picture: PicturePlan,
+  inspection: Inspection,
+  size: number,
+): Promise<Check[]> {
+  const found = parseProbe(inspection.report, size, inspection.tallies);
+  const distances: number[] = [];
+  for (const share of COLOUR_SAMPLES) {
+    const frame = Math.min(picture.frameCount - 1, Math.floor(picture.frameCount * share));
+    const ofMaster = masterRequest(request.source, request.facts, picture.inFrame + frame, SAMPLE_SIZE);
+    const ofResult = masterRequest(request.result, found, frame, SAMPLE_SIZE);
+    const [master, result] = await Promise.all([
+      request.engine.rawFrame(ofMaster, request.signal),
+      request.engine.rawFrame(ofResult, request.signal),
+    ]);
+    distances.push(colourDistance(meanColour(master), meanColour(result)));
+  }
+  const most = Math.max(...distances);
+  return [
+    {
+      name: 'Colour of the pixels by their tags',
+      ok: most <= COLOUR_TOLERANCE,
+      expected: `within ${COLOUR_TOLERANCE} of 255 of the master`,
+      found: `${most.toFixed(1)} away at most`,
+    },
+  ];
+}
+
+function checkSize(plan: EncodePlan, size: number): Check[] {
+  const { cap } = plan.budget;
+  if (cap === null) return [{ name: 'Size', ok: size > 0, expected: 'more than 0 bytes', found: bytesText(size) }];
+  return [{ name: 'Size obeys the cap', ok: size <= cap, expected: `at most ${bytesText(cap)}`, found: bytesText(size) }];
+}
+
+function same(name: string, expected: string, found: string): Check {
+  return { name, ok: expected === found, expected, found };
+}
+
+function near(name: string, expected: number, found: number, limit: number): Check {
+  return {
+    name,
+    ok: Math.abs(found - expected) <= limit,
+    expected: `${seconds(expected)} ± ${(limit * 1000).toFixed(1)} ms`,
+    found: seconds(found),
+  };
+}
+
+function seconds(value: number): string {
+  return Number.isFinite(value) ? `${value.toFixed(3)} s` : 'nothing';
+}
+
+function bytesText(value: number): string {
+  return `${value.toLocaleString('en')} bytes`;
+}
+

@@ -1,0 +1,185 @@
+import { rm, stat } from 'node:fs/promises';
+import path from 'node:path';
+import type { FillView } from '../../contract/views.ts';
+import { decideFill, type FillDecision, type WeighedPass } from '../../core/budget/fillCap.ts';
+import { aacPackets, foreseeMp4ContainerBytes } from '../../core/budget/mp4Container.ts';
+import { aimedVideoRate, splitBudget } from '../../core/budget/splitBudget.ts';
+import { suggestFrameSize } from '../../core/budget/suggestFrameSize.ts';
+import type { EncodePlan, PicturePlan, VideoEncodePlan } from '../../core/rate/encodePlan.ts';
+import { bytes, type BitsPerSecond, type Bytes } from '../../core/units.ts';
+import type { PictureRun } from '../../engine/arguments/encode.ts';
+import type { Engine, RunOptions } from '../../engine/engine.ts';
+import { RenditionFailure } from './failure.ts';
+import type { StageName } from './progress.ts';
+
+/** What encoding one rendition works with. */
+export interface EncodeJob {
+  readonly engine: Engine;
+  readonly plan: EncodePlan;
+  readonly source: string;
+  /** Statistics and the encoded sound; empty at the start. */
+  readonly workingFolder: string;
+  /** Names a temporary file beside the final one. */
+  readonly temporary: (part: number) => string;
+  readonly signal: AbortSignal;
+  /** Announces a stage and gives the listener for its progress, from 0 to 1. */
+  readonly enter: (stage: StageName, total: number) => RunOptions['onProgress'];
+}
+
+export interface Encoded {
+  /** Temporary file holding the result. */
+  readonly file: string;
+  readonly fill: FillView | null;
+}
+
+/**
+ * Encodes a rendition pass by pass: sound first, so that its bytes are known, then the picture.
+ *
+ * @throws RenditionFailure `cap-below-floor` when the cap cannot be met.
+ * @throws EngineError as the engine does.
+ */
+export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
+  const { plan } = job;
+  const sound = await encodeSound(job);
+  if (!plan.picture || !plan.video) {
+    if (!sound) throw new Error('A plan has neither picture nor sound.');
+    return { file: sound.file, fill: null };
+  }
+  const picture = createPictureEncoder(job, plan.picture, plan.video, sound?.file ?? null);
+  const { rate } = plan.video;
+  switch (rate.kind) {
+    case 'quality':
+      await picture.encode('encode', { kind: 'quality', value: rate.value }, 0);
+      return { file: job.temporary(0), fill: null };
+    case 'average': {
+      if (rate.passes === 2) await picture.analyse(rate.rate, false);
+      const run = { kind: rate.passes === 2 ? 'second' : 'average', rate: rate.rate, limitQuality: false } as const;
+      await picture.encode('encode', run, 0);
+      return { file: job.temporary(0), fill: null };
+    }
+    case 'fill':
+      return fillCap(job, plan.picture, plan.video, picture, rate.cap, sound);
+  }
+}
+
+interface EncodedSound {
+  readonly file: string;
+  readonly bytes: Bytes;
+  readonly packets: number;
+}
+
+async function encodeSound(job: EncodeJob): Promise<EncodedSound | null> {
+  const { sound, picture } = job.plan;
+  if (!sound) return null;
+  // A sound-only rendition is its sound file; beside a picture it is only material.
+  const file = picture ? path.join(job.workingFolder, 'sound.m4a') : job.temporary(0);
+  const seconds = sound.samples / sound.sampleRate;
+  await job.engine.encodeSound(sound, job.source, file, optionsOf(job, job.enter('sound', seconds)));
+  const tally = [...(await job.engine.inspect(file, job.signal)).tallies.values()][0];
+  return { file, bytes: bytes(tally?.bytes ?? 0), packets: tally?.packets ?? 0 };
+}
+
+interface PictureEncoder {
+  analyse(rate: BitsPerSecond, limitQuality: boolean): Promise<void>;
+  encode(stage: 'encode' | 'correction', run: PictureRun, part: number): Promise<number | null>;
+}
+
+function createPictureEncoder(
+  job: EncodeJob,
+  picture: PicturePlan,
+  video: VideoEncodePlan,
+  sound: string | null,
+): PictureEncoder {
+  const run = async (stage: StageName, what: PictureRun, files: { sound: string | null; output: string | null }) => {
+    const options = optionsOf(job, job.enter(stage, picture.frameCount));
+    return job.engine.encodePicture(picture, video, what, { source: job.source, ...files }, options);
+  };
+  return {
+    analyse: async (rate, limitQuality) => {
+      await run('analysis', { kind: 'analysis', rate, limitQuality }, { sound: null, output: null });
+    },
+    encode: async (stage, what, part) =>
+      (await run(stage, what, { sound, output: job.temporary(part) })).meanQuantiser,
+  };
+}
+
+/** Second passes on the same first-pass statistics until the cap is met from below and filled. */
+async function fillCap(
+  job: EncodeJob,
+  picture: PicturePlan,
+  video: VideoEncodePlan,
+  encoder: PictureEncoder,
+  cap: Bytes,
+  sound: EncodedSound | null,
+): Promise<Encoded> {
+  const container = foreseeMp4ContainerBytes({
+    video: { codec: video.codec, frames: picture.frameCount, rate: picture.frameRate },
+    audio: sound && job.plan.sound && { sampleRate: job.plan.sound.sampleRate, packets: aacPackets(job.plan.sound.samples) },
+    keyframeInterval: video.keyframeInterval,
+    payloadBytes: cap,
+  });
+  const split = splitBudget(cap, sound?.bytes ?? bytes(0), container);
+  let rate = aimedVideoRate(split.video, job.plan.durationSeconds);
+  if (rate === 0) throw overCap(cap, picture, [], { kind: 'over', smallest: bytes(split.audio + container), reason: 'floor' });
+  await encoder.analyse(rate, true);
+  const passes: WeighedPass[] = [];
+  for (;;) {
+    const part = passes.length;
+    const stage = part === 0 ? 'encode' : 'correction';
+    const meanQuantiser = await encoder.encode(stage, { kind: 'second', rate, limitQuality: true }, part);
+    passes.push({ ...(await weigh(job, job.temporary(part))), asked: rate, meanQuantiser });
+    const decision = decideFill(cap, video.codec, passes);
+    if (decision.kind === 'over') throw overCap(cap, picture, passes, decision);
+    await keepOnly(job, passes, cap);
+    if (decision.kind === 'take') {
+      return { file: job.temporary(decision.index), fill: viewFill(cap, passes, decision.reason) };
+    }
+    rate = decision.rate;
+  }
+}
+
+async function weigh(job: EncodeJob, file: string): Promise<{ fileBytes: Bytes; videoBytes: Bytes }> {
+  const { tallies } = await job.engine.inspect(file, job.signal);
+  return { fileBytes: bytes((await stat(file)).size), videoBytes: bytes(tallies.get(0)?.bytes ?? 0) };
+}
+
+/** Only the fullest file under the cap can still be taken; the others give their room back. */
+async function keepOnly(job: EncodeJob, passes: readonly WeighedPass[], cap: Bytes): Promise<void> {
+  const fitting = passes.map((pass, part) => ({ part, size: pass.fileBytes })).filter((file) => file.size <= cap);
+  const kept = fitting.sort((a, b) => b.size - a.size)[0]?.part;
+  for (const part of passes.keys()) {
+    if (part !== kept) await rm(job.temporary(part), { force: true });
+  }
+}
+
+function overCap(
+  cap: Bytes,
+  picture: PicturePlan,
+  passes: readonly WeighedPass[],
+  decision: Extract<FillDecision, { kind: 'over' }>,
+): RenditionFailure {
+  const least = [...passes].sort((a, b) => a.fileBytes - b.fileBytes)[0];
+  const fixed = least ? least.fileBytes - least.videoBytes : decision.smallest;
+  const smaller = least ? suggestFrameSize(picture.size, least.videoBytes, cap - fixed) : null;
+  const remedy = smaller
+    ? `At ${smaller.width} × ${smaller.height} it should fit`
+    : 'No smaller frame size would fit either; lower the sound rate, leave the sound out';
+  const message = `The cap of ${cap.toLocaleString('en')} bytes was not reached: the smallest file at ${picture.size.width} × ${picture.size.height} was ${decision.smallest.toLocaleString('en')} bytes. ${remedy}, or allow more bytes.`;
+  return new RenditionFailure({ code: 'cap-below-floor', message }, { fill: viewFill(cap, passes, 'over') });
+}
+
+function viewFill(cap: Bytes, passes: readonly WeighedPass[], outcome: FillView['outcome']): FillView {
+  return {
+    cap,
+    outcome,
+    secondPasses: passes.map((pass) => ({
+      kbps: pass.asked / 1000,
+      bytes: pass.fileBytes,
+      meanQuantiser: pass.meanQuantiser,
+    })),
+  };
+}
+
+function optionsOf(job: EncodeJob, onProgress: RunOptions['onProgress']): RunOptions {
+  return { workingFolder: job.workingFolder, signal: job.signal, onProgress };
+}

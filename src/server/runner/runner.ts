@@ -1,0 +1,181 @@
+import path from 'node:path';
+import * as statements from '../../store/statements/renditions.ts';
+import type { Context } from '../context.ts';
+import { removeTemporary, sweepLeftovers } from '../renditions/destination.ts';
+import { packQualities } from '../renditions/frameQualities.ts';
+import { findRendition, publishRendition } from '../renditions/renditions.ts';
+import type { RenditionRow } from '../renditions/renditionRow.ts';
+import { runRendition, type Outcome } from './runRendition.ts';
+import { createStageReporter, type Position } from './stageReporter.ts';
+
+/** A runner not heard of for this long is taken for dead, and its rendition claimed by another. */
+const LOST_AFTER_MS = 20_000;
+
+/** The position is written and sent this often at most. */
+const REPORT_EVERY_MS = 500;
+
+/** Also when the engine is silent, as at the end of a pass, the runner says that it lives. */
+const HEARTBEAT_MS = 5000;
+
+/** Work given back by another runner is looked for this often. */
+const LOOK_EVERY_MS = 5000;
+
+/** Claims queued renditions one after another and carries them out. */
+export interface Runner {
+  /** Looks for work now. */
+  wake(): void;
+  /** Ends the work on a rendition that was stopped. */
+  cancel(renditionId: string): void;
+  /** Ends all work, encoders included; what was running goes back to the queue at the next start. */
+  stop(): Promise<void>;
+}
+
+/**
+ * Starts a runner.
+ *
+ * @param name - The same after a restart, so that it can give back what its last life left unfinished.
+ */
+export async function startRunner(context: Context, name: string): Promise<Runner> {
+  const stopping = new AbortController();
+  let current: { id: string; abort: AbortController } | null = null;
+  let loop: Promise<void> | null = null;
+  let isWanted = false;
+
+  const recovered = await context.database.query<{ id: string }>(statements.REQUEUE_OF_RUNNER, [name]);
+  for (const { id } of recovered) {
+    const row = await findRendition(context, id);
+    await sweepLeftovers(row.path, id);
+    context.logger.info({ rendition: id }, 'queued again after a restart');
+  }
+
+  const work = async () => {
+    while (isWanted && !stopping.signal.aborted) {
+      isWanted = false;
+      for (let claimed = await claim(context, name); claimed; claimed = await claim(context, name)) {
+        current = { id: claimed.id, abort: new AbortController() };
+        const signal = AbortSignal.any([stopping.signal, current.abort.signal]);
+        await carryOut(context, claimed, signal, current.abort);
+        current = null;
+        if (stopping.signal.aborted) return;
+      }
+    }
+  };
+  const wake = () => {
+    isWanted = true;
+    if (stopping.signal.aborted) return;
+    loop ??= work()
+      .catch((error: unknown) => context.logger.error({ err: error }, 'the runner tripped and goes on'))
+      .finally(() => (loop = null));
+  };
+  const timer = setInterval(wake, LOOK_EVERY_MS);
+  wake();
+  return {
+    wake,
+    cancel: (renditionId) => {
+      if (current?.id === renditionId) current.abort.abort();
+    },
+    stop: async () => {
+      clearInterval(timer);
+      stopping.abort();
+      await loop;
+    },
+  };
+}
+
+async function claim(context: Context, name: string): Promise<RenditionRow | null> {
+  const now = context.now();
+  const lostBefore = new Date(now.getTime() - LOST_AFTER_MS);
+  const [claimed] = await context.database.query<{ id: string }>(statements.CLAIM_RENDITION, [name, now, lostBefore]);
+  return claimed ? findRendition(context, claimed.id) : null;
+}
+
+async function carryOut(context: Context, row: RenditionRow, signal: AbortSignal, abort: AbortController): Promise<void> {
+  const logger = context.logger.child({ rendition: row.id, attempt: row.attempt });
+  logger.info('started');
+  const reports = createReports(context, row, () => abort.abort());
+  const reporter = createStageReporter(row.plan.passes, () => performance.now(), reports.take);
+  try {
+    const outcome = await runRendition(context, row, reporter, signal);
+    await reports.close();
+    await record(context, row, outcome);
+    logger.info({ state: outcome.state, bytes: outcome.bytes, problem: outcome.problem?.code }, 'ended');
+  } catch (error) {
+    await reports.close();
+    if (!signal.aborted) throw error;
+    logger.info('stopped');
+  } finally {
+    await removeTemporary(row.path, row.id, row.attempt);
+    await publishRendition(context, row.id).catch(() => undefined);
+  }
+}
+
+/** The record first, then the temporary name goes: a crash between the two leaves a file that is known as ours. */
+async function record(context: Context, row: RenditionRow, outcome: Outcome): Promise<void> {
+  const rows = await context.database.query(statements.FINISH_RENDITION, [
+    row.id,
+    row.attempt,
+    outcome.state,
+    context.now(),
+    outcome.bytes,
+    JSON.stringify(outcome.checks),
+    outcome.quality && JSON.stringify(outcome.quality),
+    outcome.fill && JSON.stringify(outcome.fill),
+    outcome.encodeSeconds,
+    outcome.checkSeconds,
+    outcome.hasFile,
+    outcome.problem && JSON.stringify(outcome.problem),
+    outcome.frames.length > 0 ? packQualities(outcome.frames) : null,
+    outcome.state === 'done' ? 1 : row.fraction,
+    outcome.path,
+    path.basename(outcome.path),
+  ]);
+  // Another attempt owns the rendition, or it was stopped in its last moment: this file is nobody's.
+  if (rows.length === 0 && outcome.hasFile) await sweepLeftovers(outcome.path, row.id);
+}
+
+interface Reports {
+  readonly take: (position: Position) => void;
+  readonly close: () => Promise<void>;
+}
+
+/** Writes positions at a steady pace, one at a time; a write that finds no row means that the work is not ours. */
+function createReports(context: Context, row: RenditionRow, onLost: () => void): Reports {
+  let latest: Position | null = null;
+  let lastMs = -Infinity;
+  let writing: Promise<void> | null = null;
+  const write = async (position: Position) => {
+    const rows = await context.database.query(statements.REPORT_PROGRESS, [
+      row.id,
+      row.attempt,
+      context.now(),
+      position.stage === 'checking' ? 'checking' : 'running',
+      position.stage,
+      position.pass,
+      position.passes,
+      position.fraction,
+      position.framesPerSecond,
+      position.secondsLeft,
+    ]);
+    if (rows.length === 0) onLost();
+    else await publishRendition(context, row.id);
+  };
+  const flush = () => {
+    if (!latest || writing) return;
+    lastMs = performance.now();
+    writing = write(latest)
+      .catch((error: unknown) => context.logger.warn({ rendition: row.id, err: error }, 'a position was not written'))
+      .finally(() => (writing = null));
+  };
+  const timer = setInterval(flush, HEARTBEAT_MS);
+  return {
+    take: (position) => {
+      const isNewStage = position.stage !== latest?.stage;
+      latest = position;
+      if (isNewStage || performance.now() - lastMs >= REPORT_EVERY_MS) flush();
+    },
+    close: async () => {
+      clearInterval(timer);
+      await writing;
+    },
+  };
+}

@@ -1,0 +1,139 @@
+import { createHash } from 'node:crypto';
+import { mkdir, readdir, readFile, rename, rm, stat, utimes, writeFile } from 'node:fs/promises';
+import path from 'node:path';
+import { assumeColour } from '../../core/programme/colour.ts';
+import type { ProgrammeFacts } from '../../core/programme/facts.ts';
+import type { FrameSize } from '../../core/geometry/frameSize.ts';
+import type { StillRequest } from '../../engine/arguments/still.ts';
+import { isEngineError } from '../../engine/engineError.ts';
+import type { Context } from '../context.ts';
+import { findProgramme, requireUnchanged } from '../programmes/programmes.ts';
+import { Refusal } from '../refusal.ts';
+import { findRendition } from '../renditions/renditions.ts';
+
+/** Pictures kept on disk; the least recently seen go first. */
+const CACHE_LIMIT_BYTES = 512_000_000;
+const TIDY_EVERY = 100;
+
+/** Exact frames as PNG, kept for the next look. */
+export interface Stills {
+  /** A frame of a master, at its own frame size or at a given width for lists. */
+  ofProgramme(id: string, frame: number, width: number | null): Promise<Buffer>;
+  /** A frame of a result, brought to the master's frame size as the measurement does. */
+  ofRendition(id: string, frame: number): Promise<Buffer>;
+}
+
+export function createStills(context: Context): Stills {
+  const folder = path.join(context.config.dataFolder, 'cache', 'stills');
+  const underway = new Map<string, Promise<Buffer>>();
+  let made = 0;
+
+  const get = async (request: StillRequest, version: string): Promise<Buffer> => {
+    const key = createHash('sha256').update(JSON.stringify([request, version])).digest('hex');
+    const file = path.join(folder, `${key}.png`);
+    const cached = await readFile(file).catch(() => null);
+    if (cached) {
+      await utimes(file, context.now(), context.now()).catch(() => undefined);
+      return cached;
+    }
+    const running = underway.get(key) ?? make(request, file).finally(() => underway.delete(key));
+    underway.set(key, running);
+    return running;
+  };
+
+  const make = async (request: StillRequest, file: string): Promise<Buffer> => {
+    const picture = await takeStill(context, request);
+    await mkdir(folder, { recursive: true });
+    await writeFile(`${file}.new`, picture);
+    await rename(`${file}.new`, file);
+    made += 1;
+    if (made % TIDY_EVERY === 0) await tidy(folder);
+    return picture;
+  };
+
+  return {
+    ofProgramme: async (id, frame, width) => {
+      const programme = await findProgramme(context, id);
+      const { facts } = programme;
+      await requireUnchanged(programme.path, facts, programme.modified_at);
+      requireFrame(frame, facts.frameCount);
+      const request = masterRequest(programme.path, facts, frame, width === null ? null : thumbnailSize(facts, width));
+      return get(request, programme.modified_at.toISOString());
+    },
+    ofRendition: async (id, frame) => {
+      const rendition = await findRendition(context, id);
+      const { picture } = rendition.plan;
+      if (!picture || !rendition.has_file) throw new Refusal('not-found', 'This rendition has no picture to show.');
+      requireFrame(frame, picture.frameCount);
+      const request: StillRequest = {
+        path: rendition.path,
+        streamIndex: 0,
+        frame,
+        frameRate: picture.frameRate,
+        startSeconds: 0,
+        constantRate: picture.constantRate,
+        matrix: picture.colour.matrix,
+        range: 'limited',
+        size: picture.sourceSize,
+      };
+      return get(request, String(rendition.finished_at?.toISOString()));
+    },
+  };
+}
+
+/** How a frame of a master is asked for; shared with the check of a result's colour. */
+export function masterRequest(
+  file: string,
+  facts: ProgrammeFacts,
+  frame: number,
+  size: FrameSize | null,
+): StillRequest {
+  const { video } = facts;
+  if (!video) throw new Refusal('no-picture', 'This programme has sound only; there is no frame to show.');
+  return {
+    path: file,
+    streamIndex: video.index,
+    frame,
+    frameRate: facts.frameRate,
+    startSeconds: video.startSeconds,
+    constantRate: video.constantRate,
+    matrix: assumeColour(video.colour, facts.height).matrix,
+    range: video.colour.range ?? 'limited',
+    size,
+  };
+}
+
+function thumbnailSize(facts: ProgrammeFacts, width: number): FrameSize {
+  const aspect = facts.video?.pixelAspect ?? { num: 1, den: 1 };
+  const shape = (facts.width * aspect.num) / aspect.den / facts.height;
+  return { width, height: Math.max(2, Math.round(width / shape / 2) * 2) };
+}
+
+function requireFrame(frame: number, count: number): void {
+  if (!Number.isInteger(frame) || frame < 0 || frame >= count) {
+    throw new Refusal('frame-outside', `There is no frame ${frame}; frames run from 0 to ${Math.max(0, count - 1)}.`, { field: 'frame' });
+  }
+}
+
+async function takeStill(context: Context, request: StillRequest): Promise<Buffer> {
+  try {
+    return await context.engine.still(request);
+  } catch (error) {
+    if (!isEngineError(error)) throw error;
+    throw new Refusal(error.code === 'frame-outside' ? 'frame-outside' : 'engine-failed', error.message, { cause: error });
+  }
+}
+
+async function tidy(folder: string): Promise<void> {
+  const names = await readdir(folder);
+  const files = await Promise.all(
+    names.map(async (name) => ({ name, facts: await stat(path.join(folder, name)).catch(() => null) })),
+  );
+  const known = files.flatMap(({ name, facts }) => (facts ? [{ name, bytes: facts.size, seen: facts.mtimeMs }] : []));
+  let total = known.reduce((sum, file) => sum + file.bytes, 0);
+  for (const file of known.sort((a, b) => a.seen - b.seen)) {
+    if (total <= CACHE_LIMIT_BYTES) return;
+    await rm(path.join(folder, file.name), { force: true });
+    total -= file.bytes;
+  }
+}

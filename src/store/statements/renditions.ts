@@ -1,0 +1,74 @@
+/** Statements about renditions; everything but the per-frame qualities, which are large. */
+const COLUMNS = `
+  rendition.id, rendition.programme_id, programme.name AS programme_name, programme.path AS source_path,
+  programme.facts AS source_facts, programme.modified_at AS source_modified_at,
+  rendition.recipe, rendition.portion, rendition.plan, rendition.name, rendition.path, rendition.keep_failed,
+  rendition.state, rendition.problem, rendition.attempt, rendition.queued_at, rendition.started_at,
+  rendition.finished_at, rendition.stage, rendition.pass, rendition.passes, rendition.fraction, rendition.fps,
+  rendition.seconds_left, rendition.expected_bytes, rendition.bytes, rendition.encode_seconds,
+  rendition.check_seconds, rendition.checks, rendition.quality, rendition.fill, rendition.has_file`;
+
+const FROM = `FROM rendition JOIN programme ON programme.id = rendition.programme_id`;
+
+export const INSERT_RENDITION = `
+  INSERT INTO rendition
+    (id, programme_id, recipe, portion, plan, name, path, keep_failed, state, queued_at, passes, expected_bytes)
+  VALUES ($1, $2, $3, $4, $5, $6, $7, $8, 'queued', $9, $10, $11)
+  ON CONFLICT DO NOTHING
+  RETURNING id`;
+
+export const FIND_RENDITION = `SELECT ${COLUMNS} ${FROM} WHERE rendition.id = $1`;
+
+export const LIST_RENDITIONS = `
+  SELECT ${COLUMNS} ${FROM}
+  WHERE $1::text IS NULL OR rendition.programme_id = $1
+  ORDER BY rendition.queue_order`;
+
+export const PATH_IS_TAKEN = `
+  SELECT 1 FROM rendition
+  WHERE path = $1 AND state IN ('planned', 'queued', 'running', 'checking', 'done') LIMIT 1`;
+
+/**
+ * Takes the next rendition for a runner: the oldest waiting, or one whose runner has not been heard of since $3.
+ * The attempt number fences every later write.
+ */
+export const CLAIM_RENDITION = `
+  UPDATE rendition
+  SET state = 'running', attempt = attempt + 1, runner = $1, heartbeat_at = $2, started_at = $2,
+      stage = NULL, pass = NULL, fraction = 0, fps = NULL, seconds_left = NULL, problem = NULL, checks = '[]', fill = NULL
+  WHERE id = (
+    SELECT id FROM rendition
+    WHERE state = 'queued' OR (state IN ('running', 'checking') AND heartbeat_at < $3)
+    ORDER BY queue_order
+    LIMIT 1
+    FOR UPDATE SKIP LOCKED)
+  RETURNING id, attempt`;
+
+/** At start a runner gives back what its last life left unfinished. */
+export const REQUEUE_OF_RUNNER = `
+  UPDATE rendition SET state = 'queued', runner = NULL, fraction = 0, stage = NULL, pass = NULL
+  WHERE state IN ('running', 'checking') AND runner = $1
+  RETURNING id`;
+
+/** Zero rows back means that another attempt owns the rendition, or that it was stopped. */
+export const REPORT_PROGRESS = `
+  UPDATE rendition
+  SET heartbeat_at = $3, state = $4, stage = $5, pass = $6, passes = $7, fraction = $8, fps = $9, seconds_left = $10
+  WHERE id = $1 AND attempt = $2 AND state IN ('running', 'checking')
+  RETURNING id`;
+
+export const FINISH_RENDITION = `
+  UPDATE rendition
+  SET state = $3, finished_at = $4, bytes = $5, checks = $6, quality = $7, fill = $8, encode_seconds = $9,
+      check_seconds = $10, has_file = $11, problem = $12, frames = $13, fraction = $14, path = $15, name = $16, stage = NULL, fps = NULL,
+      seconds_left = NULL
+  WHERE id = $1 AND attempt = $2 AND state IN ('running', 'checking')
+  RETURNING id`;
+
+export const STOP_RENDITION = `
+  UPDATE rendition
+  SET state = 'stopped', finished_at = $2, stage = NULL, fps = NULL, seconds_left = NULL
+  WHERE id = $1 AND state IN ('planned', 'queued', 'running', 'checking')
+  RETURNING id`;
+
+export const READ_FRAMES = `SELECT frames FROM rendition WHERE id = $1`;
