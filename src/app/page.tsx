@@ -1,1 +1,7 @@
-export default function Page() { return <main>Linstock</main>; }
+import { ProgrammesPage } from '../ui/programmes/ProgrammesPage.tsx';
+
+export const metadata = { title: 'Programmes' };
+
+export default function Page() {
+  return <ProgrammesPage />;
+}

@@ -32,17 +32,21 @@ async function draw(ffmpeg: string, folder: string, footage: Footage): Promise<v
   const target = path.join(folder, footage.file);
   if (await stat(target).catch(() => null)) return;
   const unfinished = path.join(folder, `.${footage.file}.partial`);
-  const picture = footage.hasPicture
+  // Dissolves and loops leave crooked stamps; every frame is stamped afresh by its number.
+  const graph = footage.rate
+    ? `${footage.graph};[drawn]settb=${invert(footage.rate).replace(':', '/')},setpts=N[picture]`
+    : footage.graph;
+  const picture = footage.rate
     ? [
         ...['-map', '[picture]', '-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '14', '-g', '12', '-pix_fmt', 'yuv420p'],
         ...['-color_range', 'tv', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-colorspace', 'bt709'],
-        ...['-fps_mode', 'passthrough', '-f', 'mov'],
+        ...['-fps_mode', 'passthrough', '-enc_time_base', invert(footage.rate), '-f', 'mov'],
       ]
     : ['-f', 'wav'];
   const result = await runProcess({
     file: ffmpeg,
     arguments: [
-      ...['-hide_banner', '-nostdin', '-y', '-loglevel', 'error', '-filter_complex', footage.graph],
+      ...['-hide_banner', '-nostdin', '-y', '-loglevel', 'error', '-filter_complex', graph],
       ...['-map', '[sound]', '-c:a', 'pcm_s16le', '-ar', '48000'],
       ...picture,
       `file:${unfinished}`,
@@ -53,4 +57,9 @@ async function draw(ffmpeg: string, folder: string, footage: Footage): Promise<v
     throw new Error(`${footage.file} could not be drawn: ${result.stderr}`);
   }
   await rename(unfinished, target);
+}
+
+/** A rate as the engine's time base. */
+function invert(rate: string): string {
+  return rate.split('/').reverse().join(':');
 }

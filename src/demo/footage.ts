@@ -4,9 +4,10 @@ import type { Scene } from './scenes.ts';
 /** One master of the demonstration: what its file is called and how it is drawn. */
 export interface Footage {
   readonly file: string;
-  /** Graph with the outputs [picture] (unless sound only) and [sound]. */
+  /** Graph with the outputs [drawn] (unless sound only) and [sound]. */
   readonly graph: string;
-  readonly hasPicture: boolean;
+  /** Frames per second of the picture, num/den; null for sound only. */
+  readonly rate: `${number}/${number}` | null;
 }
 
 /** Sounds of the engine's own making; speech where its synthesiser is built in. */
@@ -39,11 +40,11 @@ function theLongDusk(voice: Voice): Footage {
   const offsets = [6, 13, 21, 29];
   const joins = offsets.map((offset, index) => {
     const from = index === 0 ? '[scene0]' : `[join${index - 1}]`;
-    const to = index === offsets.length - 1 ? 'trim=duration=36,fade=in:d=1,fade=out:st=35:d=1[picture]' : `null[join${index}]`;
+    const to = index === offsets.length - 1 ? 'trim=duration=36,fade=in:d=1,fade=out:st=35:d=1[drawn]' : `null[join${index}]`;
     return `${from}[scene${index + 1}]xfade=transition=fade:duration=1:offset=${offset},${to}`;
   });
   const sound = `${drone(36, 110)},volume=0.5[sound]`;
-  return { file: 'The Long Dusk.mov', graph: [...named, ...joins, sound].join(';'), hasPicture: true };
+  return { file: 'The Long Dusk.mov', graph: [...named, ...joins, sound].join(';'), rate: '25/1' };
 }
 
 /** Letterboxed: the bars are part of the picture. Cuts every two seconds. */
@@ -57,16 +58,16 @@ function trailer(voice: Voice): Footage {
   ];
   const named = parts.map((chain, index) => `${chain},setsar=1[scene${index}]`);
   const inputs = parts.map((_, index) => `[scene${index}]`).join('');
-  const picture = `${inputs}concat=n=${parts.length}:v=1:a=0,pad=1920:1080:0:138:black[picture]`;
-  return { file: 'Season trailer, letterboxed.mov', graph: [...named, picture, `${drone(12, 70)}[sound]`].join(';'), hasPicture: true };
+  const picture = `${inputs}concat=n=${parts.length}:v=1:a=0,pad=1920:1080:0:138:black[drawn]`;
+  return { file: 'Season trailer, letterboxed.mov', graph: [...named, picture, `${drone(12, 70)}[sound]`].join(';'), rate: '24/1' };
 }
 
 /** Fast movement at 60000/1001 frames a second. */
 function ridgeFlight(): Footage {
   const scene: Scene = { ...HD, rate: '60000/1001', seconds: 12.5 };
   // 720 frames at 60000/1001 last 12.012 seconds.
-  const picture = `${scenes.fastPan(scene)},trim=end_frame=720[picture]`;
-  return { file: 'Ridge flight 5994.mov', graph: [picture, `${drone(12.012, 160)}[sound]`].join(';'), hasPicture: true };
+  const picture = `${scenes.fastPan(scene)},trim=end_frame=720[drawn]`;
+  return { file: 'Ridge flight 5994.mov', graph: [picture, `${drone(12.012, 160)}[sound]`].join(';'), rate: '60000/1001' };
 }
 
 /** A talk with two seconds of black before it and three after it, as it came from the recorder. */
@@ -76,16 +77,16 @@ function keeperTalk(voice: Voice): Footage {
     `${scenes.black(part(2))},setsar=1[head]`,
     `${scenes.presenter(part(19))},setsar=1[talk]`,
     `${scenes.black(part(3))},setsar=1[tail]`,
-    '[head][talk][tail]concat=n=3:v=1:a=0[picture]',
+    '[head][talk][tail]concat=n=3:v=1:a=0[drawn]',
     `${speech(voice, 'Good evening, and welcome to Hollowmere. Tonight we follow the sun below the ridge, and wait together for the first star.')},adelay=2000:all=1,aresample=48000,apad,atrim=duration=24[sound]`,
   ];
-  return { file: 'Talk by the keeper.mov', graph: graph.join(';'), hasPicture: true };
+  return { file: 'Talk by the keeper.mov', graph: graph.join(';'), rate: '25/1' };
 }
 
 /** Sound only. */
 function foyerGuide(voice: Voice): Footage {
   const text = 'You are standing in the foyer of Hollowmere Planetarium. Turn to your left, and you will find the old brass orrery.';
-  return { file: 'Foyer audio guide.wav', graph: `${speech(voice, text)},aresample=48000,apad,atrim=duration=14[sound]`, hasPicture: false };
+  return { file: 'Foyer audio guide.wav', graph: `${speech(voice, text)},aresample=48000,apad,atrim=duration=14[sound]`, rate: null };
 }
 
 function drone(seconds: number, hertz: number): string {

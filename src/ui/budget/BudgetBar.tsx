@@ -1,0 +1,190 @@
+'use client';
+
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import type { EncodePlan } from '../../core/rate/encodePlan.ts';
+import { bytesPerHour, uploadSeconds } from '../../core/budget/projections.ts';
+import { averageRate, bitsPerSecond } from '../../core/units.ts';
+import { formatBytes, formatExactBytes, formatRate, formatWait } from '../kit/format.ts';
+import { useLineSpeed } from './useLineSpeed.ts';
+
+interface Props {
+  readonly plan: EncodePlan;
+  readonly isSounding: boolean;
+  /** Present when the cap can be dragged. */
+  readonly onCap?: ((bytes: number) => void) | undefined;
+}
+
+const PARTS = [
+  { key: 'video', label: 'Picture', className: 'bg-measured' },
+  { key: 'audio', label: 'Sound', className: 'bg-sound' },
+  { key: 'container', label: 'Container', className: 'bg-container' },
+] as const;
+
+const BINDS: Readonly<Record<EncodePlan['budget']['binds'], string>> = {
+  cap: 'The cap decides.',
+  rate: 'The average rate decides.',
+  quality: 'The quality decides; the size follows from the picture.',
+  'finest-quality': 'The finest sensible quality decides; the cap leaves room to spare.',
+  sound: 'The sound’s rate decides.',
+};
+
+/** One bar, to scale: picture, sound, container and what is left, against the cap. */
+export function BudgetBar({ plan, isSounding, onCap }: Props) {
+  const { budget } = plan;
+  const { cap, split, expected, headroom } = budget;
+  const [heldScale, setHeldScale] = useState<number | null>(null);
+  const scale = heldScale ?? niceAbove((cap ?? expected?.high ?? split.audio + split.container) * 1.15);
+  const percent = (value: number) => `${Math.min(100, (100 * value) / scale)}%`;
+  return (
+    <section aria-label="Budget" className="mt-4 max-w-[60rem]" data-testid="budget">
+      <div className="relative h-9">
+        <div className="absolute inset-x-0 top-1.5 flex h-6 overflow-hidden rounded-sm bg-sunk">
+          {PARTS.map(({ key, label, className }) => {
+            const size = split[key] ?? 0;
+            return <div key={key} title={`${label}: ${formatExactBytes(size)}`} className={className} style={{ width: percent(size), minWidth: size > 0 ? 2 : 0 }} />;
+          })}
+        </div>
+        {expected && cap === null && (
+          <div
+            className="absolute top-1.5 h-6 border-x-2 border-ink/60 bg-[repeating-linear-gradient(135deg,transparent_0_4px,var(--ink)_4px_5px)] opacity-40"
+            style={{ left: percent(expected.low), width: `calc(${percent(expected.high)} - ${percent(expected.low)})` }}
+            title={`Between ${formatBytes(expected.low)} and ${formatBytes(expected.high)}`}
+          />
+        )}
+        {cap !== null && <CapHandle cap={cap} scale={scale} onCap={onCap} onHold={(isHeld) => setHeldScale(isHeld ? scale : null)} />}
+      </div>
+      <ul className="mt-1 flex flex-wrap gap-x-5 gap-y-1 text-sm">
+        {PARTS.map(({ key, label, className }) => (
+          <li key={key} className="flex items-center gap-1.5">
+            <span aria-hidden="true" className={`size-3 rounded-sm ${className}`} />
+            {label} <span className="figure">{split[key] === null ? 'not known yet' : formatBytes(split[key])}</span>
+          </li>
+        ))}
+        {headroom !== null && (
+          <li className="flex items-center gap-1.5">
+            <span aria-hidden="true" className="size-3 rounded-sm border border-quiet bg-sunk" />
+            Left below the cap <span className="figure">{formatBytes(headroom)}</span>
+          </li>
+        )}
+      </ul>
+      <Expectation plan={plan} isSounding={isSounding} />
+    </section>
+  );
+}
+
+function Expectation({ plan, isSounding }: { readonly plan: EncodePlan; readonly isSounding: boolean }) {
+  const { expected, binds, videoRate } = plan.budget;
+  const [line, setLine] = useLineSpeed();
+  const perHour = expected && bytesPerHour(expected.likely, plan.durationSeconds);
+  const range = expected && `${formatBytes(expected.low)} to ${formatBytes(expected.high)}`;
+  return (
+    <>
+      <dl className="mt-3 grid grid-cols-[repeat(5,auto)] justify-between gap-x-6">
+        <Figure name="Expected" value={expected ? formatBytes(expected.likely) : 'unknown'} detail={range ?? (isSounding ? 'being measured …' : 'not measured')} testId="expected" />
+        <Figure name="Average rate" value={expected ? formatRate(averageRate(expected.likely, plan.durationSeconds)) : 'unknown'} detail={videoRate === null ? '' : `picture ${formatRate(videoRate)}`} />
+        <Figure name="An hour of it" value={perHour === null ? 'unknown' : formatBytes(perHour)} detail="" />
+        <div>
+          <dt className="text-sm text-quiet">
+            Upload at{' '}
+            <input
+              aria-label="Line speed in Mb/s"
+              value={line}
+              onChange={(event) => setLine(event.target.value)}
+              className="figure w-12 rounded border border-rule bg-paper px-1 text-right text-ink"
+            />{' '}
+            Mb/s
+          </dt>
+          <dd className="figure text-lg">{uploadText(expected?.likely ?? null, line)}</dd>
+        </div>
+        <Figure name="Length" value={`${plan.durationSeconds.toFixed(plan.durationSeconds < 100 ? 2 : 0)} s`} detail={plan.picture ? `${plan.picture.frameCount} frames, the whole programme` : 'the whole programme'} />
+      </dl>
+      <p className="mt-1 text-sm text-quiet">{BINDS[binds]}</p>
+    </>
+  );
+}
+
+function Figure({ name, value, detail, testId }: { readonly name: string; readonly value: string; readonly detail: string; readonly testId?: string }) {
+  return (
+    <div>
+      <dt className="text-sm text-quiet">{name}</dt>
+      <dd>
+        <span className="figure text-lg" data-testid={testId}>
+          {value}
+        </span>
+        {detail && <span className="block text-sm text-quiet">{detail}</span>}
+      </dd>
+    </div>
+  );
+}
+
+interface CapHandleProps {
+  readonly cap: number;
+  readonly scale: number;
+  readonly onCap: ((bytes: number) => void) | undefined;
+  readonly onHold: (isHeld: boolean) => void;
+}
+
+/** The cap as a line that can be dragged, or moved by keys: a hundredth a step, a tenth with Page keys. */
+function CapHandle({ cap, scale, onCap, onHold }: CapHandleProps) {
+  const handle = useRef<HTMLDivElement>(null);
+  const [isDragged, setDragged] = useState(false);
+  const settle = (value: number) => onCap?.(roundCap(Math.max(scale / 200, Math.min(scale, value))));
+  const drag = (event: PointerEvent<HTMLDivElement>) => {
+    const bar = handle.current?.parentElement?.getBoundingClientRect();
+    if (isDragged && bar) settle(((event.clientX - bar.left) / bar.width) * scale);
+  };
+  const hold = (isHeld: boolean) => {
+    setDragged(isHeld);
+    onHold(isHeld);
+  };
+  const press = (event: KeyboardEvent<HTMLDivElement>) => {
+    const steps: Record<string, number> = { ArrowLeft: -0.01, ArrowDown: -0.01, ArrowRight: 0.01, ArrowUp: 0.01, PageDown: -0.1, PageUp: 0.1 };
+    const step = steps[event.key];
+    if (step === undefined) return;
+    event.preventDefault();
+    settle(cap * (1 + step));
+  };
+  return (
+    <div
+      ref={handle}
+      role="slider"
+      tabIndex={0}
+      aria-label="Cap"
+      aria-valuemin={0}
+      aria-valuemax={scale}
+      aria-valuenow={cap}
+      aria-valuetext={formatBytes(cap)}
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        hold(true);
+      }}
+      onPointerMove={drag}
+      onPointerUp={() => hold(false)}
+      onPointerCancel={() => hold(false)}
+      onKeyDown={press}
+      className="absolute top-0 flex h-9 w-4 -translate-x-1/2 cursor-ew-resize touch-none justify-center"
+      style={{ left: `${(100 * cap) / scale}%` }}
+    >
+      <span aria-hidden="true" className="h-full w-0.5 bg-ember" />
+      <span className="figure absolute top-0 left-full ml-0.5 rounded bg-paper px-1 text-sm whitespace-nowrap text-ember">{formatBytes(cap)}</span>
+    </div>
+  );
+}
+
+function uploadText(size: number | null, line: string): string {
+  const speed = Number(line);
+  if (size === null || !Number.isFinite(speed) || speed <= 0) return 'unknown';
+  return formatWait(uploadSeconds(size, bitsPerSecond(speed * 1e6)));
+}
+
+/** Three significant digits: a dragged cap should read well. */
+function roundCap(value: number): number {
+  const unit = 10 ** (Math.floor(Math.log10(value)) - 2);
+  return Math.max(1, Math.round(Math.round(value / unit) * unit));
+}
+
+function niceAbove(value: number): number {
+  const unit = 10 ** Math.floor(Math.log10(Math.max(10, value)));
+  const step = [1, 1.2, 1.5, 2, 2.5, 3, 4, 5, 6, 8, 10].find((candidate) => candidate * unit >= value) ?? 10;
+  return step * unit;
+}

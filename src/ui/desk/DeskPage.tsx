@@ -1,0 +1,117 @@
+'use client';
+
+import { useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useState } from 'react';
+import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
+import { toNumber } from '../../core/timing/rational.ts';
+import { api } from '../hooks/api.ts';
+import { useProgramme, useRenditions } from '../hooks/queries.ts';
+import { formatBytes } from '../kit/format.ts';
+import { Notice } from '../kit/Notice.tsx';
+import { describeRecipe } from '../order/describeRecipe.ts';
+import { DeskControls } from './DeskControls.tsx';
+import { PictureView, type Mode, type Zoom } from './PictureView.tsx';
+import { parseQualityRows, type QualityRows } from './qualityRows.ts';
+import { QualityStrip } from './QualityStrip.tsx';
+import { useDeskKeys } from './useDeskKeys.ts';
+import { useFramePair } from './useFramePair.ts';
+
+/** The viewing desk: the same frame of master and result. */
+export function DeskPage({ renditionId }: { readonly renditionId: string }) {
+  const { data: renditions, error } = useRenditions();
+  const rendition = renditions?.find((one) => one.id === renditionId);
+  const { data: programme } = useProgramme(rendition?.programmeId ?? '');
+  const { data: rows } = useQuery({
+    queryKey: ['qualities', renditionId],
+    enabled: rendition?.quality != null,
+    staleTime: Infinity,
+    queryFn: async () => parseQualityRows(await api.qualities(renditionId)),
+  });
+  const problem = error?.message ?? explainMissing(renditions, rendition);
+  if (problem) {
+    return (
+      <main className="mx-auto max-w-6xl px-5 py-5">
+        <Notice kind="wrong" role="alert">{problem}</Notice>
+      </main>
+    );
+  }
+  if (!rendition || !programme || !rows) return <main className="px-5 py-5 text-quiet">Laying out the pictures …</main>;
+  return <Desk programme={programme} rendition={rendition} rows={rows} />;
+}
+
+function explainMissing(renditions: RenditionView[] | undefined, rendition: RenditionView | undefined): string | null {
+  if (!renditions) return null;
+  if (!rendition) return 'There is no such rendition; it may have been forgotten with its programme.';
+  if (!rendition.quality || !rendition.hasFile) return 'There is nothing to compare yet; the pictures are here once the rendition is done.';
+  return null;
+}
+
+interface Props {
+  readonly programme: ProgrammeView;
+  readonly rendition: RenditionView;
+  readonly rows: QualityRows;
+}
+
+function Desk({ programme, rendition, rows }: Props) {
+  const worst = rendition.quality?.ssim.lowFrame ?? 0;
+  const last = rows.ssim.length - 1;
+  const inFrame = rendition.portion?.inFrame ?? 0;
+  const [frame, setFrame] = useState(worst);
+  const [mode, setMode] = useState<Mode>('split');
+  const [zoom, setZoom] = useState<Zoom>('fit');
+  const [isFlipped, setFlipped] = useState(false);
+  const [divider, setDivider] = useState(0.5);
+  const goTo = (wanted: number) => setFrame(Math.min(last, Math.max(0, wanted)));
+  const flip = () => {
+    setFlipped(mode === 'flip' ? !isFlipped : true);
+    setMode('flip');
+  };
+  useDeskKeys({ frame, last, worst, second: Math.round(toNumber(programme.frameRate)), goTo, flip, setMode, setZoom });
+  const pair = useFramePair(programme.id, rendition.id, frame, inFrame, last);
+  const aspect = programme.video?.pixelAspect ?? { num: 1, den: 1 };
+  return (
+    <main className="flex h-[calc(100vh-3.1rem)] flex-col">
+      <div className="flex items-baseline gap-3 px-4 py-1.5">
+        <Link href={`/programmes/${programme.id}`} className="font-semibold underline-offset-4 hover:underline">
+          {programme.name}
+        </Link>
+        <h1 className="min-w-0 truncate text-quiet">
+          {describeRecipe(rendition.recipe, rendition.plan.picture?.size ?? null)}, {formatBytes(rendition.bytes ?? 0)}
+        </h1>
+      </div>
+      {pair.shown ? (
+        <PictureView
+          pair={pair.shown}
+          mode={mode}
+          zoom={zoom}
+          size={programme}
+          pixelAspect={toNumber(aspect)}
+          isFlipped={isFlipped}
+          divider={divider}
+          onDivider={setDivider}
+        />
+      ) : (
+        <div className="flex h-[calc(100vh-15.5rem)] items-center justify-center bg-desk text-black">Decoding the frame …</div>
+      )}
+      <div className="space-y-1.5 px-4 py-2">
+        <QualityStrip ssim={rows.ssim} frame={frame} worstFrame={worst} onFrame={goTo} />
+        <DeskControls
+          frame={frame}
+          shownFrame={pair.shown?.frame ?? null}
+          hasFailed={pair.kind === 'failed'}
+          inFrame={inFrame}
+          rate={programme.frameRate}
+          ssim={rows.ssim[frame] ?? null}
+          psnr={rows.psnr[frame] ?? null}
+          mode={mode}
+          zoom={zoom}
+          onFrame={goTo}
+          onMode={setMode}
+          onZoom={setZoom}
+          onWorst={() => goTo(worst)}
+        />
+      </div>
+    </main>
+  );
+}

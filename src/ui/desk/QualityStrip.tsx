@@ -1,0 +1,62 @@
+import { useEffect, useRef, useState, type PointerEvent } from 'react';
+import { useTheme } from 'next-themes';
+import { lowestPerPart } from './qualityRows.ts';
+
+interface Props {
+  readonly ssim: readonly number[];
+  readonly frame: number;
+  readonly worstFrame: number;
+  readonly onFrame: (frame: number) => void;
+}
+
+const HEIGHT = 56;
+
+/** The quality of each moment along the length; pressed or dragged to go there. */
+export function QualityStrip({ ssim, frame, worstFrame, onFrame }: Props) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [width, setWidth] = useState(0);
+  const { resolvedTheme } = useTheme();
+  useEffect(() => {
+    const element = canvas.current;
+    if (!element) return undefined;
+    const observer = new ResizeObserver(() => setWidth(element.clientWidth));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  const floor = Math.min(0.9, Math.floor((ssim[worstFrame] ?? 0.9) * 20) / 20);
+  useEffect(() => {
+    const element = canvas.current;
+    if (element && width > 0) draw(element, ssim, width, floor);
+  }, [ssim, width, floor, resolvedTheme]);
+  const share = (index: number) => `${((index + 0.5) / Math.max(1, ssim.length)) * 100}%`;
+  const go = (event: PointerEvent<HTMLDivElement>) => {
+    if (event.buttons !== 1) return;
+    const box = event.currentTarget.getBoundingClientRect();
+    const position = (event.clientX - box.left) / box.width;
+    onFrame(Math.min(ssim.length - 1, Math.max(0, Math.floor(position * ssim.length))));
+  };
+  return (
+    <div className="relative" data-testid="quality-strip" onPointerDown={go} onPointerMove={go} style={{ height: HEIGHT }}>
+      <canvas ref={canvas} className="size-full rounded-sm bg-sunk" aria-label={`SSIM of each frame, lowest ${(ssim[worstFrame] ?? 0).toFixed(4)} at frame ${worstFrame}`} role="img" />
+      <span className="figure pointer-events-none absolute top-0 left-1 text-xs text-quiet">1.00</span>
+      <span className="figure pointer-events-none absolute bottom-0 left-1 text-xs text-quiet">{floor.toFixed(2)}</span>
+      <span aria-hidden="true" className="pointer-events-none absolute -top-1 -translate-x-1/2 text-xs text-wrong" style={{ left: share(worstFrame) }}>
+        ▼
+      </span>
+      <span aria-hidden="true" className="pointer-events-none absolute inset-y-0 w-0.5 -translate-x-1/2 bg-ember" style={{ left: share(frame) }} />
+    </div>
+  );
+}
+
+function draw(canvas: HTMLCanvasElement, ssim: readonly number[], width: number, floor: number): void {
+  const context = canvas.getContext('2d');
+  if (!context) return;
+  const density = window.devicePixelRatio;
+  canvas.width = width * density;
+  canvas.height = HEIGHT * density;
+  context.fillStyle = getComputedStyle(canvas).getPropertyValue('--measured');
+  lowestPerPart(ssim, canvas.width).forEach((value, column) => {
+    const height = Math.max(0, (value - floor) / (1 - floor)) * canvas.height;
+    context.fillRect(column, canvas.height - height, 1, height);
+  });
+}

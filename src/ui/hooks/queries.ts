@@ -1,0 +1,82 @@
+'use client';
+
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import type { ProgrammeView, RenditionView, ServerEvent } from '../../contract/views.ts';
+import type { VideoCodec } from '../../core/codec/tables.ts';
+import type { FrameSize } from '../../core/geometry/frameSize.ts';
+import { api } from './api.ts';
+
+export const useProgrammes = () => useQuery({ queryKey: ['programmes'], queryFn: api.programmes });
+
+export const useProgramme = (id: string) => useQuery({ queryKey: ['programmes', id], queryFn: () => api.programme(id) });
+
+export const useRenditions = () => useQuery({ queryKey: ['renditions'], queryFn: api.renditions });
+
+export const useSystem = () => useQuery({ queryKey: ['system'], queryFn: api.system, staleTime: Infinity });
+
+export const useMedia = (folder: string | null) => useQuery({ queryKey: ['media', folder], queryFn: () => api.media(folder) });
+
+/** The sounding of a programme at a frame size; null while it is being measured. */
+export function useSounding(programmeId: string, codec: VideoCodec | null, size: FrameSize | null) {
+  return useQuery({
+    queryKey: ['sounding', programmeId, codec, size?.width, size?.height],
+    enabled: codec !== null && size !== null,
+    queryFn: async () => {
+      if (!codec || !size) return null;
+      const answer = await api.sounding(programmeId, codec, size);
+      return 'points' in answer ? answer : null;
+    },
+    staleTime: Infinity,
+  });
+}
+
+export function useTakeIn() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: api.takeIn,
+    onSuccess: () => Promise.all([client.invalidateQueries({ queryKey: ['programmes'] }), client.invalidateQueries({ queryKey: ['media'] })]),
+  });
+}
+
+export function useForget() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: api.forget,
+    onSuccess: () => Promise.all(['programmes', 'renditions', 'media'].map((key) => client.invalidateQueries({ queryKey: [key] }))),
+  });
+}
+
+export function useOrder() {
+  const client = useQueryClient();
+  return useMutation({ mutationFn: api.order, onSuccess: (rendition) => client.setQueryData<RenditionView[]>(['renditions'], (list) => place(list, rendition)) });
+}
+
+export const useStop = () => useMutation({ mutationFn: api.stop });
+
+/** Keeps what is shown true: every event of the server goes straight into the cache. */
+export function useServerEvents(): void {
+  const client = useQueryClient();
+  useEffect(() => {
+    const source = new EventSource('/api/events');
+    const on = <Type extends ServerEvent['type']>(type: Type, take: (event: Extract<ServerEvent, { type: Type }>) => void) =>
+      source.addEventListener(type, (message) => take(JSON.parse((message as MessageEvent<string>).data) as Extract<ServerEvent, { type: Type }>));
+    on('rendition', ({ rendition }) => client.setQueryData<RenditionView[]>(['renditions'], (list) => place(list, rendition)));
+    on('programme', ({ programme }) => client.setQueryData<ProgrammeView[]>(['programmes'], (list) => place(list, programme)));
+    on('programme-forgotten', () => void client.invalidateQueries());
+    on('sounding', ({ programmeId }) => void client.invalidateQueries({ queryKey: ['sounding', programmeId] }));
+    // Whatever happened while the line was down is fetched once it is up again.
+    let wasLost = false;
+    source.onerror = () => (wasLost = true);
+    source.onopen = () => {
+      if (wasLost) void client.invalidateQueries();
+      wasLost = false;
+    };
+    return () => source.close();
+  }, [client]);
+}
+
+function place<Item extends { readonly id: string }>(list: Item[] | undefined, item: Item): Item[] | undefined {
+  if (!list) return list;
+  return list.some((one) => one.id === item.id) ? list.map((one) => (one.id === item.id ? item : one)) : [...list, item];
+}

@@ -1,0 +1,59 @@
+/** Numbers as they are written everywhere: powers of ten, always with their unit, a thin gap before it. */
+
+export function formatBytes(value: number): string {
+  if (value >= 1e9) return `${(value / 1e9).toFixed(2)} GB`;
+  if (value >= 1e8) return `${(value / 1e6).toFixed(0)} MB`;
+  if (value >= 1e7) return `${(value / 1e6).toFixed(1)} MB`;
+  if (value >= 1e5) return `${(value / 1e6).toFixed(2)} MB`;
+  if (value >= 1e3) return `${(value / 1e3).toFixed(1)} kB`;
+  return `${value} B`;
+}
+
+export function formatExactBytes(value: number): string {
+  return `${value.toLocaleString('en')} bytes`;
+}
+
+export function formatRate(bitsPerSecond: number): string {
+  if (bitsPerSecond >= 9_999_500) return `${(bitsPerSecond / 1e6).toFixed(1)} Mb/s`;
+  return `${Math.round(bitsPerSecond / 1e3).toLocaleString('en')} kb/s`;
+}
+
+/** Lengths of programmes: minutes and seconds, hours where there are any. */
+export function formatLength(seconds: number): string {
+  const whole = Math.floor(seconds);
+  const [hours, minutes, rest] = [Math.floor(whole / 3600), Math.floor(whole / 60) % 60, whole % 60];
+  const tail = `${String(minutes).padStart(hours > 0 ? 2 : 1, '0')}:${String(rest).padStart(2, '0')}`;
+  return hours > 0 ? `${hours}:${tail}` : tail;
+}
+
+/** Waiting times: rough when long. */
+export function formatWait(seconds: number): string {
+  if (seconds < 1) return 'under 1 s';
+  if (seconds < 90) return `${Math.round(seconds)} s`;
+  if (seconds < 5400) return `${Math.round(seconds / 60)} min`;
+  return `${(seconds / 3600).toFixed(1)} h`;
+}
+
+export function formatRatio(master: number, result: number): string {
+  const ratio = master / result;
+  return `${ratio >= 10 ? ratio.toFixed(0) : ratio.toFixed(1)} : 1`;
+}
+
+/**
+ * Reads a size as people type it: `48 MB`, `48MB`, `1.2 GB`, `700 MiB`, `900 kB`, or bare megabytes.
+ *
+ * @returns Whole bytes, or null.
+ */
+export function parseSize(text: string): number | null {
+  const match = /^\s*(\d+(?:[.,]\d+)?)\s*([kmg]?i?b(?:ytes)?|bytes)?\s*$/i.exec(text);
+  if (!match) return null;
+  const unit = (match[2] ?? 'MB').toLowerCase().replace('bytes', 'b');
+  const scale = { b: 1, kb: 1e3, mb: 1e6, gb: 1e9, kib: 2 ** 10, mib: 2 ** 20, gib: 2 ** 30 }[unit];
+  return scale === undefined ? null : Math.round(Number(match[1]!.replace(',', '.')) * scale);
+}
+
+/** The size as it is put into a field, so that reading it back gives the same bytes. */
+export function writeSize(value: number): string {
+  if (value % 1000 !== 0) return `${value} bytes`;
+  return value % 10_000 === 0 ? `${value / 1e6} MB` : `${value / 1e3} kB`;
+}

@@ -1,0 +1,77 @@
+import { ChevronRight } from 'lucide-react';
+import type { Effort } from '../../core/codec/tables.ts';
+import { SAMPLE_RATES } from '../../core/codec/tables.ts';
+import { faultInName } from '../../core/naming/outputName.ts';
+import type { Recipe } from '../../core/rate/recipe.ts';
+import { Choices } from './Choices.tsx';
+import { TypedField } from './TypedField.tsx';
+
+interface Props {
+  readonly recipe: Recipe;
+  readonly change: (recipe: Recipe) => void;
+  readonly name: string | null;
+  readonly onName: (name: string | null) => void;
+  readonly keepFailed: boolean;
+  readonly onKeepFailed: (keep: boolean) => void;
+}
+
+const EFFORTS: readonly { value: Effort; label: string; hint: string }[] = [
+  { value: 'fast', label: 'Fast', hint: 'preset veryfast' },
+  { value: 'balanced', label: 'Balanced', hint: 'preset medium' },
+  { value: 'thorough', label: 'Thorough', hint: 'preset slow' },
+];
+
+/** What is rarely changed, in the order of the signal: video, sound, file. */
+export function FineControl({ recipe, change, name, onName, keepFailed, onKeepFailed }: Props) {
+  const { video, audio } = recipe;
+  return (
+    <details className="group mt-2">
+      <summary className="inline-flex cursor-pointer list-none items-center gap-1 rounded text-quiet hover:text-ink">
+        <ChevronRight aria-hidden="true" size={16} className="transition-transform group-open:rotate-90" /> Fine control
+      </summary>
+      <div className="mt-2 grid max-w-4xl grid-cols-3 gap-6 border-l-2 border-rule pl-4">
+        <section>
+          <h3 className="text-sm text-quiet">Video: effort of the encoder</h3>
+          {video ? (
+            <Choices label="Effort" value={video.effort} choices={EFFORTS} onChange={(effort) => change({ ...recipe, video: { ...video, effort } })} />
+          ) : (
+            <p>No picture.</p>
+          )}
+        </section>
+        <section>
+          <h3 className="text-sm text-quiet">Sound: sample rate</h3>
+          {audio ? (
+            <Choices
+              label="Sample rate"
+              value={String(audio.sampleRate)}
+              choices={SAMPLE_RATES.map((rate) => ({ value: String(rate), label: `${rate / 1000} kHz` }))}
+              onChange={(rate) => change({ ...recipe, audio: { ...audio, sampleRate: Number(rate) } })}
+            />
+          ) : (
+            <p>No sound.</p>
+          )}
+        </section>
+        <section>
+          <TypedField
+            label="File: its name"
+            value={name}
+            write={(value) => value ?? ''}
+            read={(text) => readName(text)}
+            onChange={onName}
+            hint="Left empty, it is named after the programme, frame size and codec."
+          />
+          <label className="flex items-start gap-2">
+            <input type="checkbox" className="mt-1 accent-(--ember)" checked={keepFailed} onChange={(event) => onKeepFailed(event.target.checked)} />
+            Keep the file even when a check fails, marked as not verified
+          </label>
+        </section>
+      </div>
+    </details>
+  );
+}
+
+function readName(text: string): { value: string | null } | { fault: string } {
+  if (text === '') return { value: null };
+  const fault = faultInName(text);
+  return fault ? { fault } : { value: text };
+}

@@ -1,0 +1,67 @@
+import { COMMON_HEIGHTS, fitFrameSize, type Fit, type FrameSize } from '../../core/geometry/frameSize.ts';
+import { Choices } from './Choices.tsx';
+import type { OrderPartProps } from './OrderLine.tsx';
+import { Token } from './Token.tsx';
+import { TypedField } from './TypedField.tsx';
+
+/** Frame size: the source's own, a common smaller one, or a typed box to fit in. */
+export function FrameSizeToken({ programme, recipe, change, problemOf, size }: OrderPartProps & { readonly size: FrameSize }) {
+  const { video } = programme;
+  if (!video) return null;
+  const fitted = (fit: Fit | null) => fitFrameSize(programme, video.pixelAspect, fit);
+  const own = fitted(null);
+  const smaller = COMMON_HEIGHTS.filter((height) => height < own.height);
+  const apply = (fit: Fit | null) => change({ ...recipe, picture: { fit } });
+  const choices = [
+    { value: 'own', label: `${own.width} × ${own.height}`, hint: 'The source’s own' },
+    ...smaller.map((height) => ({ value: String(height), label: `${fitted({ height }).width} × ${fitted({ height }).height}` })),
+  ];
+  const chosen = [null, ...smaller].find((height) => sameSize(fitted(height === null ? null : { height }), size));
+  return (
+    <Token label="Frame size" text={`${size.width} × ${size.height}`} problem={problemOf('picture.fit')}>
+      {(close) => (
+        <>
+          <Choices
+            label="Frame size"
+            value={chosen === undefined ? null : chosen === null ? 'own' : String(chosen)}
+            choices={choices}
+            onChange={(value) => {
+              apply(value === 'own' ? null : { height: Number(value) });
+              close();
+            }}
+          />
+          <div className="mt-2 border-t border-rule pt-2">
+            <TypedField
+              label="Or fit inside"
+              value={recipe.picture.fit}
+              write={writeFit}
+              read={readFit}
+              onChange={apply}
+              hint="Such as 854 × 480, or × 480 for the height alone. The shape is kept, both sides come out even."
+            />
+          </div>
+        </>
+      )}
+    </Token>
+  );
+}
+
+function writeFit(fit: Fit | null): string {
+  if (!fit) return '';
+  return fit.width === undefined ? `× ${fit.height}` : `${fit.width} × ${fit.height ?? ''}`.trim();
+}
+
+function readFit(text: string): { value: Fit | null } | { fault: string } {
+  if (text.trim() === '') return { value: null };
+  const match = /^\s*(\d{2,4})?\s*(?:[x×*:]\s*(\d{2,4})?)?\s*$/i.exec(text);
+  const [width, height] = [match?.[1], match?.[2]].map((side) => (side === undefined ? undefined : Number(side)));
+  const sides = [width, height].filter((side) => side !== undefined);
+  if (sides.length === 0 || sides.some((side) => side < 32 || side > 8192)) {
+    return { fault: 'Type a width and a height from 32 to 8,192, such as 854 × 480.' };
+  }
+  return { value: { ...(width === undefined ? {} : { width }), ...(height === undefined ? {} : { height }) } };
+}
+
+function sameSize(a: FrameSize, b: FrameSize): boolean {
+  return a.width === b.width && a.height === b.height;
+}

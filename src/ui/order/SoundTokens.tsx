@@ -1,0 +1,54 @@
+import type { Channels } from '../../core/codec/tables.ts';
+import { Choices } from './Choices.tsx';
+import type { OrderPartProps } from './OrderLine.tsx';
+import { Token } from './Token.tsx';
+import { readWhole, TypedField } from './TypedField.tsx';
+
+const STARTING = { codec: 'aac', kbps: 128, sampleRate: 48000 } as const;
+
+/** Sound: AAC with its channels and rate, or none. */
+export function SoundTokens({ programme, recipe, change, problemOf }: OrderPartProps) {
+  const { audio } = recipe;
+  const hasSound = programme.audio.length > 0;
+  const choose = (value: Channels | 'none') => change({ ...recipe, audio: value === 'none' ? null : { ...STARTING, ...audio, channels: value } });
+  return (
+    <>
+      <Token label="Sound" text={audio ? `AAC ${audio.channels}` : 'no sound'} problem={problemOf('audio')}>
+        {(close) => (
+          <Choices
+            label="Sound"
+            value={audio?.channels ?? 'none'}
+            choices={[
+              { value: 'stereo', label: 'AAC stereo', missing: hasSound ? undefined : 'This programme has no sound.' },
+              { value: 'mono', label: 'AAC mono', hint: 'Enough for speech, at half the rate.', missing: hasSound ? undefined : 'This programme has no sound.' },
+              { value: 'none', label: 'No sound', missing: recipe.video ? undefined : 'Then nothing would be left.' },
+            ]}
+            onChange={(value) => {
+              choose(value);
+              close();
+            }}
+          />
+        )}
+      </Token>
+      {audio && (
+        <>
+          {' at '}
+          <Token label="Rate of the sound" text={`${audio.kbps} kb/s`} problem={problemOf('audio.kbps')}>
+            {() => (
+              <TypedField
+                hasFocus
+                label="Rate"
+                unit="kb/s"
+                value={audio.kbps}
+                write={String}
+                read={readWhole(8, 512, 'a rate')}
+                onChange={(kbps) => change({ ...recipe, audio: { ...audio, kbps } })}
+                hint="128 to 320 is usual for stereo, half for mono speech."
+              />
+            )}
+          </Token>
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,37 @@
+import clsx from 'clsx';
+import { Popover } from 'radix-ui';
+import { useState, type ReactNode } from 'react';
+
+interface Props {
+  /** What the value is, for screen readers and the popover's heading. */
+  readonly label: string;
+  readonly text: string;
+  readonly problem?: string | undefined;
+  readonly children: (close: () => void) => ReactNode;
+}
+
+/** One underlined value of the order line, opened in place. */
+export function Token({ label, text, problem, children }: Props) {
+  const [isOpen, setOpen] = useState(false);
+  return (
+    <Popover.Root open={isOpen} onOpenChange={setOpen}>
+      <Popover.Trigger
+        aria-label={`${label}: ${text}`}
+        className={clsx(
+          'cursor-pointer rounded-sm border-b-2 px-0.5 whitespace-nowrap hover:bg-ember-soft data-[state=open]:bg-ember-soft',
+          problem ? 'border-dotted border-wrong text-wrong' : 'border-ember',
+        )}
+      >
+        {text}
+        {problem && <span aria-hidden="true"> ✕</span>}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content sideOffset={6} align="start" collisionPadding={12} className="z-30 w-72 rounded-md border border-rule bg-sheet p-3 text-base text-ink shadow-lg" aria-label={label}>
+          <h3 className="mb-2 text-sm text-quiet">{label}</h3>
+          {children(() => setOpen(false))}
+          {problem && <p className="mt-2 text-sm text-wrong">{problem}</p>}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,64 @@
+import { useId, useState } from 'react';
+
+interface Props<Value> {
+  readonly label: string;
+  readonly value: Value;
+  readonly write: (value: Value) => string;
+  /** @returns The value, or the sentence that says what is wrong. */
+  readonly read: (text: string) => { readonly value: Value } | { readonly fault: string };
+  readonly onChange: (value: Value) => void;
+  readonly unit?: string;
+  readonly hint?: string;
+  readonly hasFocus?: boolean;
+}
+
+/** A field that changes its value while typing whenever what is typed can be read, and says so when it cannot. */
+export function TypedField<Value>({ label, value, write, read, onChange, unit, hint, hasFocus }: Props<Value>) {
+  const [text, setText] = useState(() => write(value));
+  const [fault, setFault] = useState<string | null>(null);
+  const id = useId();
+  const take = (typed: string) => {
+    setText(typed);
+    const outcome = read(typed);
+    if ('fault' in outcome) {
+      setFault(outcome.fault);
+      return;
+    }
+    setFault(null);
+    if (write(outcome.value) !== write(value)) onChange(outcome.value);
+  };
+  return (
+    <div className="mb-1">
+      <label htmlFor={id} className="block text-sm text-quiet">
+        {label}
+      </label>
+      <div className="flex items-center gap-2">
+        <input
+          id={id}
+          value={text}
+          autoFocus={hasFocus}
+          onFocus={(event) => event.target.select()}
+          onChange={(event) => take(event.target.value)}
+          aria-invalid={fault !== null}
+          aria-describedby={`${id}-said`}
+          autoComplete="off"
+          spellCheck={false}
+          className="figure w-full min-w-0 rounded border border-rule bg-paper px-2 py-1 aria-invalid:border-wrong"
+        />
+        {unit && <span className="shrink-0 text-quiet">{unit}</span>}
+      </div>
+      <p id={`${id}-said`} className={fault ? 'text-sm text-wrong' : 'text-sm text-quiet'}>
+        {fault ?? hint}
+      </p>
+    </div>
+  );
+}
+
+/** Reads a whole number within limits. */
+export function readWhole(least: number, most: number, what: string) {
+  return (text: string): { value: number } | { fault: string } => {
+    const value = Number(text.trim().replaceAll(',', ''));
+    const isGood = text.trim() !== '' && Number.isInteger(value) && value >= least && value <= most;
+    return isGood ? { value } : { fault: `Type ${what} from ${least.toLocaleString('en')} to ${most.toLocaleString('en')}.` };
+  };
+}

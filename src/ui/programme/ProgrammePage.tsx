@@ -1,0 +1,73 @@
+'use client';
+
+import Link from 'next/link';
+import { Volume2 } from 'lucide-react';
+import { useSyncExternalStore } from 'react';
+import type { ProgrammeView } from '../../contract/views.ts';
+import { frameOfProgramme } from '../hooks/api.ts';
+import { useProgramme, useRenditions } from '../hooks/queries.ts';
+import { Notice } from '../kit/Notice.tsx';
+import { RenditionSection } from '../renditions/RenditionSection.tsx';
+import { describeProgramme, listFacts } from './describeProgramme.ts';
+import { OrderSection } from './OrderSection.tsx';
+
+/** One programme, reading downward in the order of the work. */
+export function ProgrammePage({ id }: { readonly id: string }) {
+  const { data: programme, error } = useProgramme(id);
+  const { data: renditions = [] } = useRenditions();
+  // What was typed last time is kept in the browser, so the order is drawn there only.
+  const isInBrowser = useSyncExternalStore(noSubscription, () => true, () => false);
+  if (error) {
+    return (
+      <main className="mx-auto max-w-6xl px-5 py-5">
+        <Notice kind="wrong" role="alert">
+          {error.message} <Link href="/" className="underline">All programmes</Link>
+        </Notice>
+      </main>
+    );
+  }
+  if (!programme || !isInBrowser) return <main className="mx-auto max-w-6xl px-5 py-5 text-quiet">Reading the programme …</main>;
+  const own = renditions.filter((rendition) => rendition.programmeId === id);
+  return (
+    <main className="mx-auto max-w-6xl px-5 py-5">
+      <WhatItIs programme={programme} />
+      <OrderSection programme={programme} renditions={own} />
+      <RenditionSection programme={programme} renditions={own} />
+    </main>
+  );
+}
+
+const noSubscription = () => () => undefined;
+
+function WhatItIs({ programme }: { readonly programme: ProgrammeView }) {
+  return (
+    <section className="flex gap-6">
+      {programme.video ? (
+        <img
+          src={frameOfProgramme(programme.id, Math.floor(programme.frameCount * 0.4), 480)}
+          alt="A frame from the middle of the programme"
+          className="h-[135px] w-[240px] shrink-0 bg-black object-contain"
+        />
+      ) : (
+        <div className="flex h-[135px] w-[240px] shrink-0 items-center justify-center bg-sunk text-quiet">
+          <Volume2 aria-hidden="true" size={40} />
+        </div>
+      )}
+      <div className="min-w-0">
+        <h1 className="text-2xl font-semibold">{programme.name}</h1>
+        <p className="max-w-[44rem]">{describeProgramme(programme)}</p>
+        <details className="mt-1">
+          <summary className="cursor-pointer text-quiet hover:text-ink">All facts</summary>
+          <dl className="mt-2 grid grid-cols-[7rem_1fr] gap-x-4 gap-y-0.5">
+            {listFacts(programme).map(([name, value]) => (
+              <div key={name} className="contents">
+                <dt className="text-quiet">{name}</dt>
+                <dd className="figure break-all">{value}</dd>
+              </div>
+            ))}
+          </dl>
+        </details>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,81 @@
+import { ArrowUp, File, Folder } from 'lucide-react';
+import { Dialog } from 'radix-ui';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import type { MediaListing } from '../../contract/views.ts';
+import { useMedia, useTakeIn } from '../hooks/queries.ts';
+import { Button } from '../kit/Button.tsx';
+import { formatBytes } from '../kit/format.ts';
+import { Notice } from '../kit/Notice.tsx';
+
+/** Browses the media folders on the server and takes files in. */
+export function AddProgramme({ isOpen, onOpenChange }: { readonly isOpen: boolean; readonly onOpenChange: (isOpen: boolean) => void }) {
+  return (
+    <Dialog.Root open={isOpen} onOpenChange={onOpenChange}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
+        <Dialog.Content className="fixed top-[8vh] left-1/2 z-50 flex max-h-[80vh] w-[46rem] -translate-x-1/2 flex-col rounded-md border border-rule bg-sheet p-5 text-ink">
+          <Dialog.Title className="text-lg font-semibold">Add a programme</Dialog.Title>
+          <Dialog.Description className="mb-3 text-quiet">From the media folders of this server. A master is read, never changed.</Dialog.Description>
+          <Browser />
+          <Dialog.Close className="mt-4 self-end rounded border border-rule px-3 py-1 hover:bg-sunk">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+function Browser() {
+  const [folder, setFolder] = useState<string | null>(null);
+  const { data: listing, error } = useMedia(folder);
+  const takeIn = useTakeIn();
+  const take = (path: string) => takeIn.mutate(path, { onSuccess: (programme) => toast(`${programme.name} is in.`) });
+  return (
+    <>
+      <div className="mb-2 flex items-center gap-2">
+        <Button aria-label="Up one folder" disabled={folder === null} onClick={() => setFolder(listing?.parent ?? null)}>
+          <ArrowUp aria-hidden="true" size={16} />
+        </Button>
+        <span className="figure truncate text-quiet">{folder ?? 'Media folders'}</span>
+      </div>
+      {(error ?? takeIn.error) && (
+        <Notice kind="wrong" role="alert">
+          {(takeIn.error ?? error)?.message}
+        </Notice>
+      )}
+      <ul className="min-h-40 overflow-y-auto border-y border-rule">
+        {listing?.entries.length === 0 && <li className="py-6 text-center text-quiet">This folder is empty.</li>}
+        {listing?.entries.map((entry) => (
+          <Entry key={entry.path} entry={entry} isBusy={takeIn.isPending && takeIn.variables === entry.path} onOpen={setFolder} onTake={take} />
+        ))}
+      </ul>
+    </>
+  );
+}
+
+interface EntryProps {
+  readonly entry: MediaListing['entries'][number];
+  readonly isBusy: boolean;
+  readonly onOpen: (folder: string) => void;
+  readonly onTake: (path: string) => void;
+}
+
+function Entry({ entry, isBusy, onOpen, onTake }: EntryProps) {
+  const Icon = entry.kind === 'folder' ? Folder : File;
+  return (
+    <li className="border-b border-rule last:border-0">
+      <button
+        type="button"
+        disabled={isBusy || entry.programmeId !== null}
+        onClick={() => (entry.kind === 'folder' ? onOpen(entry.path) : onTake(entry.path))}
+        className="flex w-full items-center gap-3 px-2 py-1.5 text-left enabled:hover:bg-sunk disabled:text-quiet"
+      >
+        <Icon aria-hidden="true" size={17} className="shrink-0 text-quiet" />
+        <span className="truncate">{entry.name}</span>
+        <span className="figure ml-auto shrink-0">
+          {isBusy ? 'looking …' : entry.programmeId ? 'already in' : entry.bytes === null ? '' : formatBytes(entry.bytes)}
+        </span>
+      </button>
+    </li>
+  );
+}

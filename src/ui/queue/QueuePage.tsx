@@ -1,0 +1,71 @@
+'use client';
+
+import Link from 'next/link';
+import type { RenditionView } from '../../contract/views.ts';
+import { useRenditions } from '../hooks/queries.ts';
+import { formatBytes, formatWait } from '../kit/format.ts';
+import { Notice } from '../kit/Notice.tsx';
+import { describeRecipe } from '../order/describeRecipe.ts';
+import { RenditionProgress } from '../renditions/RenditionProgress.tsx';
+
+/** What runs, what waits, and how the rest ended. */
+export function QueuePage() {
+  const { data: renditions, error } = useRenditions();
+  const active = renditions?.filter((one) => ['running', 'checking', 'queued', 'planned'].includes(one.state)) ?? [];
+  const ended = renditions?.filter((one) => ['done', 'failed', 'stopped'].includes(one.state)).toReversed() ?? [];
+  const count = (state: RenditionView['state']) => ended.filter((one) => one.state === state).length;
+  return (
+    <main className="mx-auto max-w-6xl px-5 py-5">
+      <h1 className="mb-3 text-2xl font-semibold">Queue</h1>
+      {error && <Notice kind="wrong" role="alert">{error.message}</Notice>}
+      {renditions && active.length === 0 && <p className="py-4 text-quiet">Nothing is running and nothing waits. Order a rendition on a programme’s page.</p>}
+      <ul>
+        {active.map((rendition) => (
+          <li key={rendition.id} className="border-b border-rule py-2">
+            <Heading rendition={rendition} />
+            <RenditionProgress rendition={rendition} />
+          </li>
+        ))}
+      </ul>
+      {ended.length > 0 && (
+        <section className="mt-6">
+          <h2 className="text-lg font-semibold">Ended</h2>
+          <p className="mb-1 text-sm text-quiet">
+            {count('done')} done, {count('failed')} failed, {count('stopped')} stopped
+          </p>
+          <ul>
+            {ended.map((rendition) => (
+              <li key={rendition.id} className="border-b border-rule py-1.5">
+                <Heading rendition={rendition} />
+                <Ending rendition={rendition} />
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </main>
+  );
+}
+
+function Heading({ rendition }: { readonly rendition: RenditionView }) {
+  return (
+    <p className="flex gap-3">
+      <Link href={`/programmes/${rendition.programmeId}`} className="shrink-0 font-semibold underline-offset-4 hover:underline">
+        {rendition.name}
+      </Link>
+      <span className="truncate text-quiet">{describeRecipe(rendition.recipe, rendition.plan.picture?.size ?? null)}</span>
+    </p>
+  );
+}
+
+function Ending({ rendition }: { readonly rendition: RenditionView }) {
+  if (rendition.state === 'failed') return <p className="text-wrong">✕ Failed: {rendition.problem?.message}</p>;
+  if (rendition.state === 'stopped') return <p className="text-quiet">■ Stopped; nothing of it was kept.</p>;
+  const seconds = (rendition.encodeSeconds ?? 0) + (rendition.checkSeconds ?? 0);
+  return (
+    <p>
+      <span className="text-measured">✓ Done and verified</span>: <span className="figure">{formatBytes(rendition.bytes ?? 0)}</span> in {formatWait(seconds)}, all{' '}
+      {rendition.checks.length} checks passed.
+    </p>
+  );
+}

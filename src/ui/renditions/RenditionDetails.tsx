@@ -1,0 +1,91 @@
+import { Check as Tick, X } from 'lucide-react';
+import type { FillView, RenditionView } from '../../contract/views.ts';
+import { formatExactBytes } from '../kit/format.ts';
+import { Notice } from '../kit/Notice.tsx';
+
+const OUTCOMES: Readonly<Record<FillView['outcome'], string>> = {
+  filled: 'The cap is met and filled.',
+  saturated: 'The encoder was at its finest sensible quality; more bytes would show nothing.',
+  'passes-spent': 'The fullest file under the cap after three second passes.',
+  over: 'No pass came under the cap.',
+};
+
+/** What was checked, with what was expected and found; how the size was met; why it failed. */
+export function RenditionDetails({ rendition }: { readonly rendition: RenditionView }) {
+  const { problem, checks, fill, quality } = rendition;
+  return (
+    <div className="space-y-3">
+      {rendition.state === 'stopped' && <p>Stopped; nothing of it was kept.</p>}
+      {problem && (
+        <Notice kind="wrong">
+          {problem.message}
+          {problem.detail && (
+            <details className="mt-1 text-sm">
+              <summary className="cursor-pointer">The engine’s own words</summary>
+              <pre className="figure max-h-40 overflow-auto whitespace-pre-wrap">{problem.detail}</pre>
+            </details>
+          )}
+        </Notice>
+      )}
+      <div className="flex flex-wrap gap-x-10 gap-y-3">
+        {checks.length > 0 && <ChecksTable checks={checks} />}
+        {fill && <FillTable fill={fill} />}
+      </div>
+      {quality && <p className="text-sm text-quiet">Measured at the master’s frame size, scaled with {quality.scaler}. The file is {rendition.path}.</p>}
+    </div>
+  );
+}
+
+function ChecksTable({ checks }: { readonly checks: RenditionView['checks'] }) {
+  return (
+    <table className="text-sm" data-testid="checks">
+      <thead className="text-left text-quiet">
+        <tr>
+          <th className="font-normal">Check</th>
+          <th className="px-4 font-normal">Expected</th>
+          <th className="font-normal">Found</th>
+        </tr>
+      </thead>
+      <tbody>
+        {checks.map((check) => (
+          <tr key={check.name}>
+            <td className="pr-2">
+              {check.ok ? <Tick aria-label="passed" size={15} className="mr-1 inline text-measured" /> : <X aria-label="failed" size={15} className="mr-1 inline text-wrong" />}
+              {check.name}
+            </td>
+            <td className="figure px-4">{check.expected}</td>
+            <td className="figure">{check.found}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function FillTable({ fill }: { readonly fill: FillView }) {
+  return (
+    <div className="text-sm">
+      <table>
+        <thead className="text-left text-quiet">
+          <tr>
+            <th className="font-normal">Second pass</th>
+            <th className="px-4 text-right font-normal">Asked</th>
+            <th className="text-right font-normal">File</th>
+            <th className="pl-4 text-right font-normal">Of the cap</th>
+          </tr>
+        </thead>
+        <tbody className="figure">
+          {fill.secondPasses.map((pass, index) => (
+            <tr key={index}>
+              <td>{index + 1}</td>
+              <td className="px-4 text-right">{pass.kbps.toFixed(0)} kb/s</td>
+              <td className="text-right">{formatExactBytes(pass.bytes)}</td>
+              <td className="pl-4 text-right">{((100 * pass.bytes) / fill.cap).toFixed(2)} %</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-1 text-quiet">{OUTCOMES[fill.outcome]}</p>
+    </div>
+  );
+}

@@ -1,0 +1,43 @@
+import { Progress } from 'radix-ui';
+import type { RenditionView } from '../../contract/views.ts';
+import { useStop } from '../hooks/queries.ts';
+import { Button } from '../kit/Button.tsx';
+import { formatWait } from '../kit/format.ts';
+
+const STAGES = {
+  sound: 'Encoding the sound',
+  analysis: 'First pass, looking ahead',
+  encode: 'Encoding the picture',
+  correction: 'Second pass again, corrected',
+  checking: 'Comparing with the master',
+} as const;
+
+/** Where a rendition is on its way, and the button that stops it. */
+export function RenditionProgress({ rendition }: { readonly rendition: RenditionView }) {
+  const stop = useStop();
+  const { state, stage, fraction, pass, passes, framesPerSecond, secondsLeft } = rendition;
+  const isWaiting = state === 'queued';
+  return (
+    <div className="flex items-center gap-4">
+      <div className="min-w-0 grow">
+        <div className="flex gap-4 text-sm">
+          <span>{isWaiting ? 'Waiting for its turn' : stage ? STAGES[stage] : 'Starting'}</span>
+          {pass !== null && stage !== 'checking' && (
+            <span className="text-quiet">
+              pass {pass} of {passes}
+            </span>
+          )}
+          {framesPerSecond !== null && <span className="figure text-quiet">{framesPerSecond.toFixed(0)} fps</span>}
+          {!isWaiting && <span className="figure ml-auto">{Math.round(fraction * 100)} %</span>}
+          {secondsLeft !== null && <span className="text-quiet">{formatWait(secondsLeft)} left</span>}
+        </div>
+        <Progress.Root value={fraction * 100} aria-label={`Progress of ${rendition.name}`} className="mt-1 h-1.5 overflow-hidden rounded-full bg-sunk">
+          <Progress.Indicator className="h-full bg-ember" style={{ width: `${fraction * 100}%` }} />
+        </Progress.Root>
+      </div>
+      <Button onClick={() => stop.mutate(rendition.id)} disabled={stop.isPending} aria-label={`Stop ${rendition.name}`}>
+        Stop
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,152 @@
+import { Eye, Download, ListChecks } from 'lucide-react';
+import Link from 'next/link';
+import { Fragment, useState } from 'react';
+import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
+import { fileOfRendition } from '../hooks/api.ts';
+import { Button } from '../kit/Button.tsx';
+import { formatBytes, formatExactBytes, formatRate, formatRatio, formatWait } from '../kit/format.ts';
+import { describeRecipe } from '../order/describeRecipe.ts';
+import { RenditionDetails } from './RenditionDetails.tsx';
+import { RenditionProgress } from './RenditionProgress.tsx';
+
+const COLUMNS = ['Size', 'Ratio', 'Rate', 'Frame', 'Took'] as const;
+
+/** The master in the first row, its renditions below, in the same columns. */
+export function RenditionTable({ programme, renditions }: { readonly programme: ProgrammeView; readonly renditions: readonly RenditionView[] }) {
+  return (
+    <table className="w-full border-collapse" data-testid="renditions">
+      <thead className="text-sm text-quiet">
+        <tr>
+          <th rowSpan={2} className="border-b border-rule text-left align-bottom font-normal">
+            What
+          </th>
+          {COLUMNS.map((column) => (
+            <th key={column} rowSpan={2} className="border-b border-rule px-2 text-right align-bottom font-normal">
+              {column}
+            </th>
+          ))}
+          <th colSpan={2} className="px-2 text-center font-normal">
+            SSIM all <span className="figure">mean / lowest</span>
+          </th>
+          <th colSpan={2} className="px-2 text-center font-normal">
+            PSNR dB <span className="figure">mean / lowest</span>
+          </th>
+          <th rowSpan={2} className="border-b border-rule">
+            <span className="sr-only">Actions</span>
+          </th>
+        </tr>
+        <tr className="border-b border-rule">
+          {['all', 'luma', 'all', 'luma'].map((planes, index) => (
+            <th key={index} className="px-2 text-right font-normal">
+              {planes}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        <tr className="border-b border-rule">
+          <th scope="row" className="py-1.5 text-left font-semibold">
+            Master
+          </th>
+          <Cells
+            values={[
+              formatBytes(programme.bytes),
+              '1',
+              formatRate((programme.bytes * 8) / programme.durationSeconds),
+              programme.video ? `${programme.width} × ${programme.height}` : '–',
+              '',
+              '',
+              '',
+              '',
+              '',
+            ]}
+          />
+          <td />
+        </tr>
+        {renditions.map((rendition) => (
+          <RenditionRow key={rendition.id} programme={programme} rendition={rendition} />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function RenditionRow({ programme, rendition }: { readonly programme: ProgrammeView; readonly rendition: RenditionView }) {
+  const [isOpen, setOpen] = useState(false);
+  const { plan, bytes, quality, state } = rendition;
+  const isActive = ['queued', 'running', 'checking'].includes(state);
+  const took = rendition.encodeSeconds === null ? '' : formatWait(rendition.encodeSeconds);
+  return (
+    <Fragment>
+      <tr className="border-b border-rule align-top" data-testid="rendition" data-state={state}>
+        <th scope="row" className="max-w-64 py-1.5 text-left font-normal">
+          <span className="block truncate font-semibold" title={rendition.path}>
+            {rendition.name}
+          </span>
+          <span className="block text-sm text-quiet">{describeRecipe(rendition.recipe, plan.picture?.size ?? null)}</span>
+        </th>
+        {isActive ? (
+          <td colSpan={COLUMNS.length + 4} className="px-2 py-1.5">
+            <RenditionProgress rendition={rendition} />
+          </td>
+        ) : (
+          <Cells
+            values={[
+              bytes === null ? '–' : formatBytes(bytes),
+              bytes === null ? '–' : formatRatio(programme.bytes, bytes),
+              bytes === null ? '–' : formatRate((bytes * 8) / plan.durationSeconds),
+              plan.picture ? `${plan.picture.size.width} × ${plan.picture.size.height}` : '–',
+              took,
+              ...qualityFigures(quality),
+            ]}
+            titles={[bytes === null ? '' : formatExactBytes(bytes)]}
+          />
+        )}
+        <td className="py-1 pl-2 text-right whitespace-nowrap">
+          {quality && rendition.hasFile && (
+            <Link href={`/desk/${rendition.id}`} aria-label={`Look at ${rendition.name}`} title="Viewing desk" className="inline-flex rounded p-1.5 text-quiet hover:bg-sunk hover:text-ink">
+              <Eye aria-hidden="true" size={18} />
+            </Link>
+          )}
+          {rendition.hasFile && (
+            <a href={fileOfRendition(rendition.id)} aria-label={`Download ${rendition.name}`} title="Download" className="inline-flex rounded p-1.5 text-quiet hover:bg-sunk hover:text-ink">
+              <Download aria-hidden="true" size={18} />
+            </a>
+          )}
+          {!isActive && (
+            <Button look="quiet" className="!p-1.5" aria-expanded={isOpen} aria-label={`Checks of ${rendition.name}`} title="Checks" onClick={() => setOpen(!isOpen)}>
+              <ListChecks aria-hidden="true" size={18} />
+            </Button>
+          )}
+        </td>
+      </tr>
+      {(isOpen || state === 'failed') && (
+        <tr className="border-b border-rule bg-sheet">
+          <td colSpan={COLUMNS.length + 6} className="px-3 py-2">
+            <RenditionDetails rendition={rendition} />
+          </td>
+        </tr>
+      )}
+    </Fragment>
+  );
+}
+
+function qualityFigures(quality: RenditionView['quality']): string[] {
+  if (!quality) return ['–', '–', '–', '–'];
+  const { ssim, psnr } = quality;
+  const pair = (mean: number, low: number, digits: number) => `${mean.toFixed(digits)} / ${low.toFixed(digits)}`;
+  return [
+    pair(ssim.mean, ssim.low, 4),
+    pair(ssim.lumaMean, ssim.lumaLow, 4),
+    pair(psnr.mean, psnr.low, 1),
+    pair(psnr.lumaMean, psnr.lumaLow, 1),
+  ];
+}
+
+function Cells({ values, titles = [] }: { readonly values: readonly string[]; readonly titles?: readonly string[] }) {
+  return values.map((value, index) => (
+    <td key={index} title={titles[index]} className="figure px-2 py-1.5 text-right whitespace-nowrap">
+      {value}
+    </td>
+  ));
+}

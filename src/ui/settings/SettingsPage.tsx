@@ -1,0 +1,71 @@
+'use client';
+
+import { useTheme } from 'next-themes';
+import { CODEC_NAMES, VIDEO_CODECS } from '../../core/codec/tables.ts';
+import { useSystem } from '../hooks/queries.ts';
+import { Notice } from '../kit/Notice.tsx';
+import { Choices } from '../order/Choices.tsx';
+
+/** How it looks, where files are, and what this machine can encode. */
+export function SettingsPage() {
+  const { data: system, error } = useSystem();
+  const { theme, setTheme } = useTheme();
+  return (
+    <main className="mx-auto max-w-6xl px-5 py-5">
+      <h1 className="mb-3 text-2xl font-semibold">Settings</h1>
+      {error && <Notice kind="wrong" role="alert">{error.message}</Notice>}
+      <section className="mb-6 max-w-xs">
+        <h2 className="text-lg font-semibold">Look</h2>
+        <Choices
+          label="Look"
+          value={theme ?? null}
+          choices={[
+            { value: 'light', label: 'Light' },
+            { value: 'dark', label: 'Dark' },
+            { value: 'system', label: 'As the system' },
+          ]}
+          onChange={setTheme}
+        />
+      </section>
+      {system && (
+        <>
+          <section className="mb-6">
+            <h2 className="text-lg font-semibold">Folders</h2>
+            <p className="mb-1 text-sm text-quiet">Set in linstock.config.json in the data folder, or in the environment.</p>
+            <Facts
+              facts={[
+                ['Media', system.mediaFolders.join(', ')],
+                ['Renditions', system.outputFolder],
+                ['Data', system.dataFolder],
+                ['Database', system.database === 'embedded' ? 'embedded, in the data folder' : 'PostgreSQL server'],
+              ]}
+            />
+          </section>
+          <section>
+            <h2 className="text-lg font-semibold">Encoders</h2>
+            {system.engine.problem && <Notice kind="wrong">{system.engine.problem}</Notice>}
+            <Facts
+              facts={[
+                ['Engine', system.engine.version ?? 'not found'],
+                ...VIDEO_CODECS.map((codec) => [CODEC_NAMES[codec], system.engine.encoders.includes(codec) ? 'ready' : 'missing'] as const),
+              ]}
+            />
+          </section>
+        </>
+      )}
+    </main>
+  );
+}
+
+function Facts({ facts }: { readonly facts: readonly (readonly [name: string, value: string])[] }) {
+  return (
+    <dl className="grid grid-cols-[8rem_1fr] gap-y-0.5">
+      {facts.map(([name, value]) => (
+        <div key={name} className="contents">
+          <dt className="text-quiet">{name}</dt>
+          <dd className="figure break-all">{value}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

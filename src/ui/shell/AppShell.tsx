@@ -1,0 +1,71 @@
+'use client';
+
+import Link from 'next/link';
+import { usePathname } from 'next/navigation';
+import { useState, type ReactNode } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { useRenditions, useServerEvents } from '../hooks/queries.ts';
+import { formatWait } from '../kit/format.ts';
+import { KeysDialog } from './KeysDialog.tsx';
+import { Mark } from './Mark.tsx';
+
+const PLACES = [
+  { href: '/', label: 'Programmes', isHere: (path: string) => path === '/' || path.startsWith('/programmes') || path.startsWith('/desk') },
+  { href: '/queue', label: 'Queue', isHere: (path: string) => path.startsWith('/queue') },
+  { href: '/settings', label: 'Settings', isHere: (path: string) => path.startsWith('/settings') },
+] as const;
+
+/** The places above every page, what is running, and the list of keys. */
+export function AppShell({ children }: { readonly children: ReactNode }) {
+  useServerEvents();
+  const path = usePathname();
+  const [areKeysShown, setKeysShown] = useState(false);
+  useHotkeys('shift+slash, ?', () => setKeysShown(true), { useKey: true });
+  return (
+    <>
+      <header className="flex items-center gap-6 border-b border-rule bg-sheet px-5 py-2">
+        <Link href="/" className="flex items-center gap-2 font-semibold tracking-wide">
+          <Mark />
+          Linstock
+        </Link>
+        <nav aria-label="Places" className="flex gap-1">
+          {PLACES.map((place) => (
+            <Link
+              key={place.href}
+              href={place.href}
+              aria-current={place.isHere(path) ? 'page' : undefined}
+              className="rounded px-2.5 py-1 text-quiet hover:text-ink aria-[current=page]:font-semibold aria-[current=page]:text-ink aria-[current=page]:underline aria-[current=page]:decoration-ember aria-[current=page]:decoration-2 aria-[current=page]:underline-offset-8"
+            >
+              {place.label}
+            </Link>
+          ))}
+        </nav>
+        <RunningSummary />
+        <button type="button" onClick={() => setKeysShown(true)} className="rounded border border-rule px-2 text-quiet hover:text-ink" aria-label="Keys">
+          ?
+        </button>
+      </header>
+      {children}
+      <KeysDialog isOpen={areKeysShown} onOpenChange={setKeysShown} />
+    </>
+  );
+}
+
+function RunningSummary() {
+  const { data: renditions = [] } = useRenditions();
+  const running = renditions.find((one) => one.state === 'running' || one.state === 'checking');
+  const waiting = renditions.filter((one) => one.state === 'queued').length;
+  if (!running && waiting === 0) return <span className="ml-auto text-sm text-quiet">Nothing running</span>;
+  return (
+    <Link href="/queue" className="ml-auto text-sm" data-testid="running-summary">
+      {running && (
+        <>
+          <span className="text-ember">{running.state === 'checking' ? 'Checking' : 'Encoding'}</span>{' '}
+          <span className="figure">{Math.round(running.fraction * 100)} %</span>
+          {running.secondsLeft !== null && <span className="text-quiet">, {formatWait(running.secondsLeft)} left</span>}
+        </>
+      )}
+      {waiting > 0 && <span className="text-quiet"> · {waiting} waiting</span>}
+    </Link>
+  );
+}

@@ -1,0 +1,23 @@
+'use client';
+
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { ThemeProvider } from 'next-themes';
+import { Tooltip } from 'radix-ui';
+import { useState, type ReactNode } from 'react';
+import { Toaster } from 'sonner';
+
+/** Everything the pages rely on being around them. */
+export function Providers({ children }: { readonly children: ReactNode }) {
+  // Events keep the cache true, so nothing is fetched again merely because a window gained focus.
+  const [client] = useState(
+    () => new QueryClient({ defaultOptions: { queries: { refetchOnWindowFocus: false, retry: 1, staleTime: 30_000 } } }),
+  );
+  return (
+    <ThemeProvider attribute="class" defaultTheme="light" disableTransitionOnChange>
+      <QueryClientProvider client={client}>
+        <Tooltip.Provider delayDuration={400}>{children}</Tooltip.Provider>
+        <Toaster position="bottom-right" toastOptions={{ className: 'font-sans' }} />
+      </QueryClientProvider>
+    </ThemeProvider>
+  );
+}
