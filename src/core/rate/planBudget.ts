@@ -25,8 +25,8 @@ type BudgetOutcome =
 /** How far encoders miss an average rate: [below, above], one pass and two (measured on short programmes). */
 const RATE_MISS = { 1: [0.1, 0.22], 2: [0.03, 0.07] } as const;
 
-/** Sound comes out within this of its nominal rate. */
-const SOUND_MISS = 0.03;
+/** Sound comes out at its nominal rate or, where it is quiet, at as little as this much less (measured on speech). */
+const SOUND_MISS = { below: 0.65, above: 0.03 } as const;
 
 /** A cap is refused beforehand only when it is this far below the sounded floor; nearer, the encoder decides. */
 const HOPELESS_SHARE_OF_FLOOR = 0.5;
@@ -66,7 +66,7 @@ function planSoundOnly(request: BudgetRequest): PlannedBudget {
     split: { video: bytes(0), audio: request.audioBytes, container },
     headroom: null,
     videoRate: null,
-    expected: estimateAround(request.audioBytes + container, SOUND_MISS, SOUND_MISS),
+    expected: estimateAround(request.audioBytes + container, SOUND_MISS.below, SOUND_MISS.above),
     binds: 'sound',
   };
 }
@@ -96,16 +96,16 @@ function planFree(
   binds: PlannedBudget['binds'],
 ): PlannedBudget {
   const container = request.containerBytes(video.likely + request.audioBytes);
-  const fixed = request.audioBytes + container;
+  const audio = estimateAround(request.audioBytes, SOUND_MISS.below, SOUND_MISS.above);
   return {
     cap: null,
     split: { video: video.likely, audio: request.audioBytes, container },
     headroom: null,
     videoRate,
     expected: {
-      low: bytes(fixed + video.low),
-      likely: bytes(fixed + video.likely),
-      high: bytes(fixed + video.high),
+      low: bytes(audio.low + container + video.low),
+      likely: bytes(audio.likely + container + video.likely),
+      high: bytes(audio.high + container + video.high),
     },
     binds,
   };

@@ -4,23 +4,25 @@ export interface Stretch {
   readonly frameCount: number;
 }
 
-/** Below this length the whole programme is taken. */
-const WHOLE_UP_TO_SECONDS = 24;
-const STRETCHES = 10;
+/** Two seconds: shorter, and the keyframe at each start would weigh too much. */
 const STRETCH_SECONDS = 2;
+const FEWEST = 4;
+const MOST = 12;
 
 /**
- * Where a programme is sounded: all of a short one, otherwise ten stretches of two seconds in the middles of ten
- * equal parts.
+ * Where a programme is sounded: stretches of two seconds in the middles of equal parts, one for each minute, at least
+ * four and at most twelve; all of a programme no longer than four would be.
  *
  * @param frameCount - Of the programme; at least 1.
  * @param framesPerSecond - Above 0.
  */
 export function chooseStretches(frameCount: number, framesPerSecond: number): Stretch[] {
-  if (frameCount / framesPerSecond <= WHOLE_UP_TO_SECONDS) return [{ inFrame: 0, frameCount }];
+  const seconds = frameCount / framesPerSecond;
+  if (seconds <= FEWEST * STRETCH_SECONDS) return [{ inFrame: 0, frameCount }];
+  const count = Math.min(MOST, Math.max(FEWEST, Math.floor(seconds / 60)));
   const length = Math.max(1, Math.round(STRETCH_SECONDS * framesPerSecond));
-  const part = frameCount / STRETCHES;
-  return Array.from({ length: STRETCHES }, (_, index) => ({
+  const part = frameCount / count;
+  return Array.from({ length: count }, (_, index) => ({
     inFrame: Math.floor((index + 0.5) * part - length / 2),
     frameCount: length,
   }));

@@ -92,7 +92,7 @@ function Desk({ programme, rendition, rows }: Props) {
           onDivider={setDivider}
         />
       ) : (
-        <div className="flex h-[calc(100vh-15.5rem)] items-center justify-center bg-desk text-black">Decoding the frame …</div>
+        <div className="flex h-[calc(100vh-13rem)] items-center justify-center bg-desk text-black">Decoding the frame …</div>
       )}
       <div className="space-y-1.5 px-4 py-2">
         <QualityStrip ssim={rows.ssim} frame={frame} worstFrame={worst} onFrame={goTo} />

@@ -27,7 +27,7 @@ export function PictureView(props: Props) {
   const scale = zoom === 'fit' ? null : Number(zoom);
   const frame =
     scale === null
-      ? { aspectRatio: `${shape.width} / ${shape.height}`, width: `min(100%, calc((100vh - 17rem) * ${shape.width / shape.height}))` }
+      ? { aspectRatio: `${shape.width} / ${shape.height}`, width: `min(100%, calc((100vh - 14.6rem) * ${shape.width / shape.height}))` }
       : { width: shape.width * scale, height: shape.height * scale };
   const pan = (event: PointerEvent<HTMLDivElement>) => {
     if (event.buttons !== 1 || scale === null || !scroller.current) return;
@@ -42,7 +42,7 @@ export function PictureView(props: Props) {
       tabIndex={scale === null ? -1 : 0}
       role="group"
       aria-label={`Frame ${pair.frame} of master and result`}
-      className={`h-[calc(100vh-15.5rem)] bg-desk ${scale === null ? 'flex items-center justify-center overflow-hidden p-3' : 'cursor-grab overflow-auto'}`}
+      className={`h-[calc(100vh-13rem)] bg-desk ${scale === null ? 'flex items-center justify-center overflow-hidden p-3' : 'cursor-grab overflow-auto'}`}
     >
       {mode === 'side' ? (
         <div className={scale === null ? 'grid w-full grid-cols-2 gap-2' : 'flex w-max gap-2'}>

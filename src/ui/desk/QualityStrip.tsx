@@ -23,7 +23,7 @@ export function QualityStrip({ ssim, frame, worstFrame, onFrame }: Props) {
     observer.observe(element);
     return () => observer.disconnect();
   }, []);
-  const floor = Math.min(0.9, Math.floor((ssim[worstFrame] ?? 0.9) * 20) / 20);
+  const floor = stripFloor(ssim[worstFrame] ?? 0.9);
   useEffect(() => {
     const element = canvas.current;
     if (element && width > 0) draw(element, ssim, width, floor);
@@ -38,14 +38,19 @@ export function QualityStrip({ ssim, frame, worstFrame, onFrame }: Props) {
   return (
     <div className="relative" data-testid="quality-strip" onPointerDown={go} onPointerMove={go} style={{ height: HEIGHT }}>
       <canvas ref={canvas} className="size-full rounded-sm bg-sunk" aria-label={`SSIM of each frame, lowest ${(ssim[worstFrame] ?? 0).toFixed(4)} at frame ${worstFrame}`} role="img" />
-      <span className="figure pointer-events-none absolute top-0 left-1 text-xs text-quiet">1.00</span>
-      <span className="figure pointer-events-none absolute bottom-0 left-1 text-xs text-quiet">{floor.toFixed(2)}</span>
+      <span className="figure pointer-events-none absolute top-0 left-1 bg-paper/85 px-0.5 text-xs text-quiet">1.00</span>
+      <span className="figure pointer-events-none absolute bottom-0 left-1 bg-paper/85 px-0.5 text-xs text-quiet">{floor}</span>
       <span aria-hidden="true" className="pointer-events-none absolute -top-1 -translate-x-1/2 text-xs text-wrong" style={{ left: share(worstFrame) }}>
         ▼
       </span>
       <span aria-hidden="true" className="pointer-events-none absolute inset-y-0 w-0.5 -translate-x-1/2 bg-ember" style={{ left: share(frame) }} />
     </div>
   );
+}
+
+/** A round value somewhat below the worst frame, so that differences near 1 can be seen. */
+function stripFloor(worst: number): number {
+  return [0.99, 0.98, 0.95, 0.9, 0.8, 0.6, 0.4].find((value) => value < 1 - (1 - worst) * 1.1) ?? 0;
 }
 
 function draw(canvas: HTMLCanvasElement, ssim: readonly number[], width: number, floor: number): void {

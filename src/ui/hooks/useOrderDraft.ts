@@ -60,6 +60,13 @@ function startFor(programme: ProgrammeView): Recipe {
     ...STARTING_RECIPE,
     video: hasPicture ? STARTING_RECIPE.video : null,
     picture: { fit: hasPicture && programme.height > 720 ? STARTING_RECIPE.picture.fit : null },
-    audio: programme.audio.length > 0 ? STARTING_RECIPE.audio : null,
+    audio: startingSound(programme),
   };
+}
+
+/** One channel stays one channel, at half the rate. */
+function startingSound(programme: ProgrammeView): Recipe['audio'] {
+  const [track] = programme.audio;
+  if (!track || !STARTING_RECIPE.audio) return null;
+  return track.channels === 1 ? { ...STARTING_RECIPE.audio, channels: 'mono', kbps: 64 } : STARTING_RECIPE.audio;
 }

@@ -44,7 +44,7 @@ function WhatItIs({ programme }: { readonly programme: ProgrammeView }) {
     <section className="flex gap-6">
       {programme.video ? (
         <img
-          src={frameOfProgramme(programme.id, Math.floor(programme.frameCount * 0.4), 480)}
+          src={frameOfProgramme(programme.id, Math.floor(programme.frameCount * 0.25), 480)}
           alt="A frame from the middle of the programme"
           className="h-[135px] w-[240px] shrink-0 bg-black object-contain"
         />

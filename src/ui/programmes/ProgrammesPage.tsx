@@ -125,7 +125,7 @@ function Thumbnail({ programme }: { readonly programme: ProgrammeView }) {
       </div>
     );
   }
-  const middle = Math.floor(programme.frameCount * 0.4);
+  const middle = Math.floor(programme.frameCount * 0.25);
   return (
     <img src={frameOfProgramme(programme.id, middle, 240)} alt="" width={120} height={68} loading="lazy" className="h-[68px] w-[120px] bg-black object-contain" />
   );

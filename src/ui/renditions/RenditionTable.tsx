@@ -25,11 +25,11 @@ export function RenditionTable({ programme, renditions }: { readonly programme: 
               {column}
             </th>
           ))}
-          <th colSpan={2} className="px-2 text-center font-normal">
-            SSIM all <span className="figure">mean / lowest</span>
+          <th colSpan={2} className="px-2 text-right font-normal">
+            SSIM, mean and lowest
           </th>
-          <th colSpan={2} className="px-2 text-center font-normal">
-            PSNR dB <span className="figure">mean / lowest</span>
+          <th colSpan={2} className="px-2 text-right font-normal">
+            PSNR in dB, mean and lowest
           </th>
           <th rowSpan={2} className="border-b border-rule">
             <span className="sr-only">Actions</span>
@@ -134,7 +134,7 @@ function RenditionRow({ programme, rendition }: { readonly programme: ProgrammeV
 function qualityFigures(quality: RenditionView['quality']): string[] {
   if (!quality) return ['–', '–', '–', '–'];
   const { ssim, psnr } = quality;
-  const pair = (mean: number, low: number, digits: number) => `${mean.toFixed(digits)} / ${low.toFixed(digits)}`;
+  const pair = (mean: number, low: number, digits: number) => `${mean.toFixed(digits)}\n${low.toFixed(digits)}`;
   return [
     pair(ssim.mean, ssim.low, 4),
     pair(ssim.lumaMean, ssim.lumaLow, 4),
@@ -145,7 +145,7 @@ function qualityFigures(quality: RenditionView['quality']): string[] {
 
 function Cells({ values, titles = [] }: { readonly values: readonly string[]; readonly titles?: readonly string[] }) {
   return values.map((value, index) => (
-    <td key={index} title={titles[index]} className="figure px-2 py-1.5 text-right whitespace-nowrap">
+    <td key={index} title={titles[index]} className="figure px-2 py-1.5 text-right whitespace-pre">
       {value}
     </td>
   ));

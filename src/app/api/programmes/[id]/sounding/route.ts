@@ -16,6 +16,7 @@ export const GET = route<Params>(async ({ soundings }, request, { id }) => {
     height: Number(query.get('height')),
   });
   if (!parsed.ok) throw refuseFields(parsed.faults);
-  const sounding = await soundings.ask(id, parsed.value.codec, parsed.value);
+  const { codec, width, height } = parsed.value;
+  const sounding = await soundings.ask(id, codec, { width, height });
   return sounding ? Response.json(sounding) : Response.json({ state: 'measuring' }, { status: 202 });
 });

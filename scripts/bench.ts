@@ -1,0 +1,188 @@
+/**
+ * Measures what is asked of Linstock on the demonstration's programmes and prints tables:
+ *
+ *   npm run bench                  everything
+ *   npm run bench -- sizes         size targets: fill of the cap, second passes
+ *   npm run bench -- overhead      a rendition against the same engine commands by hand; measuring against encoding
+ *   npm run bench -- frames        an exact frame pair, cold and warm
+ *   npm run bench -- soundings     expected against real sizes at constant quality
+ */
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { pino } from 'pino';
+import type { RenditionRequest } from '../src/contract/recipe.ts';
+import type { ProgrammeView, RenditionView } from '../src/contract/views.ts';
+import type { VideoCodec } from '../src/core/codec/tables.ts';
+import type { RateChoice, Recipe } from '../src/core/rate/recipe.ts';
+import { STARTING_RECIPE } from '../src/core/rate/recipe.ts';
+import { fitFrameSize } from '../src/core/geometry/frameSize.ts';
+import { drawFootage } from '../src/demo/drawFootage.ts';
+import { startApplication, type Application } from '../src/server/application.ts';
+import { resolveConfig } from '../src/server/config.ts';
+import { getRendition } from '../src/server/renditions/renditions.ts';
+import { encodeRendition } from '../src/server/runner/encodeRendition.ts';
+import { takeIn } from '../src/server/programmes/programmes.ts';
+
+/** The whole size matrix is taken from a file of this rate. */
+const FULL_RATE = 3_000_000;
+const SHARES = [1 / 2, 1 / 5, 1 / 20];
+const HEIGHTS = [720, 360];
+
+const folder = await mkdtemp(path.join(tmpdir(), 'linstock-bench-'));
+const environment = { LINSTOCK_DATA: path.join(folder, 'data'), LINSTOCK_MEDIA: path.join(folder, 'masters'), LINSTOCK_OUTPUT: path.join(folder, 'out') };
+const config = resolveConfig(environment, process.cwd());
+const application = await startApplication(config, { logger: pino({ level: 'silent' }) });
+const wanted = process.argv.slice(2);
+const sections: Record<string, (application: Application, programmes: ProgrammeView[]) => Promise<void>> = {
+  overhead: benchOverhead,
+  frames: benchFrames,
+  soundings: benchSoundings,
+  sizes: benchSizes,
+};
+
+try {
+  const started = performance.now();
+  const files = await drawFootage(config.ffmpeg, process.cwd(), config.mediaFolders[0] ?? folder);
+  console.log(`Drawing the demonstration: ${seconds(performance.now() - started)}`);
+  const programmes: ProgrammeView[] = [];
+  for (const file of files) programmes.push(await takeIn(application.context, file));
+  const pictures = programmes.filter((programme) => programme.video !== null);
+  for (const [name, bench] of Object.entries(sections)) {
+    if (wanted.length === 0 || wanted.includes(name)) await bench(application, pictures);
+  }
+} finally {
+  await application.stop();
+  await rm(folder, { recursive: true, force: true });
+}
+
+async function benchSizes(app: Application, programmes: ProgrammeView[]): Promise<void> {
+  console.log('\nSize targets (effort: H.264 balanced, HEVC fast; sound mono at 48 kb/s)');
+  console.log('programme | codec | height | cap | bytes | of cap | second passes | outcome | mean quantiser | encode s');
+  for (const programme of programmes) {
+    for (const codec of ['h264', 'hevc'] as const) {
+      for (const height of HEIGHTS) {
+        for (const share of SHARES) {
+          const bytes = Math.round((FULL_RATE * programme.durationSeconds * share) / 8);
+          const rendition = await render(app, programme, recipeOf(codec, { mode: 'size', bytes }, height));
+          const passes = rendition.fill?.secondPasses ?? [];
+          const cells = [
+            programme.name,
+            codec,
+            height,
+            bytes,
+            rendition.bytes ?? '–',
+            rendition.bytes === null ? '–' : `${((100 * rendition.bytes) / bytes).toFixed(2)} %`,
+            passes.length,
+            rendition.state === 'done' ? rendition.fill?.outcome : rendition.problem?.message,
+            passes.at(-1)?.meanQuantiser?.toFixed(1) ?? '–',
+            rendition.encodeSeconds?.toFixed(1) ?? '–',
+          ];
+          console.log(cells.join(' | '));
+        }
+      }
+    }
+  }
+}
+
+async function benchOverhead(app: Application, programmes: ProgrammeView[]): Promise<void> {
+  console.log('\nWall time against the same engine commands by hand');
+  for (const programme of programmes.slice(1)) {
+    const recipe = recipeOf('h264', { mode: 'average', kbps: 1500, passes: 2 }, 720);
+    const began = performance.now();
+    const rendition = await render(app, programme, recipe);
+    const whole = (performance.now() - began) / 1000;
+    const byHand = await encodeByHand(app, programme, rendition);
+    const encode = rendition.encodeSeconds ?? 0;
+    const check = rendition.checkSeconds ?? 0;
+    console.log(
+      `${programme.name}: by hand ${byHand.toFixed(2)} s; rendition without measuring ${(whole - check).toFixed(2)} s (× ${((whole - check) / byHand).toFixed(3)}), with ${whole.toFixed(2)} s (× ${(whole / byHand).toFixed(3)}); ` +
+        `encoding both passes ${(programme.frameCount / encode).toFixed(1)} fps, measuring and checking ${(programme.frameCount / check).toFixed(1)} fps`,
+    );
+  }
+}
+
+/** The engine alone, without queue, database and events. */
+async function encodeByHand(app: Application, programme: ProgrammeView, rendition: RenditionView): Promise<number> {
+  const workingFolder = await mkdtemp(path.join(folder, 'hand-'));
+  const began = performance.now();
+  await encodeRendition({
+    engine: app.context.engine,
+    plan: rendition.plan,
+    source: programme.path,
+    workingFolder,
+    temporary: (part) => path.join(workingFolder, `part-${part}`),
+    signal: new AbortController().signal,
+    enter: () => () => undefined,
+  });
+  return (performance.now() - began) / 1000;
+}
+
+async function benchFrames(app: Application, programmes: ProgrammeView[]): Promise<void> {
+  console.log('\nAn exact frame pair, master and result at the master’s size');
+  for (const programme of programmes) {
+    const rendition = await render(app, programme, recipeOf('h264', { mode: 'quality', value: 28 }, 360));
+    const times = { cold: [] as number[], warm: [] as number[] };
+    for (const share of [0.11, 0.37, 0.58, 0.83]) {
+      const frame = Math.floor(programme.frameCount * share);
+      for (const kind of ['cold', 'warm'] as const) {
+        const began = performance.now();
+        await Promise.all([app.stills.ofProgramme(programme.id, frame, null), app.stills.ofRendition(rendition.id, frame)]);
+        times[kind].push(performance.now() - began);
+      }
+    }
+    const worst = (list: number[]) => Math.max(...list).toFixed(0);
+    console.log(`${programme.name} ${programme.width} × ${programme.height}: cold at most ${worst(times.cold)} ms, warm at most ${worst(times.warm)} ms`);
+  }
+}
+
+async function benchSoundings(app: Application, programmes: ProgrammeView[]): Promise<void> {
+  console.log('\nExpected from a sounding against the real picture bytes at constant quality');
+  for (const programme of programmes) {
+    for (const codec of ['h264', 'hevc'] as const) {
+      const recipe = recipeOf(codec, { mode: 'quality', value: codec === 'h264' ? 23 : 24 }, 360);
+      const size = programme.video && fitFrameSize(programme, programme.video.pixelAspect, recipe.picture.fit);
+      if (!size) continue;
+      const began = performance.now();
+      while (!(await app.soundings.ask(programme.id, codec, size))) await pause();
+      const sounded = performance.now() - began;
+      const rendition = await render(app, programme, { ...recipe, audio: null });
+      const expected = rendition.plan.budget.expected;
+      const truth = rendition.bytes ?? 0;
+      const within = expected && truth >= expected.low && truth <= expected.high ? 'inside' : 'OUTSIDE';
+      console.log(`${programme.name} ${codec}: sounded in ${seconds(sounded)}; expected ${expected?.low} to ${expected?.high}, likely ${expected?.likely}; was ${truth} (${within}, × ${(truth / (expected?.likely ?? 1)).toFixed(2)})`);
+    }
+  }
+}
+
+async function render(app: Application, programme: ProgrammeView, recipe: Recipe): Promise<RenditionView> {
+  const request: RenditionRequest = { programmeId: programme.id, recipe, portion: null, name: null, keepFailed: false };
+  const ended = new Promise<void>((resolve) => {
+    const unsubscribe = app.context.events.subscribe((event) => {
+      if (event.type !== 'rendition' || event.rendition.programmeId !== programme.id) return;
+      if (!['done', 'failed', 'stopped'].includes(event.rendition.state)) return;
+      unsubscribe();
+      resolve();
+    });
+  });
+  const { id } = await app.order(request);
+  await ended;
+  return getRendition(app.context, id);
+}
+
+function recipeOf(codec: VideoCodec, rate: RateChoice, height: number): Recipe {
+  return {
+    ...STARTING_RECIPE,
+    video: { codec, rate, effort: codec === 'h264' ? 'balanced' : 'fast' },
+    picture: { fit: { height } },
+    audio: { codec: 'aac', kbps: 48, channels: 'mono', sampleRate: 48000 },
+  };
+}
+
+function pause(): Promise<void> {
+  return new Promise((resolve) => setTimeout(resolve, 50));
+}
+
+function seconds(ms: number): string {
+  return `${(ms / 1000).toFixed(1)} s`;
+}
