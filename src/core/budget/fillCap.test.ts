@@ -1,0 +1,99 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { bitsPerSecond, bytes } from '../units.ts';
+import { decideFill, FILLED_SHARE, MOST_SECOND_PASSES, type WeighedPass } from './fillCap.ts';
+import { AIM_SHARE, splitBudget } from './splitBudget.ts';
+
+const CAP = bytes(10_000_000);
+const FIXED = 400_000;
+
+function pass(asked: number, video: number, meanQuantiser: number | null = 28): WeighedPass {
+  return { asked: bitsPerSecond(asked), videoBytes: bytes(video), fileBytes: bytes(video + FIXED), meanQuantiser };
+}
+
+describe('filling a cap', () => {
+  it('takes a pass that is under the cap and fills it', () => {
+    expect(decideFill(CAP, 'h264', [pass(3e6, 9_550_000)])).toEqual({ kind: 'take', index: 0, reason: 'filled' });
+  });
+
+  it('asks for less after an overshoot, in proportion', () => {
+    const decision = decideFill(CAP, 'h264', [pass(3_000_000, 10_200_000)]);
+    expect(decision).toMatchObject({ kind: 'again' });
+    if (decision.kind === 'again') expect(decision.rate / 3_000_000).toBeCloseTo((10_000_000 * AIM_SHARE - FIXED) / 10_200_000, 4);
+  });
+
+  it('asks for more when clearly under and the encoder still has bits to spend', () => {
+    const decision = decideFill(CAP, 'h264', [pass(3_000_000, 9_000_000)]);
+    expect(decision).toMatchObject({ kind: 'again' });
+    if (decision.kind === 'again') expect(decision.rate).toBeGreaterThan(3_000_000);
+  });
+
+  it('stops when every frame is at the finest sensible quality', () => {
+    expect(decideFill(CAP, 'hevc', [pass(3e6, 5_000_000, 12.1)])).toEqual({ kind: 'take', index: 0, reason: 'saturated' });
+  });
+
+  it('goes on at a mean quantiser that merely is fine', () => {
+    expect(decideFill(CAP, 'hevc', [pass(3e6, 9_400_000, 14)])).toMatchObject({ kind: 'again' });
+  });
+
+  it('says so when the encoder is at its coarsest and still over', () => {
+    const outcome = decideFill(CAP, 'h264', [pass(50_000, 12_000_000, 51)]);
+    expect(outcome).toEqual({ kind: 'over', smallest: 12_400_000, reason: 'floor' });
+  });
+
+  it('sees a floor without quantisers when asking for less changes nothing', () => {
+    const passes = [pass(100_000, 12_000_000, null), pass(70_000, 11_990_000, null)];
+    expect(decideFill(CAP, 'h264', passes)).toMatchObject({ kind: 'over', reason: 'floor', smallest: 12_390_000 });
+  });
+
+  it('keeps the fullest fitting pass when the last one is over', () => {
+    const passes = [pass(3.0e6, 9_300_000), pass(3.1e6, 9_450_000), pass(3.2e6, 9_700_000)];
+    expect(decideFill(CAP, 'h264', passes)).toEqual({ kind: 'take', index: 1, reason: 'passes-spent' });
+  });
+
+  // The scatter of real encoders on short programmes: −3 to +7 % at first, ±0.45 % once corrected (measured).
+  it('is never over and filled within three passes for any encoder of the measured scatter', () => {
+    const misses = fc.tuple(
+      fc.double({ min: 0.97, max: 1.07, noNaN: true }),
+      fc.double({ min: -0.0045, max: 0.0045, noNaN: true }),
+      fc.double({ min: -0.0045, max: 0.0045, noNaN: true }),
+    );
+    fc.assert(
+      fc.property(fc.integer({ min: 500_000, max: 1_000_000_000 }), misses, (size, [bias, second, third]) => {
+        const cap = bytes(size);
+        const { video } = splitBudget(cap, bytes(size * 0.04), bytes(size * 0.01));
+        const scatter = [0, second, third];
+        const passes: WeighedPass[] = [];
+        let rate = bitsPerSecond((video * AIM_SHARE * 8) / 60);
+        for (;;) {
+          const encoded = ((rate * 60) / 8) * bias * (1 + (scatter[passes.length] ?? 0));
+          passes.push({ asked: rate, videoBytes: bytes(encoded), fileBytes: bytes(encoded + size * 0.05), meanQuantiser: 27 });
+          const decision = decideFill(cap, 'h264', passes);
+          if (decision.kind === 'again') {
+            rate = decision.rate;
+            continue;
+          }
+          expect(passes.length).toBeLessThanOrEqual(MOST_SECOND_PASSES);
+          expect(decision.kind).toBe('take');
+          if (decision.kind !== 'take') return;
+          const taken = passes[decision.index]!.fileBytes;
+          expect(taken).toBeLessThanOrEqual(cap);
+          expect(taken).toBeGreaterThanOrEqual(cap * FILLED_SHARE);
+          return;
+        }
+      }),
+      { seed: 3, numRuns: 500 },
+    );
+  });
+});
+
+describe('splitting a budget', () => {
+  it('leaves nothing below zero', () => {
+    expect(splitBudget(bytes(1), bytes(100), bytes(50)).video).toBe(0);
+  });
+
+  it('adds up to the cap', () => {
+    const split = splitBudget(CAP, bytes(192_000), bytes(12_345));
+    expect(split.video + split.audio + split.container).toBe(CAP);
+  });
+});

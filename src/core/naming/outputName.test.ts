@@ -1,0 +1,27 @@
+import { describe, expect, it } from 'vitest';
+import { faultInName, numberName, proposeOutputName } from './outputName.ts';
+
+const PICTURE = { size: { width: 1280, height: 720 }, codec: 'h264' } as const;
+
+describe('output names', () => {
+  it('tell programme, frame size and codec', () => {
+    expect(proposeOutputName('Slow sky.mov', PICTURE)).toBe('Slow sky 1280x720 h264.mp4');
+    expect(proposeOutputName('Guide.wav', null)).toBe('Guide sound.m4a');
+  });
+
+  it('leave out what a file name cannot hold, and stay short', () => {
+    expect(proposeOutputName('a/b:c"d\u202e\n.mov', PICTURE)).toBe('a-b-c-d 1280x720 h264.mp4');
+    const long = proposeOutputName(`${'ä'.repeat(300)}.mov`, PICTURE);
+    expect(new TextEncoder().encode(long).length).toBeLessThanOrEqual(180);
+  });
+
+  it('get a number before the extension', () => {
+    expect(numberName('a.b.mp4', 2)).toBe('a.b 2.mp4');
+    expect(numberName('plain', 3)).toBe('plain 3');
+  });
+
+  it('are refused with what is wrong', () => {
+    for (const name of ['', '  ', '../x.mp4', 'a\\b.mp4', 'a\nb.mp4', '.hidden.mp4', 'x'.repeat(300)]) expect(faultInName(name)).toMatch(/\.$/);
+    expect(faultInName('Good name (2).mp4')).toBeNull();
+  });
+});

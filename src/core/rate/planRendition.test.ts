@@ -1,0 +1,129 @@
+import { describe, expect, it } from 'vitest';
+import { factsOf } from '../../testing/facts.ts';
+import { rational } from '../timing/rational.ts';
+import { planRendition, type PlanRequest } from './planRendition.ts';
+import { STARTING_RECIPE, type RateChoice, type Recipe } from './recipe.ts';
+import type { Sounding } from './sounding.ts';
+
+function request(rate: RateChoice, changes: Partial<PlanRequest> = {}): PlanRequest {
+  const recipe: Recipe = { ...STARTING_RECIPE, video: { codec: 'h264', effort: 'balanced', rate } };
+  return { facts: factsOf(), recipe, portion: null, encoders: ['h264', 'hevc'], sounding: null, ...changes };
+}
+
+function planOf(plan: PlanRequest) {
+  const outcome = planRendition(plan);
+  if (!outcome.ok) throw new Error(outcome.problems.map((problem) => problem.message).join(' '));
+  return outcome.plan;
+}
+
+function problemsOf(plan: PlanRequest) {
+  const outcome = planRendition(plan);
+  return outcome.ok ? [] : outcome.problems;
+}
+
+const SIZE = { width: 1280, height: 720 };
+const SOUNDING: Sounding = {
+  codec: 'h264',
+  size: SIZE,
+  points: [
+    { quality: 12, bitsPerSecond: 8_000_000 },
+    { quality: 23, bitsPerSecond: 2_000_000 },
+    { quality: 51, bitsPerSecond: 50_000 },
+  ],
+};
+
+describe('a size to fill', () => {
+  it('splits the cap into parts that add up', () => {
+    const { budget, passes, video } = planOf(request({ mode: 'size', bytes: 15_000_000 }));
+    const { split, headroom, cap } = budget;
+    expect(split.video! + split.audio + split.container + headroom!).toBe(cap);
+    expect(split.audio).toBe((128_000 * 60) / 8);
+    expect(passes).toEqual(['sound', 'analysis', 'encode']);
+    expect(video?.rate).toMatchObject({ kind: 'fill', cap: 15_000_000 });
+    expect(budget.expected).toMatchObject({ high: 15_000_000 });
+  });
+
+  it('is refused at its field when nothing is left, with what would do', () => {
+    const [problem] = problemsOf(request({ mode: 'size', bytes: 1 }));
+    expect(problem).toMatchObject({ code: 'nothing-left', field: 'video.rate.bytes' });
+    expect(problem?.message).toMatch(/About 1,\d00,000 bytes would do/);
+  });
+
+  it('is refused beforehand when far below the sounded floor', () => {
+    const cap = (128_000 / 8) * 60 + 100_000;
+    expect(problemsOf(request({ mode: 'size', bytes: cap }, { sounding: SOUNDING }))[0]?.code).toBe('cap-below-floor');
+  });
+
+  it('says when the cap does not bind and expects less than it', () => {
+    const { budget, advisories } = planOf(request({ mode: 'size', bytes: 200_000_000 }, { sounding: SOUNDING }));
+    expect(budget.binds).toBe('finest-quality');
+    expect(budget.expected!.likely).toBeLessThan(70_000_000);
+    expect(advisories.map((advisory) => advisory.code)).toContain('cap-does-not-bind');
+  });
+});
+
+describe('constant quality', () => {
+  it('promises nothing without a sounding', () => {
+    expect(planOf(request({ mode: 'quality', value: 23 })).budget).toMatchObject({ expected: null, videoRate: null, headroom: null });
+  });
+
+  it('gives a range around the sounded rate with one', () => {
+    const { expected } = planOf(request({ mode: 'quality', value: 23 }, { sounding: SOUNDING })).budget;
+    expect(expected!.low).toBeLessThan(expected!.likely);
+    expect(expected!.high).toBeGreaterThan(expected!.likely);
+    expect(expected!.likely).toBeGreaterThan((2_000_000 * 60) / 8);
+  });
+
+  it('lies between neighbouring points in the logarithm', () => {
+    const at = (value: number) => planOf(request({ mode: 'quality', value }, { sounding: SOUNDING })).budget.videoRate!;
+    expect(at(17.5)).toBe(4_000_000);
+    expect(at(30)).toBeLessThan(at(29));
+  });
+});
+
+describe('what cannot work', () => {
+  it.each([
+    ['no-picture', request({ mode: 'quality', value: 23 }, { facts: factsOf({ video: null, frameCount: 0, frameRate: rational(0, 1), width: 0, height: 0 }) })],
+    ['encoder-missing', request({ mode: 'quality', value: 23 }, { encoders: ['hevc'] })],
+    ['portion-outside', request({ mode: 'quality', value: 23 }, { portion: { inFrame: 10, outFrame: 1500 } })],
+    ['portion-outside', request({ mode: 'quality', value: 23 }, { portion: { inFrame: 10, outFrame: 9 } })],
+    ['portion-outside', request({ mode: 'quality', value: 23 }, { facts: factsOf({}, { constantRate: false }), portion: { inFrame: 1, outFrame: 9 } })],
+  ])('%s', (code, plan) => {
+    expect(problemsOf(plan)[0]?.code).toBe(code);
+  });
+
+  it('refuses a rendition of nothing', () => {
+    const recipe: Recipe = { ...STARTING_RECIPE, video: null, audio: null };
+    expect(problemsOf(request({ mode: 'quality', value: 23 }, { recipe }))[0]?.code).toBe('no-sound');
+  });
+
+  it('refuses a sound rate AAC does not reach', () => {
+    const recipe: Recipe = { ...STARTING_RECIPE, audio: { codec: 'aac', kbps: 8, channels: 'stereo', sampleRate: 48000 } };
+    expect(problemsOf(request({ mode: 'quality', value: 23 }, { recipe }))[0]).toMatchObject({ code: 'sound-rate-outside', field: 'audio.kbps' });
+  });
+});
+
+describe('a portion', () => {
+  it('includes its out frame, and its sound follows', () => {
+    const plan = planOf(request({ mode: 'quality', value: 23 }, { portion: { inFrame: 25, outFrame: 74 } }));
+    expect(plan.picture).toMatchObject({ inFrame: 25, frameCount: 50, isWhole: false });
+    expect(plan.sound).toMatchObject({ startSeconds: 1, samples: 96_000 });
+  });
+});
+
+describe('colour', () => {
+  it.each([
+    [1080, 'bt709'],
+    [576, 'smpte170m'],
+  ])('untagged at %i lines is %s, and a person is told', (height, matrix) => {
+    const facts = factsOf({ height, width: 1024 }, { colour: { primaries: null, transfer: null, matrix: null, range: null } });
+    const plan = planOf(request({ mode: 'quality', value: 23 }, { facts }));
+    expect(plan.picture?.colour.matrix).toBe(matrix);
+    expect(plan.advisories.map((advisory) => advisory.code)).toContain('colour-not-tagged');
+  });
+
+  it('keeps tags that are there, against the custom of the size', () => {
+    const colour = { primaries: 'smpte170m', transfer: 'smpte170m', matrix: 'smpte170m', range: 'limited' } as const;
+    expect(planOf(request({ mode: 'quality', value: 23 }, { facts: factsOf({}, { colour }) })).picture?.colour.matrix).toBe('smpte170m');
+  });
+});

@@ -1,0 +1,83 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { nameFrameRate, snapFrameRate } from './frameRate.ts';
+import { framesToSeconds, parseRational, rational } from './rational.ts';
+import { frameToTimecode, parsePosition } from './timecode.ts';
+
+const NTSC = rational(30000, 1001);
+const NTSC60 = rational(60000, 1001);
+const PAL = rational(25, 1);
+
+describe('rational', () => {
+  it('is kept in lowest terms', () => {
+    expect(rational(50, 2)).toEqual({ num: 25, den: 1 });
+  });
+
+  it('reads fractions and refuses what is none', () => {
+    expect(parseRational('30000/1001')).toEqual(NTSC);
+    expect(parseRational('64:45')).toEqual({ num: 64, den: 45 });
+    for (const text of ['0/0', '25/0', 'N/A', '', '-1/2']) expect(parseRational(text)).toBeNull();
+  });
+
+  it('counts 720 frames at 60000/1001 as 12.012 seconds', () => {
+    expect(framesToSeconds(720, NTSC60)).toBeCloseTo(12.012, 12);
+  });
+});
+
+describe('frame rates', () => {
+  // SMPTE ST 12-1, ITU-R BT.709: 23.976, 29.97, 59.94 are n/1001 (values from memory).
+  it.each([
+    [23.976, 24000, 1001],
+    [29.97, 30000, 1001],
+    [59.94, 60000, 1001],
+    [19001 / 317, 60000, 1001],
+    [2997 / 50, 60000, 1001],
+    [24, 24, 1],
+    [25.0001, 25, 1],
+  ])('takes %f for %i/%i', (typed, num, den) => {
+    expect(snapFrameRate(typed)).toEqual({ num, den });
+  });
+
+  it('keeps an unusual rate and names all', () => {
+    expect(snapFrameRate(17.5)).toEqual({ num: 35, den: 2 });
+    expect(nameFrameRate(NTSC60)).toBe('59.94');
+    expect(nameFrameRate(rational(35, 2))).toBe('17.5');
+  });
+});
+
+describe('timecode', () => {
+  // SMPTE ST 12-1 drop-frame counts (values from memory).
+  it('drops frames as the standard counts them', () => {
+    expect(frameToTimecode(1799, NTSC)).toBe('00:00:59;29');
+    expect(frameToTimecode(1800, NTSC)).toBe('00:01:00;02');
+    expect(frameToTimecode(17_982, NTSC)).toBe('00:10:00;00');
+    expect(frameToTimecode(107_892, NTSC)).toBe('01:00:00;00');
+    expect(frameToTimecode(3600, NTSC60)).toBe('00:01:00;04');
+  });
+
+  it('counts straight at whole rates', () => {
+    expect(frameToTimecode(90_000, PAL)).toBe('01:00:00:00');
+    expect(frameToTimecode(24, PAL)).toBe('00:00:00:24');
+  });
+
+  it('reads frames, seconds and timecode', () => {
+    expect(parsePosition('312', PAL)).toBe(312);
+    expect(parsePosition('0.04s', PAL)).toBe(1);
+    expect(parsePosition('1:05', PAL)).toBe(30);
+    expect(parsePosition('00:01:00;02', NTSC)).toBe(1800);
+  });
+
+  it('refuses what names no frame', () => {
+    for (const text of ['', 'abc', '00:00:00:25', '00:61:00:00', '-3']) expect(parsePosition(text, PAL)).toBeNull();
+    expect(parsePosition('00:01:00;00', NTSC)).toBeNull();
+  });
+
+  it('reads back every timecode it writes', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 5_000_000 }), fc.constantFrom(NTSC, NTSC60, PAL, rational(24000, 1001)), (frame, rate) => {
+        expect(parsePosition(frameToTimecode(frame, rate), rate)).toBe(frame);
+      }),
+      { seed: 1 },
+    );
+  });
+});

@@ -1,0 +1,34 @@
+import type { ProgrammeFacts, VideoFacts } from '../core/programme/facts.ts';
+import { rational } from '../core/timing/rational.ts';
+
+const VIDEO: VideoFacts = {
+  index: 0,
+  codec: 'h264',
+  profile: 'High',
+  pixelFormat: 'yuv420p',
+  bitDepth: 8,
+  pixelAspect: rational(1, 1),
+  colour: { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', range: 'limited' },
+  interlaced: false,
+  rotation: 0,
+  startSeconds: 0,
+  constantRate: true,
+  bitsPerSecond: 20_000_000,
+  keyframes: 6,
+};
+
+/** Facts of a plain minute of HD, changed where a test needs it otherwise. */
+export function factsOf(changes: Partial<ProgrammeFacts> = {}, video: Partial<VideoFacts> = {}): ProgrammeFacts {
+  return {
+    container: 'MP4 or QuickTime',
+    bytes: 150_000_000,
+    durationSeconds: 60,
+    frameCount: 1500,
+    frameRate: rational(25, 1),
+    width: 1920,
+    height: 1080,
+    video: { ...VIDEO, ...video },
+    audio: [{ index: 1, codec: 'pcm_s16le', channels: 2, sampleRate: 48000, startSeconds: 0, durationSeconds: 60, bitsPerSecond: 1_536_000 }],
+    ...changes,
+  };
+}

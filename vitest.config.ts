@@ -1,0 +1,20 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { name: 'unit', include: ['src/**/*.test.ts'], environment: 'node' } },
+      {
+        test: {
+          name: 'engine',
+          include: ['tests/{engine,reference,store,api}/**/*.test.ts'],
+          environment: 'node',
+          testTimeout: 120_000,
+          hookTimeout: 120_000,
+          // Encoders use every core, so files run one after another.
+          fileParallelism: false,
+        },
+      },
+    ],
+  },
+});
