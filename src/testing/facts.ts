@@ -13,6 +13,7 @@ const VIDEO: VideoFacts = {
   rotation: 0,
   startSeconds: 0,
   constantRate: true,
+  seeksExactly: true,
   bitsPerSecond: 20_000_000,
   keyframes: 6,
 };

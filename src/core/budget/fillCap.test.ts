@@ -32,6 +32,11 @@ describe('filling a cap', () => {
     expect(decideFill(CAP, 'hevc', [pass(3e6, 5_000_000, 12.1)])).toEqual({ kind: 'take', index: 0, reason: 'saturated' });
   });
 
+  it('keeps the first of equal passes when asking for more changed nothing', () => {
+    const passes = [pass(3e6, 5_000_000, 14), pass(12e6, 5_000_000, 14)];
+    expect(decideFill(CAP, 'h264', passes)).toEqual({ kind: 'take', index: 0, reason: 'saturated' });
+  });
+
   it('goes on at a mean quantiser that merely is fine', () => {
     expect(decideFill(CAP, 'hevc', [pass(3e6, 9_400_000, 14)])).toMatchObject({ kind: 'again' });
   });

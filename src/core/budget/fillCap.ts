@@ -45,12 +45,12 @@ const ANSWERED_CHANGE = 0.005;
 export function decideFill(cap: Bytes, codec: VideoCodec, passes: readonly WeighedPass[]): FillDecision {
   const last = passes.at(-1);
   if (!last) throw new RangeError('Expected at least one weighed pass.');
-  const best = bestBelow(cap, passes);
-  if (best !== null && passes[best.index]!.fileBytes >= cap * FILLED_SHARE) {
-    return { kind: 'take', index: best.index, reason: 'filled' };
+  const best = fullestBelow(cap, passes);
+  if (best !== null && passes[best]!.fileBytes >= cap * FILLED_SHARE) {
+    return { kind: 'take', index: best, reason: 'filled' };
   }
-  if (last.fileBytes <= cap && isSaturated(codec, last, passes)) {
-    return { kind: 'take', index: passes.length - 1, reason: 'saturated' };
+  if (best !== null && last.fileBytes <= cap && isSaturated(codec, last, passes)) {
+    return { kind: 'take', index: best, reason: 'saturated' };
   }
   if (last.fileBytes > cap && isAtFloor(last, passes)) {
     return { kind: 'over', smallest: smallest(passes), reason: 'floor' };
@@ -58,7 +58,7 @@ export function decideFill(cap: Bytes, codec: VideoCodec, passes: readonly Weigh
   if (passes.length < MOST_SECOND_PASSES) {
     return { kind: 'again', rate: correctRate(cap, passes, best !== null) };
   }
-  if (best) return { kind: 'take', index: best.index, reason: 'passes-spent' };
+  if (best !== null) return { kind: 'take', index: best, reason: 'passes-spent' };
   return { kind: 'over', smallest: smallest(passes), reason: 'passes-spent' };
 }
 
@@ -97,12 +97,17 @@ function isAtFloor(last: WeighedPass, passes: readonly WeighedPass[]): boolean {
   return last.videoBytes > before.videoBytes * (1 - ANSWERED_CHANGE);
 }
 
-function bestBelow(cap: Bytes, passes: readonly WeighedPass[]): { index: number } | null {
+/**
+ * The pass that could be taken if no other followed.
+ *
+ * @returns Index of the largest file under the cap, the first of equals; null when none is.
+ */
+export function fullestBelow(cap: Bytes, passes: readonly WeighedPass[]): number | null {
   let best: number | null = null;
   passes.forEach((pass, index) => {
     if (pass.fileBytes <= cap && (best === null || pass.fileBytes > passes[best]!.fileBytes)) best = index;
   });
-  return best === null ? null : { index: best };
+  return best;
 }
 
 function smallest(passes: readonly WeighedPass[]): Bytes {

@@ -39,7 +39,9 @@ export interface AudioTables {
 
 const FULL_BOX = 12;
 const TABLE_HEAD = FULL_BOX + 4;
-const FILE_TYPE = 32;
+/** `ftyp`: three brands, and one more that H.264 adds. */
+const FILE_TYPE = 28;
+const H264_BRAND = 4;
 const MOVIE_HEADER = 8 + 108;
 const USER_DATA = 61;
 const FREE = 8;
@@ -70,7 +72,8 @@ export function mp4ContainerBytes(tables: Mp4Tables): Bytes {
   const mdatHead = tables.payloadBytes >= LARGE_FILE ? 16 : 8;
   const video = tables.video ? videoTrackBytes(tables.video, offset) : 0;
   const audio = tables.audio ? audioTrackBytes(tables.audio, offset) : 0;
-  return bytes(FILE_TYPE + MOVIE_HEADER + video + audio + USER_DATA + FREE + mdatHead);
+  const brand = tables.video?.codec === 'h264' ? H264_BRAND : 0;
+  return bytes(FILE_TYPE + brand + MOVIE_HEADER + video + audio + USER_DATA + FREE + mdatHead);
 }
 
 function videoTrackBytes(video: VideoTables, offsetBytes: number): number {

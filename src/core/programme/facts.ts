@@ -24,6 +24,8 @@ export interface VideoFacts {
   readonly startSeconds: number;
   /** True when every frame lies within half a frame of a constant rate; measured from the timestamps. */
   readonly constantRate: boolean;
+  /** A time names each frame and an index leads to it; otherwise frames are counted from the start. */
+  readonly seeksExactly: boolean;
   /** null when the picture's packets could not be weighed. */
   readonly bitsPerSecond: number | null;
   readonly keyframes: number;

@@ -22,6 +22,7 @@ export interface PicturePlan {
   readonly isWhole: boolean;
   /** Frames are stamped afresh at the exact rate; a variable rate keeps its own stamps. */
   readonly constantRate: boolean;
+  readonly seeksExactly: boolean;
 }
 
 export interface VideoEncodePlan {

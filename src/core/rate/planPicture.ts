@@ -28,5 +28,6 @@ export function planPicture(
     inFrame: frames.inFrame,
     isWhole: frames.frameCount === facts.frameCount,
     constantRate: video.constantRate,
+    seeksExactly: video.seeksExactly,
   };
 }

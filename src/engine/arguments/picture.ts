@@ -44,6 +44,12 @@ export function scaleFilter(
   return `scale=${parts.join(':')}`;
 }
 
+/** The portion's frames, counted from where the file was opened. */
+export function trimFilter(picture: PicturePlan): string {
+  const first = picture.seeksExactly ? 0 : picture.inFrame;
+  return `trim=start_frame=${first}:end_frame=${first + picture.frameCount}`;
+}
+
 /** The tags of the result, set on its frames. */
 export function tagFilter(colour: Colour): string {
   return `setparams=range=tv:color_primaries=${colour.primaries}:color_trc=${colour.transfer}:colorspace=${colour.matrix}`;
@@ -56,7 +62,7 @@ export function encodeFilter(picture: PicturePlan): string {
   const { matrix } = picture.colour;
   return [
     // Counting frames at the output instead would end the sound together with the last picture, too early.
-    `trim=end_frame=${picture.frameCount}`,
+    trimFilter(picture),
     scaleFilter(picture.size, { matrix, range: picture.sourceRange }, { matrix, range: 'limited' }),
     'format=yuv420p',
     'setsar=1',
@@ -76,7 +82,7 @@ const SPARE_FRAMES = 25;
 /** Arguments that open a master where a portion begins and read little more than the portion. */
 export function inputPortion(path: string, picture: PicturePlan): string[] {
   const seek = seekSeconds(picture.inFrame, picture.frameRate, picture.startSeconds);
-  if (picture.isWhole) return inputFrom(path, seek);
+  if (picture.isWhole || !picture.seeksExactly) return inputFrom(path, 0);
   const length = framesToSeconds(picture.frameCount + SPARE_FRAMES, picture.frameRate);
   return ['-t', length.toFixed(6), ...inputFrom(path, seek)];
 }

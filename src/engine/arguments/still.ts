@@ -11,8 +11,8 @@ export interface StillRequest {
   readonly frame: number;
   readonly frameRate: Rational;
   readonly startSeconds: number;
-  /** With a variable rate frames are counted from the start, since no time names them. */
-  readonly constantRate: boolean;
+  /** Otherwise frames are counted from the start. */
+  readonly seeksExactly: boolean;
   readonly matrix: string;
   readonly range: 'limited' | 'full';
   /** null keeps the file's own frame size. */
@@ -31,12 +31,12 @@ export function rawFrameArguments(request: StillRequest): string[] {
 
 function frameArguments(request: StillRequest): string[] {
   const { matrix, range, size } = request;
-  const seek = request.constantRate ? seekSeconds(request.frame, request.frameRate, request.startSeconds) : 0;
+  const seek = request.seeksExactly ? seekSeconds(request.frame, request.frameRate, request.startSeconds) : 0;
   const filters = [scaleFilter(size, { matrix, range }, 'rgb'), 'format=rgb24'];
-  if (!request.constantRate) filters.unshift(`select=eq(n\\,${request.frame})`);
+  if (!request.seeksExactly) filters.unshift(`select=eq(n\\,${request.frame})`);
   return [
     ...['-hide_banner', '-nostdin', '-loglevel', 'error'],
-    ...(request.constantRate ? inputFrom(request.path, seek) : inputArguments(request.path)),
+    ...(request.seeksExactly ? inputFrom(request.path, seek) : inputArguments(request.path)),
     ...['-map', `0:${request.streamIndex}`, '-an', '-sn', '-dn', '-frames:v', '1', '-fps_mode', 'passthrough'],
     ...['-vf', filters.join(',')],
   ];

@@ -53,6 +53,9 @@ const CONTAINER_NAMES: readonly (readonly [part: string, name: string])[] = [
   ['ogg', 'Ogg'],
 ];
 
+/** Containers with an index: others are searched by guesswork and land on the wrong keyframe. */
+const INDEXED = /mov|matroska|avi|mxf/;
+
 /** The first stream with a moving picture; cover art is none. */
 export function findVideoStream(report: ProbeReport): ProbeStream | null {
   return (
@@ -96,7 +99,7 @@ export function parseProbe(report: ProbeReport, bytes: number, tallies: Map<numb
     frameRate: timing.rate,
     width: isTurned ? height : width,
     height: isTurned ? width : height,
-    video: parseVideo(stream, tally, timing, rotation, fileStart),
+    video: parseVideo(stream, tally, timing, rotation, fileStart, container),
   };
 }
 
@@ -137,6 +140,7 @@ function parseVideo(
   timing: Timing,
   rotation: number,
   fileStart: number,
+  formatName: string,
 ): VideoFacts {
   const aspect = parseRational(stream.sample_aspect_ratio ?? '') ?? rational(1, 1);
   const pixelFormat = stream.pix_fmt ?? 'unknown';
@@ -152,6 +156,7 @@ function parseVideo(
     rotation,
     startSeconds: Math.max(0, (tally.firstSeconds ?? fileStart) - fileStart),
     constantRate: timing.constant,
+    seeksExactly: timing.constant && INDEXED.test(formatName),
     bitsPerSecond: timing.durationSeconds > 0 ? Math.round((tally.bytes * 8) / timing.durationSeconds) : null,
     keyframes: tally.keyframes,
   };

@@ -3,6 +3,9 @@ import type { EngineErrorCode } from '../engineError.ts';
 /** Beginnings of files that name other files; such a script is never followed. */
 const SCRIPT_STARTS = ['#EXTM3U', 'ffconcat', '<?xml', '<MPD', '[playlist]', 'file ', '#EXT'];
 
+/** Files that begin like a film: the boxes of MP4 and QuickTime, or the marks of Matroska, AVI and WAV. */
+const FILM_STARTS = /^(?:.{4}(?:ftyp|moov|mdat|wide|free|skip)|\x1a\x45\xdf\xa3|RIFF)/s;
+
 /**
  * Says why a file could not be read as a programme.
  *
@@ -17,7 +20,7 @@ export function explainReadFailure(head: string, log: string): { code: EngineErr
       message: 'This is a playlist or script that points to other files, not a film; take in the files it names instead.',
     };
   }
-  if (/moov atom not found|truncat|End of file|EOF/i.test(log)) {
+  if (FILM_STARTS.test(head) && /moov atom not found|truncat|End of file|EOF/i.test(log)) {
     return {
       code: 'file-cut-off',
       message: 'This file is cut off: its index is missing, so nothing in it can be shown. Copy or export it again.',

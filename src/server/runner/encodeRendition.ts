@@ -1,7 +1,7 @@
 import { rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { FillView } from '../../contract/views.ts';
-import { decideFill, type FillDecision, type WeighedPass } from '../../core/budget/fillCap.ts';
+import { decideFill, fullestBelow, type FillDecision, type WeighedPass } from '../../core/budget/fillCap.ts';
 import { aacPackets, foreseeMp4ContainerBytes } from '../../core/budget/mp4Container.ts';
 import { aimedVideoRate, splitBudget } from '../../core/budget/splitBudget.ts';
 import { suggestFrameSize } from '../../core/budget/suggestFrameSize.ts';
@@ -145,8 +145,7 @@ async function weigh(job: EncodeJob, file: string): Promise<{ fileBytes: Bytes; 
 
 /** Only the fullest file under the cap can still be taken; the others give their room back. */
 async function keepOnly(job: EncodeJob, passes: readonly WeighedPass[], cap: Bytes): Promise<void> {
-  const fitting = passes.map((pass, part) => ({ part, size: pass.fileBytes })).filter((file) => file.size <= cap);
-  const kept = fitting.sort((a, b) => b.size - a.size)[0]?.part;
+  const kept = fullestBelow(cap, passes);
   for (const part of passes.keys()) {
     if (part !== kept) await rm(job.temporary(part), { force: true });
   }

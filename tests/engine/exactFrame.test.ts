@@ -1,0 +1,54 @@
+import path from 'node:path';
+import { describe, expect, it } from 'vitest';
+import { createEngine } from '../../src/engine/createEngine.ts';
+import { masterRequest } from '../../src/server/stills/stills.ts';
+import { draw, makeFolder, numberedSource, readNumber } from '../support/footage.ts';
+
+const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
+const folder = makeFolder();
+const FRAMES = 300;
+
+/** Every kind of file a frame number could go wrong in. */
+const SOURCES: readonly (readonly [name: string, rate: string, args: readonly string[]])[] = [
+  ['mp4 with B-frames', '25', ['-c:v', 'libx264', '-bf', '3', '-g', '50']],
+  ['mov at 60000/1001', '60000/1001', ['-c:v', 'libx264', '-g', '90']],
+  ['matroska at 60000/1001, stamps in milliseconds', '60000/1001', ['-c:v', 'libx264', '-g', '90', '-f', 'matroska']],
+  ['matroska at 24000/1001', '24000/1001', ['-c:v', 'libx264', '-f', 'matroska']],
+  ['transport stream that starts late', '25', ['-c:v', 'libx264', '-g', '40', '-f', 'mpegts', '-muxdelay', '1.4']],
+  ['intra-only at 24', '24', ['-c:v', 'mjpeg', '-q:v', '2', '-f', 'mov']],
+];
+
+describe('an exact frame', () => {
+  it.each(SOURCES)('of %s is the numbered one', async (name, rate, args) => {
+    const file = draw(path.join(folder, `${name.replace(/\W+/g, '-')}.mp4`), [
+      ...['-f', 'lavfi', '-i', numberedSource(rate, FRAMES), '-pix_fmt', 'yuv420p', ...args],
+      ...(args.includes('-f') ? [] : ['-f', 'mp4']),
+    ]);
+    const facts = await engine.probe(file);
+    expect(facts.frameCount).toBe(FRAMES);
+    expect(`${facts.frameRate.num}/${facts.frameRate.den}`).toBe(rate.includes('/') ? rate : `${rate}/1`);
+    expect(facts.video?.constantRate).toBe(true);
+    for (const frame of [0, 1, 2, 39, 40, 41, 89, 90, 149, 233, 298, 299]) {
+      expect(readNumber(await engine.rawFrame(masterRequest(file, facts, frame, null)))).toBe(frame);
+    }
+  });
+
+  it('of a variable-rate file is counted from the start', async () => {
+    const file = draw(path.join(folder, 'variable.mp4'), [
+      ...['-f', 'lavfi', '-i', `${numberedSource('25', 90)},setpts='(N+floor(N/7)*3)/25/TB'`],
+      ...['-fps_mode', 'passthrough', '-c:v', 'libx264', '-f', 'mp4'],
+    ]);
+    const facts = await engine.probe(file);
+    expect(facts.video?.constantRate).toBe(false);
+    expect(facts.frameCount).toBe(90);
+    for (const frame of [0, 8, 44, 89]) {
+      expect(readNumber(await engine.rawFrame(masterRequest(file, facts, frame, null)))).toBe(frame);
+    }
+  });
+
+  it('beyond the end is refused', async () => {
+    const file = draw(path.join(folder, 'short.mp4'), ['-f', 'lavfi', '-i', numberedSource('25', 10), '-c:v', 'libx264', '-f', 'mp4']);
+    const facts = await engine.probe(file);
+    await expect(engine.rawFrame(masterRequest(file, facts, 40, null))).rejects.toMatchObject({ code: 'frame-outside' });
+  });
+});

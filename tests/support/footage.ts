@@ -1,0 +1,50 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+
+/** A fresh folder for a test file. */
+export function makeFolder(): string {
+  return mkdtempSync(path.join(tmpdir(), 'linstock-test-'));
+}
+
+/** Runs the engine by hand to make a file. */
+export function draw(file: string, args: readonly string[]): string {
+  execFileSync('ffmpeg', ['-v', 'error', '-nostdin', '-y', ...args, file]);
+  return file;
+}
+
+const BITS = 10;
+const BLOCK = 32;
+
+/** Size of pictures that carry their own number. */
+export const NUMBERED_SIZE = { width: BITS * BLOCK, height: 64 };
+
+/** Source of pictures whose blocks spell the frame's number in binary, white for one. */
+export function numberedSource(rate: string, frames: number): string {
+  const luma = `if(mod(floor(N/pow(2,floor(X/${BLOCK}))),2),235,16)`;
+  return `color=black:s=${NUMBERED_SIZE.width}x${NUMBERED_SIZE.height}:r=${rate},format=yuv420p,geq=lum='${luma}':cb=128:cr=128,trim=end_frame=${frames}`;
+}
+
+/** Reads the number back out of bare RGB bytes of a numbered picture. */
+export function readNumber(rgb: Uint8Array): number {
+  const middle = (NUMBERED_SIZE.height / 2) * NUMBERED_SIZE.width;
+  let number = 0;
+  for (let bit = 0; bit < BITS; bit += 1) {
+    const pixel = middle + bit * BLOCK + BLOCK / 2;
+    if ((rgb[pixel * 3] ?? 0) > 128) number += 2 ** bit;
+  }
+  return number;
+}
+
+/** A busy little picture with a tone, as masters in tests are. */
+export function drawMaster(file: string, options: { seconds: number; rate?: string; size?: string; grain?: number; extra?: readonly string[] }): string {
+  const { seconds, rate = '25', size = '320x180', grain = 10 } = options;
+  return draw(file, [
+    ...['-f', 'lavfi', '-i', `testsrc2=s=${size}:r=${rate}:d=${seconds},noise=c0s=${grain}:c0f=t,format=yuv420p`],
+    ...['-f', 'lavfi', '-i', `sine=frequency=440:sample_rate=48000:duration=${seconds}`],
+    ...['-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '8', '-c:a', 'pcm_s16le', '-shortest'],
+    ...['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'],
+    ...(options.extra ?? []),
+  ]);
+}
