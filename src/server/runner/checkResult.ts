@@ -2,25 +2,14 @@ import { stat } from 'node:fs/promises';
 import type { Check } from '../../contract/views.ts';
 import { AAC_FRAME_SAMPLES } from '../../core/codec/tables.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
-import { colourDistance, meanColour } from '../../core/quality/meanColour.ts';
 import type { EncodePlan, PicturePlan } from '../../core/rate/encodePlan.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import type { Engine, Inspection } from '../../engine/engine.ts';
 import { findVideoStream, parseProbe } from '../../engine/parsing/probe.ts';
-import { masterRequest } from '../stills/stills.ts';
+import { checkColour } from './checkColour.ts';
 
-/**
- * Mean colours differ by rounding and by what coarse coding smooths; a wrong matrix or range moves a saturated
- * picture by ten steps and more.
- */
-const COLOUR_TOLERANCE = 4;
-
-/** Frames whose colour is compared, as shares of the length. */
-const COLOUR_SAMPLES = [0.15, 0.5, 0.85];
-
-const SAMPLE_SIZE = { width: 64, height: 36 };
-
-interface CheckRequest {
+/** What a check is given. */
+export interface CheckRequest {
   readonly engine: Engine;
   readonly plan: EncodePlan;
   readonly facts: ProgrammeFacts;
@@ -43,7 +32,7 @@ export async function checkResult(request: CheckRequest): Promise<Check[]> {
     ...(plan.picture ? checkPicture(inspection, plan.picture, plan, request.decodedFrames) : []),
     ...(plan.sound ? checkSound(inspection, plan) : []),
     ...(plan.picture ? checkTags(inspection, plan.picture) : []),
-    ...(plan.picture ? await checkColour(request, plan.picture, inspection, size) : []),
+    ...(plan.picture ? [await checkColour(request, plan.picture, parseProbe(inspection.report, size, inspection.tallies))] : []),
     ...checkSize(plan, size),
   ];
 }
@@ -101,36 +90,6 @@ function checkTags({ report }: Inspection, picture: PicturePlan): Check[] {
   const names = (tags: readonly (string | undefined)[]) => tags.map((tag) => tag ?? 'not tagged').join(', ');
   const found = names([stream?.color_primaries, stream?.color_transfer, stream?.color_space, stream?.color_range]);
   return [same('Colour tags', names([primaries, transfer, matrix, 'tv']), found)];
-}
-
-/** Decodes result and master, each by its own tags, and compares what a viewer would see. */
-async function checkColour(
-  request: CheckRequest,
-  picture: PicturePlan,
-  inspection: Inspection,
-  size: number,
-): Promise<Check[]> {
-  const found = parseProbe(inspection.report, size, inspection.tallies);
-  const distances: number[] = [];
-  for (const share of COLOUR_SAMPLES) {
-    const frame = Math.min(picture.frameCount - 1, Math.floor(picture.frameCount * share));
-    const ofMaster = masterRequest(request.source, request.facts, picture.inFrame + frame, SAMPLE_SIZE);
-    const ofResult = masterRequest(request.result, found, frame, SAMPLE_SIZE);
-    const [master, result] = await Promise.all([
-      request.engine.rawFrame(ofMaster, request.signal),
-      request.engine.rawFrame(ofResult, request.signal),
-    ]);
-    distances.push(colourDistance(meanColour(master), meanColour(result)));
-  }
-  const most = Math.max(...distances);
-  return [
-    {
-      name: 'Colour of the pixels by their tags',
-      ok: most <= COLOUR_TOLERANCE,
-      expected: `within ${COLOUR_TOLERANCE} of 255 of the master`,
-      found: `${most.toFixed(1)} away at most`,
-    },
-  ];
 }
 
 function checkSize(plan: EncodePlan, size: number): Check[] {

@@ -20,7 +20,7 @@ export function AppShell({ children }: { readonly children: ReactNode }) {
   useServerEvents();
   const path = usePathname();
   const [areKeysShown, setKeysShown] = useState(false);
-  useHotkeys('shift+slash, ?', () => setKeysShown(true), { useKey: true });
+  useHotkeys('shift+?', () => setKeysShown(true), { useKey: true });
   return (
     <>
       <header className="flex items-center gap-6 border-b border-rule bg-sheet px-5 py-2">

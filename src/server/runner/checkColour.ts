@@ -1,0 +1,73 @@
+import type { Check } from '../../contract/views.ts';
+import type { ProgrammeFacts } from '../../core/programme/facts.ts';
+import { colourDistance, meanColour } from '../../core/quality/meanColour.ts';
+import type { PicturePlan } from '../../core/rate/encodePlan.ts';
+import type { StillRequest } from '../../engine/arguments/still.ts';
+import { masterRequest } from '../stills/stills.ts';
+import type { CheckRequest } from './checkResult.ts';
+
+/** Rounding and gentle coding stay within this many of 255 steps; a wrong matrix or range goes well beyond. */
+const TOLERANCE = 4;
+
+/** Frames whose colour is compared, as shares of the length. */
+const SAMPLES = [0.15, 0.5, 0.85];
+
+const SAMPLE_SIZE = { width: 64, height: 36 };
+
+type Reading = Pick<StillRequest, 'matrix' | 'range'>;
+
+/**
+ * Decodes result and master, each by its own tags, and compares what a viewer would see. Very coarse coding shifts
+ * colours too, so beyond the tolerance the tags still hold when no other reading of the result comes nearer.
+ *
+ * @param found - The result's own facts.
+ */
+export async function checkColour(request: CheckRequest, picture: PicturePlan, found: ProgrammeFacts): Promise<Check> {
+  const asTagged = readingOf(masterRequest(request.result, found, 0, SAMPLE_SIZE));
+  const own = await distanceAs(request, picture, found, asTagged);
+  const name = 'Colour of the pixels by their tags';
+  const foundText = `${own.toFixed(1)} away at most`;
+  const expected = `within ${TOLERANCE} of 255 of the master`;
+  if (own <= TOLERANCE) return { name, ok: true, expected, found: foundText };
+  const others: number[] = [];
+  for (const reading of otherReadings(asTagged)) others.push(await distanceAs(request, picture, found, reading));
+  const nearest = Math.min(...others);
+  return {
+    name,
+    ok: own < nearest,
+    expected: `${expected}, or nearer than any other reading of it`,
+    found: `${foundText}, read otherwise ${nearest.toFixed(1)}`,
+  };
+}
+
+/** The largest distance of any sampled frame when the result is read in a given way. */
+async function distanceAs(
+  request: CheckRequest,
+  picture: PicturePlan,
+  found: ProgrammeFacts,
+  reading: Reading,
+): Promise<number> {
+  const distances = SAMPLES.map(async (share) => {
+    const frame = Math.min(picture.frameCount - 1, Math.floor(picture.frameCount * share));
+    const ofMaster = masterRequest(request.source, request.facts, picture.inFrame + frame, SAMPLE_SIZE);
+    const ofResult = { ...masterRequest(request.result, found, frame, SAMPLE_SIZE), ...reading };
+    const master = await request.engine.rawFrame(ofMaster, request.signal);
+    const result = await request.engine.rawFrame(ofResult, request.signal);
+    return colourDistance(meanColour(master), meanColour(result));
+  });
+  return Math.max(...(await Promise.all(distances)));
+}
+
+function readingOf({ matrix, range }: StillRequest): Reading {
+  return { matrix, range };
+}
+
+/** The mistakes that happen: SD taken for HD or the reverse, and limited range taken for full or the reverse. */
+function otherReadings({ matrix, range }: Reading): Reading[] {
+  const otherMatrix = matrix === 'bt709' ? 'smpte170m' : 'bt709';
+  const otherRange = range === 'full' ? 'limited' : 'full';
+  return [
+    { matrix: otherMatrix, range },
+    { matrix, range: otherRange },
+  ];
+}

@@ -1,0 +1,204 @@
+import { mkdirSync, statSync } from 'node:fs';
+import path from 'node:path';
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { draw, drawMaster } from '../support/footage.ts';
+import { makeFolders, startServer, type TestServer } from '../support/server.ts';
+import type { RenditionView } from '../../src/contract/views.ts';
+
+const folders = makeFolders();
+let server: TestServer;
+
+test.describe.configure({ mode: 'serial' });
+
+test.beforeAll(async () => {
+  mkdirSync(path.join(folders.media, 'autumn'), { recursive: true });
+  drawMaster(path.join(folders.media, 'autumn', 'Evening sky.mov'), { seconds: 4, size: '640x360', grain: 12 });
+  draw(path.join(folders.media, 'guide.wav'), ['-f', 'lavfi', '-i', 'sine=frequency=300:sample_rate=48000:duration=3']);
+  server = await startServer(folders);
+});
+test.afterAll(() => server.end('SIGTERM'));
+
+async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  const serious = violations.filter((violation) => violation.impact === 'serious' || violation.impact === 'critical');
+  expect(serious.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.html).join(' ')}`)).toEqual([]);
+}
+
+const renditions = async () => (await server.call<RenditionView[]>('GET', 'renditions')).body;
+
+test('a master is taken in by browsing, with the keyboard alone', async ({ page }) => {
+  await page.goto(server.address);
+  await expect(page.getByText('Nothing has been taken in yet')).toBeVisible();
+  await page.keyboard.press('a');
+  await page.getByRole('button', { name: folders.media }).press('Enter');
+  await page.getByRole('button', { name: /autumn/ }).press('Enter');
+  await page.getByRole('button', { name: /Evening sky/ }).press('Enter');
+  await expect(page.getByText('already in')).toBeVisible();
+  await expectAccessible(page);
+  await page.keyboard.press('Escape');
+  const row = page.getByRole('row', { name: /Evening sky/ });
+  await expect(row).toContainText('640 × 360');
+  await expect(row).toContainText('25 fps');
+  await expectAccessible(page);
+});
+
+test('the order line changes the budget while typing, and Q queues it', async ({ page }) => {
+  await page.goto(server.address);
+  await page.getByRole('link', { name: 'Evening sky.mov' }).click();
+  const line = page.getByTestId('order-line');
+  await expect(line).toContainText('An MP4 in H.264, at 640 × 360 and the source’s 25 fps, at constant quality 23');
+  await line.getByRole('button', { name: /What is held to/ }).click();
+  await page.getByRole('radio', { name: /A size to fill/ }).click();
+  await line.getByRole('button', { name: /Size to fill/ }).click();
+  const field = page.getByLabel('Whole file, at most');
+  await field.fill('1 bytes');
+  await expect(page.getByRole('alert').filter({ hasText: 'Sound and container alone' })).toBeVisible();
+  await field.fill('900 kB');
+  await expect(page.getByTestId('expected')).toHaveText('0.90 MB');
+  await field.fill('600 kB');
+  await expect(page.getByTestId('expected')).toHaveText('0.60 MB');
+  await field.fill('nonsense');
+  await expect(page.getByText('Type a size such as')).toBeVisible();
+  await field.fill('600 kB');
+  await expectAccessible(page);
+  await page.keyboard.press('Escape');
+  await expect(line).toContainText('filling 600 kB in two passes');
+  await page.keyboard.press('Control+z');
+  await expect(line).not.toContainText('filling 600 kB');
+  await page.keyboard.press('Control+Shift+z');
+  await expect(line).toContainText('filling 600 kB');
+  await page.keyboard.press('q');
+  const row = page.getByTestId('rendition');
+  await expect(row).toHaveAttribute('data-state', 'done', { timeout: 60_000 });
+  const [done] = await renditions();
+  expect(done?.bytes).toBeLessThanOrEqual(600_000);
+  expect(statSync(done!.path).size).toBe(done?.bytes);
+  await row.getByRole('button', { name: /Checks of/ }).click();
+  await expect(page.getByTestId('checks').getByLabel('passed')).toHaveCount(done!.checks.length);
+  await expect(page.getByTestId('scale')).toBeVisible();
+  await expectAccessible(page);
+});
+
+test('the cap can be moved by key and by dragging', async ({ page }) => {
+  await page.goto(server.address);
+  await page.getByRole('link', { name: 'Evening sky.mov' }).click();
+  const line = page.getByTestId('order-line');
+  await line.getByRole('button', { name: /What is held to/ }).click();
+  await page.getByRole('radio', { name: /A size to fill/ }).click();
+  const cap = page.getByRole('slider', { name: 'Cap' });
+  await cap.focus();
+  const before = Number(await cap.getAttribute('aria-valuenow'));
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(async () => Number(await cap.getAttribute('aria-valuenow'))).toBeGreaterThan(before);
+  const box = (await cap.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(box.x - 200, box.y + 10, { steps: 5 });
+  await page.mouse.up();
+  expect(Number(await cap.getAttribute('aria-valuenow'))).toBeLessThan(before);
+});
+
+test('the viewing desk shows the same frame of both, by key, number, timecode and strip', async ({ page }) => {
+  const [done] = await renditions();
+  await page.goto(`${server.address}/desk/${done!.id}`);
+  const pictures = page.getByTestId('pictures');
+  await expect(pictures).toHaveAttribute('aria-label', `Frame ${done!.quality!.ssim.lowFrame} of master and result`);
+  await page.keyboard.press('Home');
+  await expect(pictures).toHaveAttribute('aria-label', /^Frame 0 /);
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await expect(pictures).toHaveAttribute('aria-label', /^Frame 2 /);
+  for (const which of ['master', 'result']) {
+    const image = pictures.locator(`img[data-which=${which}]`);
+    expect(await image.evaluate((element: HTMLImageElement) => [element.naturalWidth, element.naturalHeight])).toEqual([640, 360]);
+    await expect(image).toHaveAttribute('src', /frames\/2$/);
+  }
+  await page.getByLabel('Frame', { exact: true }).fill('00:00:02:10');
+  await page.keyboard.press('Enter');
+  await expect(pictures).toHaveAttribute('aria-label', /^Frame 60 /);
+  await expect(page.getByTestId('timecode')).toHaveText('00:00:02:10');
+  const strip = (await page.getByTestId('quality-strip').boundingBox())!;
+  await page.mouse.click(strip.x + strip.width * 0.505, strip.y + 20);
+  await expect(pictures).toHaveAttribute('aria-label', /^Frame 50 /);
+  await page.keyboard.press('w');
+  await expect(pictures).toHaveAttribute('aria-label', new RegExp(`^Frame ${done!.quality!.ssim.lowFrame} `));
+  await expectAccessible(page);
+});
+
+test('the pictures flip in place and enlarge without smoothing', async ({ page }) => {
+  const [done] = await renditions();
+  await page.goto(`${server.address}/desk/${done!.id}`);
+  const pictures = page.getByTestId('pictures');
+  const result = pictures.locator('img[data-which=result]');
+  await expect(result).toBeVisible();
+  await page.keyboard.press('f');
+  await expect(result).toBeVisible();
+  await page.keyboard.press('f');
+  await expect(result).toBeHidden();
+  await page.keyboard.press('f');
+  await expect(result).toBeVisible();
+  await page.keyboard.press('4');
+  await expect(result).toHaveCSS('image-rendering', 'pixelated');
+  expect((await result.boundingBox())?.width).toBe(2560);
+  await page.keyboard.press('1');
+  expect((await result.boundingBox())?.width).toBe(640);
+  await page.keyboard.press('s');
+  const divider = page.getByRole('slider', { name: /Divider/ });
+  const box = (await divider.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + 50);
+  await page.mouse.down();
+  await page.mouse.move(box.x - 150, box.y + 50, { steps: 4 });
+  await page.mouse.up();
+  expect(Number(await divider.getAttribute('aria-valuenow'))).toBeLessThan(40);
+});
+
+test('the queue shows what runs and stops it', async ({ page }) => {
+  const [done] = await renditions();
+  await server.call('POST', 'renditions', {
+    programmeId: done!.programmeId,
+    recipe: { video: { codec: 'hevc', effort: 'thorough', rate: { mode: 'average', kbps: 4000, passes: 2 } }, audio: null },
+  });
+  await page.goto(`${server.address}/queue`);
+  await expect(page.getByText(/pass \d of \d/)).toBeVisible();
+  await expect(page.getByTestId('running-summary')).toContainText('Encoding');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: /^Stop / }).click();
+  await expect(page.getByText('Stopped; nothing of it was kept.')).toBeVisible();
+  await expect(page.getByText('1 done, 0 failed, 1 stopped')).toBeVisible();
+});
+
+test('a sound-only programme offers only sound', async ({ page }) => {
+  await server.takeIn(path.join(folders.media, 'guide.wav'));
+  await page.goto(server.address);
+  await page.getByRole('link', { name: 'guide.wav' }).click();
+  const line = page.getByTestId('order-line');
+  await expect(line).toContainText('An MP4 of sound only, with AAC mono at 64 kb/s.');
+  await line.getByRole('button', { name: /Codec of the picture/ }).click();
+  await expect(page.getByRole('radio', { name: /H\.264/ })).toBeDisabled();
+});
+
+test('settings tell what is installed, in light and dark', async ({ page }) => {
+  await page.goto(`${server.address}/settings`);
+  await expect(page.getByText(folders.output)).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('radio', { name: 'Dark' }).click();
+  await expect(page.locator('html')).toHaveClass(/dark/);
+  await expectAccessible(page);
+  const [done] = await renditions();
+  for (const where of ['', `programmes/${done!.programmeId}`, 'queue', `desk/${done!.id}`]) {
+    await page.goto(`${server.address}/${where}`);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    await expectAccessible(page);
+  }
+});
+
+test('“?” lists the keys and a programme is forgotten', async ({ page }) => {
+  await page.goto(server.address);
+  await page.keyboard.press('Shift+?');
+  await expect(page.getByRole('dialog')).toContainText('Flip between master and result');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Forget guide.wav' }).click();
+  await expect(page.getByRole('link', { name: 'guide.wav' })).toHaveCount(0);
+  expect(statSync(path.join(folders.media, 'guide.wav')).size).toBeGreaterThan(0);
+});
