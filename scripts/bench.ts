@@ -30,7 +30,11 @@ const SHARES = [1 / 2, 1 / 5, 1 / 20];
 const HEIGHTS = [720, 360];
 
 const folder = await mkdtemp(path.join(tmpdir(), 'linstock-bench-'));
-const environment = { LINSTOCK_DATA: path.join(folder, 'data'), LINSTOCK_MEDIA: path.join(folder, 'masters'), LINSTOCK_OUTPUT: path.join(folder, 'out') };
+const environment = {
+  LINSTOCK_DATA: path.join(folder, 'data'),
+  LINSTOCK_MEDIA: path.join(folder, 'masters'),
+  LINSTOCK_OUTPUT: path.join(folder, 'out'),
+};
 const config = resolveConfig(environment, process.cwd());
 const application = await startApplication(config, { logger: pino({ level: 'silent' }) });
 const wanted = process.argv.slice(2);
@@ -58,7 +62,9 @@ try {
 
 async function benchSizes(app: Application, programmes: ProgrammeView[]): Promise<void> {
   console.log('\nSize targets (effort fast; sound mono at 48 kb/s)');
-  console.log('programme | codec | height | cap | bytes | of cap | second passes | outcome | mean quantiser | encode s');
+  console.log(
+    'programme | codec | height | cap | bytes | of cap | second passes | outcome | mean quantiser | encode s',
+  );
   for (const programme of programmes) {
     for (const codec of ['h264', 'hevc'] as const) {
       for (const height of HEIGHTS) {
@@ -127,12 +133,17 @@ async function benchFrames(app: Application, programmes: ProgrammeView[]): Promi
       const frame = Math.floor(programme.frameCount * share);
       for (const kind of ['cold', 'warm'] as const) {
         const began = performance.now();
-        await Promise.all([app.stills.ofProgramme(programme.id, frame, null), app.stills.ofRendition(rendition.id, frame)]);
+        await Promise.all([
+          app.stills.ofProgramme(programme.id, frame, null),
+          app.stills.ofRendition(rendition.id, frame),
+        ]);
         times[kind].push(performance.now() - began);
       }
     }
     const worst = (list: number[]) => Math.max(...list).toFixed(0);
-    console.log(`${programme.name} ${programme.width} × ${programme.height}: cold at most ${worst(times.cold)} ms, warm at most ${worst(times.warm)} ms`);
+    console.log(
+      `${programme.name} ${programme.width} × ${programme.height}: cold at most ${worst(times.cold)} ms, warm at most ${worst(times.warm)} ms`,
+    );
   }
 }
 
@@ -150,7 +161,9 @@ async function benchSoundings(app: Application, programmes: ProgrammeView[]): Pr
       const expected = rendition.plan.budget.expected;
       const truth = rendition.bytes ?? 0;
       const within = expected && truth >= expected.low && truth <= expected.high ? 'inside' : 'OUTSIDE';
-      console.log(`${programme.name} ${codec}: sounded in ${seconds(sounded)}; expected ${expected?.low} to ${expected?.high}, likely ${expected?.likely}; was ${truth} (${within}, × ${(truth / (expected?.likely ?? 1)).toFixed(2)})`);
+      console.log(
+        `${programme.name} ${codec}: sounded in ${seconds(sounded)}; expected ${expected?.low} to ${expected?.high}, likely ${expected?.likely}; was ${truth} (${within}, × ${(truth / (expected?.likely ?? 1)).toFixed(2)})`,
+      );
     }
   }
 }

@@ -9,7 +9,11 @@ let added = 0;
 for (const [place, entry] of Object.entries({ ...lock.packages })) {
   for (const [name, version] of Object.entries(entry.optionalDependencies ?? {})) {
     if (isLocked(place, name)) continue;
-    lock.packages[`node_modules/${name}`] = { version: version.replace(/^[\^~]/, ''), optional: true, ...platformOf(name) };
+    lock.packages[`node_modules/${name}`] = {
+      version: version.replace(/^[\^~]/, ''),
+      optional: true,
+      ...platformOf(name),
+    };
     added += 1;
   }
 }
@@ -30,5 +34,9 @@ function platformOf(name) {
   const os = /(linux|darwin|win32|freebsd|openbsd|netbsd|android|sunos|aix|openharmony|wasm32)/.exec(name)?.[1];
   const cpu = /(x64|arm64|arm|ia32|ppc64|riscv64|s390x|loong64|mips64el|wasm32)/.exec(name)?.[1];
   const libc = /(musl)/.exec(name)?.[1];
-  return { ...(os && os !== 'wasm32' ? { os: [os] } : {}), ...(cpu ? { cpu: [cpu] } : {}), ...(libc ? { libc: [libc] } : {}) };
+  return {
+    ...(os && os !== 'wasm32' ? { os: [os] } : {}),
+    ...(cpu ? { cpu: [cpu] } : {}),
+    ...(libc ? { libc: [libc] } : {}),
+  };
 }

@@ -49,15 +49,33 @@ check('Format', ['npx', 'prettier', '--check', '--log-level', 'warn', '.']);
 check('Architecture: layers', ['npx', 'depcruise', 'src', '--config', '.dependency-cruiser.cjs']);
 check('Architecture: nothing unused', ['npx', 'knip', '--no-progress']);
 
-const vitest = run('Unit, reference, engine, store and API tests', ['npx', 'vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile=${RESULTS}/vitest.json`]);
+const vitest = run('Unit, reference, engine, store and API tests', [
+  'npx',
+  'vitest',
+  'run',
+  '--reporter=default',
+  '--reporter=json',
+  `--outputFile=${RESULTS}/vitest.json`,
+]);
 count(vitest, () => {
-  const found = readJson<{ numPassedTests: number; numFailedTests: number; numPendingTests: number; numTodoTests: number }>('vitest.json');
-  return { passed: found.numPassedTests, failed: found.numFailedTests, skipped: found.numPendingTests + found.numTodoTests };
+  const found = readJson<{
+    numPassedTests: number;
+    numFailedTests: number;
+    numPendingTests: number;
+    numTodoTests: number;
+  }>('vitest.json');
+  return {
+    passed: found.numPassedTests,
+    failed: found.numFailedTests,
+    skipped: found.numPendingTests + found.numTodoTests,
+  };
 });
 
 const browser = run('Browser tests', ['npx', 'playwright', 'test']);
 count(browser, () => {
-  const { stats } = readJson<{ stats: { expected: number; unexpected: number; flaky: number; skipped: number } }>('browser.json');
+  const { stats } = readJson<{ stats: { expected: number; unexpected: number; flaky: number; skipped: number } }>(
+    'browser.json',
+  );
   return { passed: stats.expected + stats.flaky, failed: stats.unexpected, skipped: stats.skipped };
 });
 

@@ -27,7 +27,10 @@ describe('the recipe', () => {
 
   it('fills in what is left out', () => {
     const parsed = parseWith(recipeSchema, MINIMAL);
-    expect(parsed).toMatchObject({ ok: true, value: { container: 'mp4', picture: { fit: null }, video: { effort: 'balanced' }, audio: { kbps: 128 } } });
+    expect(parsed).toMatchObject({
+      ok: true,
+      value: { container: 'mp4', picture: { fit: null }, video: { effort: 'balanced' }, audio: { kbps: 128 } },
+    });
   });
 
   it('takes null for no picture and no sound', () => {
@@ -38,14 +41,44 @@ describe('the recipe', () => {
   it.each([
     ['an unknown key', { ...MINIMAL, sparkle: 1 }, '', /sparkle/],
     ['an unknown key inside', { ...MINIMAL, video: { ...MINIMAL.video, tune: 'x' } }, 'video', /tune/],
-    ['a rate of 0', { ...MINIMAL, video: { codec: 'h264', rate: { mode: 'average', kbps: 0, passes: 2 } } }, 'video.rate.kbps', /at least 20 kb\/s, got 0/],
-    ['an unknown mode', { ...MINIMAL, video: { codec: 'h264', rate: { mode: 'magic' } } }, 'video.rate.mode', /quality, average, size/],
-    ['text for a number', { ...MINIMAL, video: { codec: 'h264', rate: { mode: 'quality', value: '23' } } }, 'video.rate.value', /number/],
-    ['a quality off the scale', { ...MINIMAL, video: { codec: 'hevc', rate: { mode: 'quality', value: 52 } } }, 'video.rate.value', /0 \(best\) to 51/],
+    [
+      'a rate of 0',
+      { ...MINIMAL, video: { codec: 'h264', rate: { mode: 'average', kbps: 0, passes: 2 } } },
+      'video.rate.kbps',
+      /at least 20 kb\/s, got 0/,
+    ],
+    [
+      'an unknown mode',
+      { ...MINIMAL, video: { codec: 'h264', rate: { mode: 'magic' } } },
+      'video.rate.mode',
+      /quality, average, size/,
+    ],
+    [
+      'text for a number',
+      { ...MINIMAL, video: { codec: 'h264', rate: { mode: 'quality', value: '23' } } },
+      'video.rate.value',
+      /number/,
+    ],
+    [
+      'a quality off the scale',
+      { ...MINIMAL, video: { codec: 'hevc', rate: { mode: 'quality', value: 52 } } },
+      'video.rate.value',
+      /0 \(best\) to 51/,
+    ],
     ['a missing rate', { ...MINIMAL, video: { codec: 'h264' } }, 'video.rate', /rate|mode/],
-    ['an unknown codec', { ...MINIMAL, video: { codec: 'mpeg9', rate: { mode: 'quality', value: 23 } } }, 'video.codec', /h264, hevc/],
+    [
+      'an unknown codec',
+      { ...MINIMAL, video: { codec: 'mpeg9', rate: { mode: 'quality', value: 23 } } },
+      'video.codec',
+      /h264, hevc/,
+    ],
     ['an empty fit', { ...MINIMAL, picture: { fit: {} } }, 'picture.fit', /width/],
-    ['three passes', { ...MINIMAL, video: { codec: 'h264', rate: { mode: 'average', kbps: 500, passes: 3 } } }, 'video.rate.passes', /1 or 2/],
+    [
+      'three passes',
+      { ...MINIMAL, video: { codec: 'h264', rate: { mode: 'average', kbps: 500, passes: 3 } } },
+      'video.rate.passes',
+      /1 or 2/,
+    ],
     ['a missing picture', { audio: null }, 'video', /picture/],
   ])('refuses %s at its field', (_name, recipe, field, message) => {
     const found = faultsOf(recipe).find((fault) => fault.field === field);
@@ -55,7 +88,11 @@ describe('the recipe', () => {
 
 describe('an order', () => {
   it('wants whole frames', () => {
-    const parsed = parseWith(renditionRequestSchema, { programmeId: 'x', recipe: MINIMAL, portion: { inFrame: 0.5, outFrame: 3 } });
+    const parsed = parseWith(renditionRequestSchema, {
+      programmeId: 'x',
+      recipe: MINIMAL,
+      portion: { inFrame: 0.5, outFrame: 3 },
+    });
     expect(parsed).toMatchObject({ ok: false, faults: [{ field: 'portion.inFrame' }] });
   });
 });

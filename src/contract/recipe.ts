@@ -1,5 +1,14 @@
 import { boolean, lazy, mixed, number, object, string, type Schema } from 'yup';
-import { AUDIO_CODECS, CHANNEL_CHOICES, CONTAINERS, EFFORTS, QUALITY_RANGE, SAMPLE_RATES, VIDEO_CODECS, type VideoCodec } from '../core/codec/tables.ts';
+import {
+  AUDIO_CODECS,
+  CHANNEL_CHOICES,
+  CONTAINERS,
+  EFFORTS,
+  QUALITY_RANGE,
+  SAMPLE_RATES,
+  VIDEO_CODECS,
+  type VideoCodec,
+} from '../core/codec/tables.ts';
 import { RATE_MODES, type Recipe } from '../core/rate/recipe.ts';
 import { fault, strictObject } from './strictObject.ts';
 
@@ -7,11 +16,18 @@ import { fault, strictObject } from './strictObject.ts';
 const LARGEST_SIDE = 8192;
 const RATE_KBPS = [20, 400_000] as const;
 
-const side = number().integer(fault('a whole number of pixels')).min(16, fault('at least 16 pixels')).max(LARGEST_SIDE, fault(`at most ${LARGEST_SIDE} pixels`));
+const side = number()
+  .integer(fault('a whole number of pixels'))
+  .min(16, fault('at least 16 pixels'))
+  .max(LARGEST_SIDE, fault(`at most ${LARGEST_SIDE} pixels`));
 
 const fitSchema = strictObject({ width: side.optional(), height: side.optional(), enlarge: boolean().optional() })
   .nullable()
-  .test('some-side', fault('a width, a height or both, or null for the source’s own size'), (fit) => fit == null || fit.width !== undefined || fit.height !== undefined);
+  .test(
+    'some-side',
+    fault('a width, a height or both, or null for the source’s own size'),
+    (fit) => fit == null || fit.width !== undefined || fit.height !== undefined,
+  );
 
 const kbps = number()
   .required(fault('a rate in kb/s'))
@@ -28,7 +44,10 @@ function rateSchema(codec: VideoCodec | undefined, rate: unknown): Schema {
     case 'quality':
       return strictObject({
         mode,
-        value: number().required(fault('a quality value')).min(best, fault(`a quality from ${best} (best) to ${worst}`)).max(worst, fault(`a quality from ${best} (best) to ${worst}`)),
+        value: number()
+          .required(fault('a quality value'))
+          .min(best, fault(`a quality from ${best} (best) to ${worst}`))
+          .max(worst, fault(`a quality from ${best} (best) to ${worst}`)),
       }).required();
     case 'average':
       return strictObject({
@@ -39,10 +58,18 @@ function rateSchema(codec: VideoCodec | undefined, rate: unknown): Schema {
     case 'size':
       return strictObject({
         mode,
-        bytes: number().required(fault('a size in bytes')).integer(fault('whole bytes')).min(1, fault('at least 1 byte')).max(Number.MAX_SAFE_INTEGER, fault('a size a file can have')),
+        bytes: number()
+          .required(fault('a size in bytes'))
+          .integer(fault('whole bytes'))
+          .min(1, fault('at least 1 byte'))
+          .max(Number.MAX_SAFE_INTEGER, fault('a size a file can have')),
       }).required();
     default:
-      return object({ mode: string().required(fault(`a mode: ${RATE_MODES.join(', ')}`)).oneOf(RATE_MODES, fault(`one of ${RATE_MODES.join(', ')}`)) })
+      return object({
+        mode: string()
+          .required(fault(`a mode: ${RATE_MODES.join(', ')}`))
+          .oneOf(RATE_MODES, fault(`one of ${RATE_MODES.join(', ')}`)),
+      })
         .typeError(fault('an object with a mode'))
         .required(fault('a rate'));
   }
@@ -50,19 +77,33 @@ function rateSchema(codec: VideoCodec | undefined, rate: unknown): Schema {
 
 const videoSchema = lazy((value: { codec?: VideoCodec; rate?: unknown } | null) =>
   strictObject({
-    codec: string().required(fault(`one of ${VIDEO_CODECS.join(', ')}`)).oneOf(VIDEO_CODECS, fault(`one of ${VIDEO_CODECS.join(', ')}`)),
+    codec: string()
+      .required(fault(`one of ${VIDEO_CODECS.join(', ')}`))
+      .oneOf(VIDEO_CODECS, fault(`one of ${VIDEO_CODECS.join(', ')}`)),
     rate: rateSchema(value?.codec, value?.rate),
-    effort: string().oneOf(EFFORTS, fault(`one of ${EFFORTS.join(', ')}`)).default('balanced'),
+    effort: string()
+      .oneOf(EFFORTS, fault(`one of ${EFFORTS.join(', ')}`))
+      .default('balanced'),
   })
     .nullable()
     .defined(fault('settings for the picture, or null for a sound-only file')),
 );
 
 const audioSchema = strictObject({
-  codec: string().required(fault(`one of ${AUDIO_CODECS.join(', ')}`)).oneOf(AUDIO_CODECS, fault(`one of ${AUDIO_CODECS.join(', ')}`)),
-  kbps: number().integer(fault('a whole number of kb/s')).min(8, fault('at least 8 kb/s')).max(512, fault('at most 512 kb/s')).default(128),
-  channels: string().oneOf(CHANNEL_CHOICES, fault(`one of ${CHANNEL_CHOICES.join(', ')}`)).default('stereo'),
-  sampleRate: number().oneOf(SAMPLE_RATES, fault(`one of ${SAMPLE_RATES.join(', ')} Hz`)).default(48000),
+  codec: string()
+    .required(fault(`one of ${AUDIO_CODECS.join(', ')}`))
+    .oneOf(AUDIO_CODECS, fault(`one of ${AUDIO_CODECS.join(', ')}`)),
+  kbps: number()
+    .integer(fault('a whole number of kb/s'))
+    .min(8, fault('at least 8 kb/s'))
+    .max(512, fault('at most 512 kb/s'))
+    .default(128),
+  channels: string()
+    .oneOf(CHANNEL_CHOICES, fault(`one of ${CHANNEL_CHOICES.join(', ')}`))
+    .default('stereo'),
+  sampleRate: number()
+    .oneOf(SAMPLE_RATES, fault(`one of ${SAMPLE_RATES.join(', ')} Hz`))
+    .default(48000),
 })
   .nullable()
   .defined(fault('settings for the sound, or null for none'));
@@ -71,10 +112,14 @@ const audioSchema = strictObject({
 export const recipeSchema = strictObject({
   format: string().oneOf(['linstock.recipe/1'], fault('the format “linstock.recipe/1”')).default('linstock.recipe/1'),
   name: string().max(200, fault('at most 200 characters')).default('Untitled'),
-  container: string().oneOf(CONTAINERS, fault(`one of ${CONTAINERS.join(', ')}`)).default('mp4'),
+  container: string()
+    .oneOf(CONTAINERS, fault(`one of ${CONTAINERS.join(', ')}`))
+    .default('mp4'),
   video: videoSchema,
   picture: strictObject({ fit: fitSchema.default(null) }).default({ fit: null }),
-  time: strictObject({ frameRate: string().oneOf(['source'], fault('“source”')).default('source') }).default({ frameRate: 'source' }),
+  time: strictObject({ frameRate: string().oneOf(['source'], fault('“source”')).default('source') }).default({
+    frameRate: 'source',
+  }),
   audio: audioSchema,
 }).required(fault('a recipe'));
 
@@ -83,8 +128,14 @@ export const renditionRequestSchema = strictObject({
   programmeId: string().required(fault('the id of a programme')),
   recipe: recipeSchema,
   portion: strictObject({
-    inFrame: number().required(fault('a frame number')).integer(fault('a whole frame number')).min(0, fault('a frame number of 0 or more')),
-    outFrame: number().required(fault('a frame number')).integer(fault('a whole frame number')).min(0, fault('a frame number of 0 or more')),
+    inFrame: number()
+      .required(fault('a frame number'))
+      .integer(fault('a whole frame number'))
+      .min(0, fault('a frame number of 0 or more')),
+    outFrame: number()
+      .required(fault('a frame number'))
+      .integer(fault('a whole frame number'))
+      .min(0, fault('a frame number of 0 or more')),
   })
     .nullable()
     .default(null),

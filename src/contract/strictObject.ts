@@ -6,14 +6,18 @@ import { object, ValidationError, type ObjectShape, type Schema } from 'yup';
  * @param expected - As it reads after “Expected”.
  */
 export function fault(expected: string): (params: { value?: unknown }) => string {
-  return ({ value }) => (value === undefined ? `Expected ${expected}; it is missing.` : `Expected ${expected}, got ${show(value)}.`);
+  return ({ value }) =>
+    value === undefined ? `Expected ${expected}; it is missing.` : `Expected ${expected}, got ${show(value)}.`;
 }
 
 /**
  * An object that refuses unknown keys by name.
  */
 export function strictObject<Shape extends ObjectShape>(shape: Shape) {
-  return object(shape).noUnknown(({ unknown }: { unknown?: unknown }) => `Unknown key: ${String(unknown)}. Known are ${Object.keys(shape).join(', ')}.`);
+  return object(shape).noUnknown(
+    ({ unknown }: { unknown?: unknown }) =>
+      `Unknown key: ${String(unknown)}. Known are ${Object.keys(shape).join(', ')}.`,
+  );
 }
 
 export interface FieldFault {

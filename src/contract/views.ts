@@ -62,7 +62,11 @@ export interface QualityView {
 /** How a size target was met. */
 export interface FillView {
   readonly cap: number;
-  readonly secondPasses: readonly { readonly kbps: number; readonly bytes: number; readonly meanQuantiser: number | null }[];
+  readonly secondPasses: readonly {
+    readonly kbps: number;
+    readonly bytes: number;
+    readonly meanQuantiser: number | null;
+  }[];
   readonly outcome: 'filled' | 'saturated' | 'passes-spent' | 'over';
 }
 
@@ -137,7 +141,11 @@ export interface MediaListing {
 }
 
 export interface SystemView {
-  readonly engine: { readonly version: string | null; readonly encoders: readonly VideoCodec[]; readonly problem: string | null };
+  readonly engine: {
+    readonly version: string | null;
+    readonly encoders: readonly VideoCodec[];
+    readonly problem: string | null;
+  };
   readonly mediaFolders: readonly string[];
   readonly outputFolder: string;
   readonly dataFolder: string;

@@ -38,7 +38,20 @@ async function draw(ffmpeg: string, folder: string, footage: Footage): Promise<v
     : footage.graph;
   const picture = footage.rate
     ? [
-        ...['-map', '[picture]', '-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '14', '-g', '12', '-pix_fmt', 'yuv420p'],
+        ...[
+          '-map',
+          '[picture]',
+          '-c:v',
+          'libx264',
+          '-preset',
+          'ultrafast',
+          '-crf',
+          '14',
+          '-g',
+          '12',
+          '-pix_fmt',
+          'yuv420p',
+        ],
         ...['-color_range', 'tv', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-colorspace', 'bt709'],
         ...['-fps_mode', 'passthrough', '-enc_time_base', invert(footage.rate), '-f', 'mov'],
       ]

@@ -29,7 +29,11 @@ export function demonstrationFootage(voice: Voice): Footage[] {
 function theLongDusk(voice: Voice): Footage {
   const part = (seconds: number): Scene => ({ ...HD, seconds });
   const parts = [
-    scenes.titleCard(part(7), voice.font, ['The Long Dusk', 'An evening in four skies', 'Hollowmere Planetarium · Autumn season']),
+    scenes.titleCard(part(7), voice.font, [
+      'The Long Dusk',
+      'An evening in four skies',
+      'Hollowmere Planetarium · Autumn season',
+    ]),
     scenes.duskGradient(part(8)),
     scenes.grainySky(part(9), 9),
     scenes.presenter(part(9)),
@@ -40,7 +44,8 @@ function theLongDusk(voice: Voice): Footage {
   const offsets = [6, 13, 21, 29];
   const joins = offsets.map((offset, index) => {
     const from = index === 0 ? '[scene0]' : `[join${index - 1}]`;
-    const to = index === offsets.length - 1 ? 'trim=duration=36,fade=in:d=1,fade=out:st=35:d=1[drawn]' : `null[join${index}]`;
+    const to =
+      index === offsets.length - 1 ? 'trim=duration=36,fade=in:d=1,fade=out:st=35:d=1[drawn]' : `null[join${index}]`;
     return `${from}[scene${index + 1}]xfade=transition=fade:duration=1:offset=${offset},${to}`;
   });
   const sound = `${drone(36, 110)},volume=0.5[sound]`;
@@ -59,7 +64,11 @@ function trailer(voice: Voice): Footage {
   const named = parts.map((chain, index) => `${chain},setsar=1[scene${index}]`);
   const inputs = parts.map((_, index) => `[scene${index}]`).join('');
   const picture = `${inputs}concat=n=${parts.length}:v=1:a=0,pad=1920:1080:0:138:black[drawn]`;
-  return { file: 'Season trailer, letterboxed.mov', graph: [...named, picture, `${drone(12, 70)}[sound]`].join(';'), rate: '24/1' };
+  return {
+    file: 'Season trailer, letterboxed.mov',
+    graph: [...named, picture, `${drone(12, 70)}[sound]`].join(';'),
+    rate: '24/1',
+  };
 }
 
 /** Fast movement at 60000/1001 frames a second. */
@@ -67,7 +76,11 @@ function ridgeFlight(): Footage {
   const scene: Scene = { ...HD, rate: '60000/1001', seconds: 12.5 };
   // 720 frames at 60000/1001 last 12.012 seconds.
   const picture = `${scenes.fastPan(scene)},trim=end_frame=720[drawn]`;
-  return { file: 'Ridge flight 5994.mov', graph: [picture, `${drone(12.012, 160)}[sound]`].join(';'), rate: '60000/1001' };
+  return {
+    file: 'Ridge flight 5994.mov',
+    graph: [picture, `${drone(12.012, 160)}[sound]`].join(';'),
+    rate: '60000/1001',
+  };
 }
 
 /** A talk with two seconds of black before it and three after it, as it came from the recorder. */
@@ -85,8 +98,13 @@ function keeperTalk(voice: Voice): Footage {
 
 /** Sound only. */
 function foyerGuide(voice: Voice): Footage {
-  const text = 'You are standing in the foyer of Hollowmere Planetarium. Turn to your left, and you will find the old brass orrery.';
-  return { file: 'Foyer audio guide.wav', graph: `${speech(voice, text)},aresample=48000,apad,atrim=duration=14[sound]`, rate: null };
+  const text =
+    'You are standing in the foyer of Hollowmere Planetarium. Turn to your left, and you will find the old brass orrery.';
+  return {
+    file: 'Foyer audio guide.wav',
+    graph: `${speech(voice, text)},aresample=48000,apad,atrim=duration=14[sound]`,
+    rate: null,
+  };
 }
 
 function drone(seconds: number, hertz: number): string {
@@ -96,5 +114,7 @@ function drone(seconds: number, hertz: number): string {
 }
 
 function speech(voice: Voice, text: string): string {
-  return voice.canSpeak ? `flite=text='${text.replaceAll(',', '\\,')}'` : 'sine=frequency=220:duration=10,tremolo=f=4:d=0.8';
+  return voice.canSpeak
+    ? `flite=text='${text.replaceAll(',', '\\,')}'`
+    : 'sine=frequency=220:duration=10,tremolo=f=4:d=0.8';
 }

@@ -42,7 +42,9 @@ export function water(scene: Scene): string {
 export function fastPan(scene: Scene): string {
   const wide = { ...scene, width: scene.width * 2 };
   const sweep = `(iw-ow)*(0.5-0.5*cos(2*PI*t/${Math.max(3, scene.seconds / 2)}))`;
-  return [still(wide, ridgePicture()), `crop=${scene.width}:${scene.height}:x='${sweep}':y=0`, 'format=yuv420p'].join(',');
+  return [still(wide, ridgePicture()), `crop=${scene.width}:${scene.height}:x='${sweep}':y=0`, 'format=yuv420p'].join(
+    ',',
+  );
 }
 
 /** Someone talking: a still room, a figure that hardly moves, a mouth that does. */
@@ -74,7 +76,11 @@ export function titleCard(scene: Scene, font: string, lines: readonly string[]):
     const y = Math.round(scene.height * 0.36 + (index === 0 ? 0 : big * 1.1 + (index - 1) * big * 0.62));
     return `drawtext=fontfile='${font}':text='${line}':fontcolor=0xf3ead8:fontsize=${size}:x=(w-text_w)/2:y=${y}`;
   });
-  return [`color=0x14161c:s=${scene.width}x${scene.height}:r=${scene.rate}:d=${scene.seconds}`, ...type, 'format=yuv420p'].join(',');
+  return [
+    `color=0x14161c:s=${scene.width}x${scene.height}:r=${scene.rate}:d=${scene.seconds}`,
+    ...type,
+    'format=yuv420p',
+  ].join(',');
 }
 
 /** Nothing to see: the head or tail of a tape. */

@@ -73,7 +73,10 @@ async function reportEngine(paths: EnginePaths): Promise<EngineReport> {
     return {
       version: /version (\S+)/.exec(version.stdout.toString('utf8'))?.[1] ?? 'unknown',
       encoders,
-      problem: missing.length > 0 ? `This engine was built without ${missing.map((codec) => ENCODER_OF[codec]).join(' and ')}.` : null,
+      problem:
+        missing.length > 0
+          ? `This engine was built without ${missing.map((codec) => ENCODER_OF[codec]).join(' and ')}.`
+          : null,
     };
   } catch (error) {
     if (isEngineError(error)) return { version: null, encoders: [], problem: error.message };
@@ -85,7 +88,17 @@ async function inspectFile(paths: EnginePaths, file: string, signal?: AbortSigna
   const abort = signal ? { signal } : {};
   const described = await runProcess({
     file: paths.ffprobe,
-    arguments: ['-hide_banner', '-loglevel', 'error', ...SAFE_READING, '-show_format', '-show_streams', '-of', 'json', `file:${file}`],
+    arguments: [
+      '-hide_banner',
+      '-loglevel',
+      'error',
+      ...SAFE_READING,
+      '-show_format',
+      '-show_streams',
+      '-of',
+      'json',
+      `file:${file}`,
+    ],
     ...abort,
   });
   if (described.exitCode !== 0) {
@@ -137,7 +150,11 @@ function refuseCutOff(report: ProbeReport, tallies: Map<number, PacketTally>): v
   }
 }
 
-async function encode(paths: EnginePaths, args: readonly string[], options: RunOptions & { isGentle?: boolean }): Promise<string> {
+async function encode(
+  paths: EnginePaths,
+  args: readonly string[],
+  options: RunOptions & { isGentle?: boolean },
+): Promise<string> {
   const result = await runProcess({
     file: paths.ffmpeg,
     arguments: args,
@@ -165,7 +182,9 @@ async function takeFrame(
     throw new EngineError('engine-failed', `Frame ${request.frame} could not be decoded.`, { stderr: result.stderr });
   }
   if (result.stdout.length === 0) {
-    throw new EngineError('frame-outside', `There is no frame ${request.frame} in this file.`, { stderr: result.stderr });
+    throw new EngineError('frame-outside', `There is no frame ${request.frame} in this file.`, {
+      stderr: result.stderr,
+    });
   }
   return result.stdout;
 }

@@ -5,11 +5,7 @@ import type { Application } from './application.ts';
 import { isRefusalCode, Refusal, refuseFields, isRefusal } from './refusal.ts';
 import { theApplication } from './theApplication.ts';
 
-type Handler<Params> = (
-  application: Application,
-  request: Request,
-  params: Params,
-) => Promise<Response> | Response;
+type Handler<Params> = (application: Application, request: Request, params: Params) => Promise<Response> | Response;
 
 interface RouteContext<Params> {
   readonly params: Promise<Params>;

@@ -18,12 +18,16 @@ const CREATE_RECORD = `
  */
 export async function migrate(database: Database, folder: string): Promise<string[]> {
   await database.script(CREATE_RECORD);
-  const files = (await readdir(/* turbopackIgnore: true */ folder)).filter((file) => /^\d{4}_\w+\.sql$/.test(file)).sort();
+  const files = (await readdir(/* turbopackIgnore: true */ folder))
+    .filter((file) => /^\d{4}_\w+\.sql$/.test(file))
+    .sort();
   const done = await database.query<{ number: number }>('SELECT number FROM migration');
   const applied = new Set(done.map((row) => row.number));
   const newest = Math.max(0, ...applied);
   if (newest > files.length) {
-    throw new Error(`The database is of a newer Linstock (schema ${newest}, this one knows ${files.length}). Start the newer version.`);
+    throw new Error(
+      `The database is of a newer Linstock (schema ${newest}, this one knows ${files.length}). Start the newer version.`,
+    );
   }
   const names: string[] = [];
   for (const file of files) {

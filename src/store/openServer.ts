@@ -15,7 +15,9 @@ export function openServer(url: string): Database {
     max: 4,
     types: {
       getTypeParser: ((oid: number, format: 'text' | 'binary') =>
-        oid === INT8 ? Number : (pg.types.getTypeParser(oid, format as 'text') as unknown)) as typeof pg.types.getTypeParser,
+        oid === INT8
+          ? Number
+          : (pg.types.getTypeParser(oid, format as 'text') as unknown)) as typeof pg.types.getTypeParser,
     },
   });
   // An idle connection that breaks is replaced at the next query, which reports what is wrong.
@@ -23,7 +25,12 @@ export function openServer(url: string): Database {
   return {
     kind: 'server',
     query: async <Result extends Row>(text: string, values: readonly unknown[] = []) =>
-      (await pool.query<Result>(text, values.map((value) => (value instanceof Uint8Array ? Buffer.from(value) : value)))).rows,
+      (
+        await pool.query<Result>(
+          text,
+          values.map((value) => (value instanceof Uint8Array ? Buffer.from(value) : value)),
+        )
+      ).rows,
     script: async (text) => {
       const client = await pool.connect();
       try {

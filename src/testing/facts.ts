@@ -29,7 +29,17 @@ export function factsOf(changes: Partial<ProgrammeFacts> = {}, video: Partial<Vi
     width: 1920,
     height: 1080,
     video: { ...VIDEO, ...video },
-    audio: [{ index: 1, codec: 'pcm_s16le', channels: 2, sampleRate: 48000, startSeconds: 0, durationSeconds: 60, bitsPerSecond: 1_536_000 }],
+    audio: [
+      {
+        index: 1,
+        codec: 'pcm_s16le',
+        channels: 2,
+        sampleRate: 48000,
+        startSeconds: 0,
+        durationSeconds: 60,
+        bitsPerSecond: 1_536_000,
+      },
+    ],
     ...changes,
   };
 }

@@ -14,7 +14,10 @@ const post = async (where: string, body: unknown) => {
   const { status, body: answer } = await server.call<ErrorBody>('POST', where, body);
   return { status, code: answer.error?.code, field: answer.error?.field, message: answer.error?.message };
 };
-const recipe = { video: { codec: 'h264', rate: { mode: 'quality', value: 30 }, effort: 'fast' }, audio: { codec: 'aac', kbps: 64 } };
+const recipe = {
+  video: { codec: 'h264', rate: { mode: 'quality', value: 30 }, effort: 'fast' },
+  audio: { codec: 'aac', kbps: 64 },
+};
 
 beforeAll(async () => {
   mkdirSync(inMedia('inner'), { recursive: true });
@@ -67,27 +70,55 @@ describe('taking in', () => {
 describe('ordering', () => {
   it.each([
     ['an unknown key', { recipe: { ...recipe, shine: true } }, 400, 'field-wrong', 'recipe'],
-    ['a rate of 0', { recipe: { ...recipe, video: { codec: 'h264', rate: { mode: 'average', kbps: 0, passes: 1 } } } }, 400, 'field-wrong', 'recipe.video.rate.kbps'],
-    ['a cap of 1 byte', { recipe: { ...recipe, video: { codec: 'h264', rate: { mode: 'size', bytes: 1 } } } }, 422, 'nothing-left', 'recipe.video.rate.bytes'],
+    [
+      'a rate of 0',
+      { recipe: { ...recipe, video: { codec: 'h264', rate: { mode: 'average', kbps: 0, passes: 1 } } } },
+      400,
+      'field-wrong',
+      'recipe.video.rate.kbps',
+    ],
+    [
+      'a cap of 1 byte',
+      { recipe: { ...recipe, video: { codec: 'h264', rate: { mode: 'size', bytes: 1 } } } },
+      422,
+      'nothing-left',
+      'recipe.video.rate.bytes',
+    ],
     ['a portion beyond the end', { recipe, portion: { inFrame: 0, outFrame: 50 } }, 422, 'portion-outside', 'portion'],
     ['a name with a line break', { recipe, name: 'a\nb.mp4' }, 422, 'name-unusable', 'name'],
-    ['a tiny frame', { recipe: { ...recipe, picture: { fit: { width: 20 } } } }, 422, 'frame-too-small', 'recipe.picture.fit'],
+    [
+      'a tiny frame',
+      { recipe: { ...recipe, picture: { fit: { width: 20 } } } },
+      422,
+      'frame-too-small',
+      'recipe.picture.fit',
+    ],
   ])('%s is refused at its field', async (_name, body, status, code, field) => {
     expect(await post('renditions', { programmeId: programme.id, ...body })).toMatchObject({ status, code, field });
   });
 
   it('an odd frame size comes out even', async () => {
-    const { status, body } = await server.call<{ width: number; height: number }>('POST', 'plan', { programmeId: programme.id, recipe: { ...recipe, picture: { fit: { width: 213 } } } });
+    const { status, body } = await server.call<{ width: number; height: number }>('POST', 'plan', {
+      programmeId: programme.id,
+      recipe: { ...recipe, picture: { fit: { width: 213 } } },
+    });
     expect({ status, width: body.width, height: body.height }).toEqual({ status: 200, width: 212, height: 120 });
   });
 
   it('of an unknown programme, and in broken JSON', async () => {
-    expect(await post('renditions', { programmeId: 'nobody', recipe })).toMatchObject({ status: 404, code: 'not-found' });
+    expect(await post('renditions', { programmeId: 'nobody', recipe })).toMatchObject({
+      status: 404,
+      code: 'not-found',
+    });
     expect(await post('renditions', '{')).toMatchObject({ status: 400, code: 'body-not-json' });
   });
 
   it('from a page of another site is not answered', async () => {
-    const response = await fetch(`${server.address}/api/programmes`, { method: 'POST', headers: { origin: 'http://elsewhere.example' }, body: '{}' });
+    const response = await fetch(`${server.address}/api/programmes`, {
+      method: 'POST',
+      headers: { origin: 'http://elsewhere.example' },
+      body: '{}',
+    });
     expect(response.status).toBe(403);
   });
 });
@@ -115,6 +146,9 @@ describe('looking', () => {
     drawMaster(inMedia('changing.mov'), { seconds: 1 });
     const changing = await server.takeIn(inMedia('changing.mov'));
     drawMaster(inMedia('changing.mov'), { seconds: 2 });
-    expect(await post('plan', { programmeId: changing.id, recipe })).toMatchObject({ status: 422, code: 'master-changed' });
+    expect(await post('plan', { programmeId: changing.id, recipe })).toMatchObject({
+      status: 422,
+      code: 'master-changed',
+    });
   });
 });

@@ -11,14 +11,19 @@ const slow = {
   audio: { codec: 'aac', kbps: 64, channels: 'mono' },
 };
 
-async function prepare(environment: Record<string, string> = {}): Promise<{ folders: TestFolders; server: TestServer; order: (recipe: object) => Promise<RenditionView> }> {
+async function prepare(
+  environment: Record<string, string> = {},
+): Promise<{ folders: TestFolders; server: TestServer; order: (recipe: object) => Promise<RenditionView> }> {
   const folders = makeFolders();
   mkdirSync(folders.media, { recursive: true });
   const master = drawMaster(path.join(folders.media, 'master.mov'), { seconds: 8, size: '640x360', grain: 15 });
   const server = await startServer(folders, environment);
   const programme = await server.takeIn(master);
   const order = async (recipe: object) => {
-    const { status, body } = await server.call<RenditionView>('POST', 'renditions', { programmeId: programme.id, recipe });
+    const { status, body } = await server.call<RenditionView>('POST', 'renditions', {
+      programmeId: programme.id,
+      recipe,
+    });
     if (status !== 201) throw new Error(JSON.stringify(body));
     return body;
   };
@@ -96,14 +101,24 @@ describe('a machine that lacks something', () => {
     const folders = makeFolders();
     mkdirSync(folders.root, { recursive: true });
     const partial = path.join(folders.root, 'ffmpeg');
-    writeFileSync(partial, '#!/bin/sh\ncase "$*" in *-encoders*) ffmpeg -hide_banner -encoders | grep -v libx265;; *) exec ffmpeg "$@";; esac\n');
+    writeFileSync(
+      partial,
+      '#!/bin/sh\ncase "$*" in *-encoders*) ffmpeg -hide_banner -encoders | grep -v libx265;; *) exec ffmpeg "$@";; esac\n',
+    );
     chmodSync(partial, 0o755);
     const { server } = await prepare({ LINSTOCK_FFMPEG: partial });
     const system = (await server.call<SystemView>('GET', 'system')).body;
     expect(system.engine).toMatchObject({ encoders: ['h264'], problem: expect.stringContaining('libx265') as string });
     const { body: programmes } = await server.call<{ id: string }[]>('GET', 'programmes');
-    const { status, body } = await server.call<ErrorBody>('POST', 'renditions', { programmeId: programmes[0]?.id, recipe: { ...slow, video: { ...slow.video, codec: 'hevc' } } });
-    expect({ status, code: body.error.code, field: body.error.field }).toEqual({ status: 422, code: 'encoder-missing', field: 'recipe.video.codec' });
+    const { status, body } = await server.call<ErrorBody>('POST', 'renditions', {
+      programmeId: programmes[0]?.id,
+      recipe: { ...slow, video: { ...slow.video, codec: 'hevc' } },
+    });
+    expect({ status, code: body.error.code, field: body.error.field }).toEqual({
+      status: 422,
+      code: 'encoder-missing',
+      field: 'recipe.video.codec',
+    });
     await server.end('SIGTERM');
   });
 
@@ -111,7 +126,10 @@ describe('a machine that lacks something', () => {
     const folders = makeFolders();
     mkdirSync(folders.media, { recursive: true });
     const master = drawMaster(path.join(folders.media, 'master.mov'), { seconds: 1 });
-    const server = await startServer(folders, { LINSTOCK_FFMPEG: '/nowhere/ffmpeg', LINSTOCK_FFPROBE: '/nowhere/ffprobe' });
+    const server = await startServer(folders, {
+      LINSTOCK_FFMPEG: '/nowhere/ffmpeg',
+      LINSTOCK_FFPROBE: '/nowhere/ffprobe',
+    });
     const { status, body } = await server.call<ErrorBody>('POST', 'programmes', { path: master });
     expect({ status, code: body.error.code }).toEqual({ status: 503, code: 'engine-missing' });
     await server.end('SIGTERM');
@@ -136,10 +154,19 @@ describe.runIf(canMount)('a destination', () => {
     mkdirSync(folders.output, { recursive: true });
     execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=1200k', 'tmpfs', folders.output]);
     try {
-      await expect(order({ ...slow, video: { ...slow.video, rate: { mode: 'size', bytes: 5_000_000 } } })).rejects.toThrow(/destination-full/);
+      await expect(
+        order({ ...slow, video: { ...slow.video, rate: { mode: 'size', bytes: 5_000_000 } } }),
+      ).rejects.toThrow(/destination-full/);
       // What constant quality comes to is not known beforehand, so this one fills the disk.
-      const rendition = await order({ ...slow, video: { ...slow.video, effort: 'fast', rate: { mode: 'quality', value: 4 } } });
-      expect(await server.waitFor(rendition.id)).toMatchObject({ state: 'failed', problem: { code: 'destination-full' }, hasFile: false });
+      const rendition = await order({
+        ...slow,
+        video: { ...slow.video, effort: 'fast', rate: { mode: 'quality', value: 4 } },
+      });
+      expect(await server.waitFor(rendition.id)).toMatchObject({
+        state: 'failed',
+        problem: { code: 'destination-full' },
+        hasFile: false,
+      });
       expect(readdirSync(folders.output)).toEqual([]);
       expect(statSync(folders.output).isDirectory()).toBe(true);
     } finally {

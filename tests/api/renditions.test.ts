@@ -38,7 +38,12 @@ describe('a size to fill', () => {
     ['h264', 260_000, 180],
     ['hevc', 420_000, 360],
   ])('%s, %i bytes at %i lines: never over, filled, verified', async (codec, bytes, height) => {
-    const rendition = await order({ recipe: recipe({ mode: 'size', bytes }, { video: { codec, effort: 'fast', rate: { mode: 'size', bytes } }, picture: { fit: { height } } }) });
+    const rendition = await order({
+      recipe: recipe(
+        { mode: 'size', bytes },
+        { video: { codec, effort: 'fast', rate: { mode: 'size', bytes } }, picture: { fit: { height } } },
+      ),
+    });
     const done = await server.waitFor(rendition.id);
     expect(done.problem).toBeUndefined();
     expect(done.state).toBe('done');
@@ -53,7 +58,9 @@ describe('a size to fill', () => {
   });
 
   it('stops where the eye gains nothing', async () => {
-    const rendition = await order({ recipe: recipe({ mode: 'size', bytes: 90_000_000 }, { picture: { fit: { height: 90 } } }) });
+    const rendition = await order({
+      recipe: recipe({ mode: 'size', bytes: 90_000_000 }, { picture: { fit: { height: 90 } } }),
+    });
     const done = await server.waitFor(rendition.id);
     expect(done.problem).toBeUndefined();
     expect(done).toMatchObject({ state: 'done', fill: { outcome: 'saturated' } });
@@ -81,7 +88,9 @@ describe('other orders', () => {
   });
 
   it('a portion is cut to the frame, its sound with it', async () => {
-    const done = await server.waitFor((await order({ recipe: recipe({ mode: 'quality', value: 8 }), portion: { inFrame: 31, outFrame: 90 } })).id);
+    const done = await server.waitFor(
+      (await order({ recipe: recipe({ mode: 'quality', value: 8 }), portion: { inFrame: 31, outFrame: 90 } })).id,
+    );
     expect(done.state).toBe('done');
     expect(done.checks.find((check) => check.name === 'Frames')).toMatchObject({ expected: '60', found: '60' });
     // The portion's frames are compared with the very same of the master; one off would show at once.
@@ -89,19 +98,34 @@ describe('other orders', () => {
   });
 
   it('sound only, of a programme with sound only', async () => {
-    const answer = await server.call<RenditionView>('POST', 'renditions', { programmeId: guide.id, recipe: { video: null, audio: { codec: 'aac', kbps: 64, channels: 'mono' } } });
+    const answer = await server.call<RenditionView>('POST', 'renditions', {
+      programmeId: guide.id,
+      recipe: { video: null, audio: { codec: 'aac', kbps: 64, channels: 'mono' } },
+    });
     const done = await server.waitFor(answer.body.id);
     expect(done).toMatchObject({ state: 'done', quality: null });
     expect(done.name).toMatch(/\.m4a$/);
   });
 
   it('a programme with sound only has no picture to encode', async () => {
-    const { status, body } = await server.call<ErrorBody>('POST', 'plan', { programmeId: guide.id, recipe: recipe({ mode: 'quality', value: 23 }) });
-    expect({ status, code: body.error.code, field: body.error.field }).toEqual({ status: 422, code: 'no-picture', field: 'recipe.video' });
+    const { status, body } = await server.call<ErrorBody>('POST', 'plan', {
+      programmeId: guide.id,
+      recipe: recipe({ mode: 'quality', value: 23 }),
+    });
+    expect({ status, code: body.error.code, field: body.error.field }).toEqual({
+      status: 422,
+      code: 'no-picture',
+      field: 'recipe.video',
+    });
   });
 
   it('one stopped leaves nothing and the next goes on', async () => {
-    const slow = await order({ recipe: recipe({ mode: 'average', kbps: 3000, passes: 2 }, { video: { codec: 'hevc', effort: 'thorough', rate: { mode: 'average', kbps: 3000, passes: 2 } } }) });
+    const slow = await order({
+      recipe: recipe(
+        { mode: 'average', kbps: 3000, passes: 2 },
+        { video: { codec: 'hevc', effort: 'thorough', rate: { mode: 'average', kbps: 3000, passes: 2 } } },
+      ),
+    });
     const next = await order({ recipe: recipe({ mode: 'quality', value: 35 }) });
     await server.waitFor(slow.id, (rendition) => rendition.state === 'running' && rendition.fraction > 0.05);
     expect((await server.call<RenditionView>('DELETE', `renditions/${slow.id}`)).body.state).toBe('stopped');
@@ -114,15 +138,23 @@ describe('other orders', () => {
 
 describe('a finished rendition', () => {
   it('hands out its bytes, ranges and qualities', async () => {
-    const done = await server.waitFor((await order({ recipe: recipe({ mode: 'quality', value: 32 }), name: 'handed out.mp4' })).id);
+    const done = await server.waitFor(
+      (await order({ recipe: recipe({ mode: 'quality', value: 32 }), name: 'handed out.mp4' })).id,
+    );
     const whole = await fetch(`${server.address}/api/renditions/${done.id}/file`);
     expect(whole.headers.get('content-length')).toBe(String(done.bytes));
     expect(Buffer.from(await whole.arrayBuffer()).equals(readFileSync(done.path))).toBe(true);
-    const part = await fetch(`${server.address}/api/renditions/${done.id}/file`, { headers: { range: 'bytes=100-199' } });
+    const part = await fetch(`${server.address}/api/renditions/${done.id}/file`, {
+      headers: { range: 'bytes=100-199' },
+    });
     expect(part.status).toBe(206);
     expect(Buffer.from(await part.arrayBuffer()).equals(readFileSync(done.path).subarray(100, 200))).toBe(true);
     const { body: csv } = await server.call<string>('GET', `renditions/${done.id}/quality.csv`);
-    const rows = csv.trim().split('\n').slice(1).map((row) => row.split(',').map(Number));
+    const rows = csv
+      .trim()
+      .split('\n')
+      .slice(1)
+      .map((row) => row.split(',').map(Number));
     expect(rows).toHaveLength(programme.frameCount);
     const mean = rows.reduce((sum, row) => sum + row[2]!, 0) / rows.length;
     expect(mean).toBeCloseTo(done.quality!.ssim.mean, 5);
@@ -131,8 +163,31 @@ describe('a finished rendition', () => {
 
   it('measures as the engine’s own filters do when run by hand', async () => {
     const done = await server.waitFor((await order({ recipe: recipe({ mode: 'quality', value: 28 }) })).id);
-    const graph = '[0:v]settb=AVTB,setpts=N/30/TB,split[a][b];[1:v]settb=AVTB,setpts=N/30/TB,split[c][d];[a][c]ssim[x];[b][d]psnr[y]';
-    const run = spawnSync('ffmpeg', ['-nostdin', '-i', done.path, '-i', programme.path, '-lavfi', graph, '-map', '[x]', '-f', 'null', '-', '-map', '[y]', '-f', 'null', '-'], { encoding: 'utf8' });
+    const graph =
+      '[0:v]settb=AVTB,setpts=N/30/TB,split[a][b];[1:v]settb=AVTB,setpts=N/30/TB,split[c][d];[a][c]ssim[x];[b][d]psnr[y]';
+    const run = spawnSync(
+      'ffmpeg',
+      [
+        '-nostdin',
+        '-i',
+        done.path,
+        '-i',
+        programme.path,
+        '-lavfi',
+        graph,
+        '-map',
+        '[x]',
+        '-f',
+        'null',
+        '-',
+        '-map',
+        '[y]',
+        '-f',
+        'null',
+        '-',
+      ],
+      { encoding: 'utf8' },
+    );
     expect(done.quality?.ssim.mean).toBeCloseTo(Number(/SSIM .*All:([\d.]+)/.exec(run.stderr)?.[1]), 4);
     expect(done.quality?.psnr.mean).toBeCloseTo(Number(/PSNR .*average:([\d.]+)/.exec(run.stderr)?.[1]), 1);
   });
@@ -142,14 +197,26 @@ describe('names', () => {
   it('that exist are refused with a free one, and proposed ones are numbered', async () => {
     mkdirSync(folders.output, { recursive: true });
     writeFileSync(path.join(folders.output, 'precious.mp4'), 'do not replace');
-    const { status, body } = await server.call<ErrorBody>('POST', 'renditions', { programmeId: programme.id, recipe: recipe({ mode: 'quality', value: 30 }), name: 'precious.mp4' });
-    expect({ status, code: body.error.code, field: body.error.field }).toEqual({ status: 409, code: 'output-exists', field: 'name' });
+    const { status, body } = await server.call<ErrorBody>('POST', 'renditions', {
+      programmeId: programme.id,
+      recipe: recipe({ mode: 'quality', value: 30 }),
+      name: 'precious.mp4',
+    });
+    expect({ status, code: body.error.code, field: body.error.field }).toEqual({
+      status: 409,
+      code: 'output-exists',
+      field: 'name',
+    });
     expect(body.error.message).toContain('precious 2.mp4');
     expect(readFileSync(path.join(folders.output, 'precious.mp4'), 'utf8')).toBe('do not replace');
   });
 
   it('with folders in them are refused', async () => {
-    const { status, body } = await server.call<ErrorBody>('POST', 'renditions', { programmeId: programme.id, recipe: recipe({ mode: 'quality', value: 30 }), name: '../escape.mp4' });
+    const { status, body } = await server.call<ErrorBody>('POST', 'renditions', {
+      programmeId: programme.id,
+      recipe: recipe({ mode: 'quality', value: 30 }),
+      name: '../escape.mp4',
+    });
     expect({ status, code: body.error.code }).toEqual({ status: 422, code: 'name-unusable' });
   });
 });

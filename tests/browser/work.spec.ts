@@ -22,7 +22,9 @@ test.afterAll(() => server.end('SIGTERM'));
 async function expectAccessible(page: Page): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).analyze();
   const serious = violations.filter((violation) => violation.impact === 'serious' || violation.impact === 'critical');
-  expect(serious.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.html).join(' ')}`)).toEqual([]);
+  expect(serious.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.html).join(' ')}`)).toEqual(
+    [],
+  );
 }
 
 const renditions = async () => (await server.call<RenditionView[]>('GET', 'renditions')).body;
@@ -111,7 +113,9 @@ test('the viewing desk shows the same frame of both, by key, number, timecode an
   await expect(pictures).toHaveAttribute('aria-label', /^Frame 2 /);
   for (const which of ['master', 'result']) {
     const image = pictures.locator(`img[data-which=${which}]`);
-    expect(await image.evaluate((element: HTMLImageElement) => [element.naturalWidth, element.naturalHeight])).toEqual([640, 360]);
+    expect(await image.evaluate((element: HTMLImageElement) => [element.naturalWidth, element.naturalHeight])).toEqual([
+      640, 360,
+    ]);
     await expect(image).toHaveAttribute('src', /frames\/2$/);
   }
   await page.getByLabel('Frame', { exact: true }).fill('00:00:02:10');
@@ -157,7 +161,10 @@ test('the queue shows what runs and stops it', async ({ page }) => {
   const [done] = await renditions();
   await server.call('POST', 'renditions', {
     programmeId: done!.programmeId,
-    recipe: { video: { codec: 'hevc', effort: 'thorough', rate: { mode: 'average', kbps: 4000, passes: 2 } }, audio: null },
+    recipe: {
+      video: { codec: 'hevc', effort: 'thorough', rate: { mode: 'average', kbps: 4000, passes: 2 } },
+      audio: null,
+    },
   });
   await page.goto(`${server.address}/queue`);
   await expect(page.getByText(/pass \d of \d/)).toBeVisible();

@@ -18,9 +18,17 @@ describe('a file that is no programme', () => {
   it.each([
     ['text', 'file-not-media', () => 'This is only a letter about a film.\n'],
     ['nothing', 'file-empty', () => ''],
-    ['an HLS playlist', 'file-is-script', () => `#EXTM3U\n#EXT-X-TARGETDURATION:2\n#EXTINF:2,\nfile:${file('secret.mov')}\n#EXT-X-ENDLIST\n`],
+    [
+      'an HLS playlist',
+      'file-is-script',
+      () => `#EXTM3U\n#EXT-X-TARGETDURATION:2\n#EXTINF:2,\nfile:${file('secret.mov')}\n#EXT-X-ENDLIST\n`,
+    ],
     ['a concat script', 'file-is-script', () => `ffconcat version 1.0\nfile '${file('secret.mov')}'\n`],
-    ['a DASH manifest', 'file-is-script', () => '<?xml version="1.0"?><MPD xmlns="urn:mpeg:dash:schema:mpd:2011"></MPD>'],
+    [
+      'a DASH manifest',
+      'file-is-script',
+      () => '<?xml version="1.0"?><MPD xmlns="urn:mpeg:dash:schema:mpd:2011"></MPD>',
+    ],
     ['a bare list', 'file-is-script', () => `file '${file('secret.mov')}'\n`],
   ])('%s is refused as %s', async (name, code, content) => {
     const disguised = file(`${name}.mp4`);
@@ -37,7 +45,10 @@ describe('a file that is no programme', () => {
   it('cut off after its index is refused, with how much is there', async () => {
     const whole = readFileSync(file('indexed-first.mov'));
     writeFileSync(file('cut-2.mov'), whole.subarray(0, whole.length * 0.5));
-    await expect(engine.probe(file('cut-2.mov'))).rejects.toMatchObject({ code: 'file-cut-off', message: expect.stringMatching(/ends after \d\.\d s of 6\.0 s/) as string });
+    await expect(engine.probe(file('cut-2.mov'))).rejects.toMatchObject({
+      code: 'file-cut-off',
+      message: expect.stringMatching(/ends after \d\.\d s of 6\.0 s/) as string,
+    });
   });
 
   it('whole is taken, whatever its name says', async () => {

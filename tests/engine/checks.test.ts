@@ -13,8 +13,34 @@ const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
 const folder = makeFolder();
 const master = path.join(folder, 'master.mov');
 const TAGS_709 = ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'];
-const TAGS_601 = ['-colorspace', 'smpte170m', '-color_primaries', 'smpte170m', '-color_trc', 'smpte170m', '-color_range', 'tv'];
-const CODED = ['-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '16', '-pix_fmt', 'yuv420p', '-c:a', 'aac', '-b:a', '128k', '-ar', '48000', '-ac', '2'];
+const TAGS_601 = [
+  '-colorspace',
+  'smpte170m',
+  '-color_primaries',
+  'smpte170m',
+  '-color_trc',
+  'smpte170m',
+  '-color_range',
+  'tv',
+];
+const CODED = [
+  '-c:v',
+  'libx264',
+  '-preset',
+  'ultrafast',
+  '-crf',
+  '16',
+  '-pix_fmt',
+  'yuv420p',
+  '-c:a',
+  'aac',
+  '-b:a',
+  '128k',
+  '-ar',
+  '48000',
+  '-ac',
+  '2',
+];
 
 let facts: ProgrammeFacts;
 let plan: EncodePlan;
@@ -35,7 +61,15 @@ beforeAll(async () => {
 async function failing(name: string, args: readonly string[]): Promise<string[]> {
   const result = draw(path.join(folder, `${name}.mp4`), ['-i', master, ...CODED, ...args]);
   const decoded = (await engine.inspect(result)).tallies.get(0)?.packets ?? 0;
-  const checks: Check[] = await checkResult({ engine, plan, facts, source: master, result, decodedFrames: decoded, signal: new AbortController().signal });
+  const checks: Check[] = await checkResult({
+    engine,
+    plan,
+    facts,
+    source: master,
+    result,
+    decodedFrames: decoded,
+    signal: new AbortController().signal,
+  });
   return checks.filter((check) => !check.ok).map((check) => check.name);
 }
 
@@ -63,11 +97,15 @@ describe('the checks of a result', () => {
   });
 
   it('find missing frames', async () => {
-    expect(await failing('short', [...TAGS_709, '-vf', 'trim=end_frame=90'])).toEqual(expect.arrayContaining(['Frames', 'Length']));
+    expect(await failing('short', [...TAGS_709, '-vf', 'trim=end_frame=90'])).toEqual(
+      expect.arrayContaining(['Frames', 'Length']),
+    );
   });
 
   it('find sound that starts late', async () => {
-    expect(await failing('late', [...TAGS_709, '-af', 'asetpts=PTS+0.2/TB'])).toContain('Sound begins with the picture');
+    expect(await failing('late', [...TAGS_709, '-af', 'asetpts=PTS+0.2/TB'])).toContain(
+      'Sound begins with the picture',
+    );
   });
 
   it('find sound that ends early', async () => {

@@ -13,18 +13,26 @@ import { drawMaster, makeFolder } from '../support/footage.ts';
 const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
 
 interface SampleTable {
-  readonly boxes: readonly { readonly type: string; readonly size: number; readonly entries?: readonly { readonly boxes?: readonly { readonly type: string; readonly size: number }[] }[] }[];
+  readonly boxes: readonly {
+    readonly type: string;
+    readonly size: number;
+    readonly entries?: readonly { readonly boxes?: readonly { readonly type: string; readonly size: number }[] }[];
+  }[];
 }
 
 /** Reads the tables with a library of its own (mp4box), so that the arithmetic is not checked against itself. */
 function readTables(file: string) {
   const parsed = createFile();
   const data = readFileSync(file);
-  const buffer = data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer & { fileStart: number };
+  const buffer = data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer & {
+    fileStart: number;
+  };
   buffer.fileStart = 0;
   parsed.appendBuffer(buffer as never);
   parsed.flush();
-  const tracks = (parsed as unknown as { moov: { traks: { mdia: { hdlr: { handler: string }; minf: { stbl: SampleTable } } }[] } }).moov.traks;
+  const tracks = (
+    parsed as unknown as { moov: { traks: { mdia: { hdlr: { handler: string }; minf: { stbl: SampleTable } } }[] } }
+  ).moov.traks;
   return tracks.map((track) => {
     const table = track.mdia.minf.stbl;
     const size = (type: string) => table.boxes.find((box) => box.type === type)?.size ?? 0;

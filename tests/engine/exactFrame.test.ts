@@ -47,8 +47,19 @@ describe('an exact frame', () => {
   });
 
   it('beyond the end is refused', async () => {
-    const file = draw(path.join(folder, 'short.mp4'), ['-f', 'lavfi', '-i', numberedSource('25', 10), '-c:v', 'libx264', '-f', 'mp4']);
+    const file = draw(path.join(folder, 'short.mp4'), [
+      '-f',
+      'lavfi',
+      '-i',
+      numberedSource('25', 10),
+      '-c:v',
+      'libx264',
+      '-f',
+      'mp4',
+    ]);
     const facts = await engine.probe(file);
-    await expect(engine.rawFrame(masterRequest(file, facts, 40, null))).rejects.toMatchObject({ code: 'frame-outside' });
+    await expect(engine.rawFrame(masterRequest(file, facts, 40, null))).rejects.toMatchObject({
+      code: 'frame-outside',
+    });
   });
 });

@@ -22,21 +22,31 @@ interface Opened {
 
 /** Debian's PostgreSQL, where it is installed. */
 const SERVER_PROGRAMS = existsSync('/usr/lib/postgresql')
-  ? readdirSync('/usr/lib/postgresql').map((version) => `/usr/lib/postgresql/${version}/bin`).find((folder) => existsSync(`${folder}/initdb`))
+  ? readdirSync('/usr/lib/postgresql')
+      .map((version) => `/usr/lib/postgresql/${version}/bin`)
+      .find((folder) => existsSync(`${folder}/initdb`))
   : undefined;
 
 async function startPostgres(programs: string): Promise<Opened> {
   const folder = makeFolder();
   const port = await freePort();
   // The server refuses to run as root, so it runs as the user its package made.
-  const user = process.getuid?.() === 0 ? { uid: idOf('-u'), gid: idOf('-g') } : {};
-  if ('uid' in user) {
+  const user = process.getuid?.() === 0 ? { uid: idOf('-u'), gid: idOf('-g') } : null;
+  if (user) {
     chmodSync(folder, 0o755);
     chownSync(folder, user.uid, user.gid);
   }
   const data = path.join(folder, 'cluster');
-  execFileSync(`${programs}/initdb`, ['-D', data, '-U', 'linstock', '--auth=trust', '-E', 'UTF8', '--locale=C'], { ...user, cwd: folder, stdio: 'ignore' });
-  const server = spawn(`${programs}/postgres`, ['-D', data, '-h', '127.0.0.1', '-p', String(port), '-k', folder], { ...user, cwd: folder, stdio: 'ignore' });
+  execFileSync(`${programs}/initdb`, ['-D', data, '-U', 'linstock', '--auth=trust', '-E', 'UTF8', '--locale=C'], {
+    ...user,
+    cwd: folder,
+    stdio: 'ignore',
+  });
+  const server = spawn(`${programs}/postgres`, ['-D', data, '-h', '127.0.0.1', '-p', String(port), '-k', folder], {
+    ...user,
+    cwd: folder,
+    stdio: 'ignore',
+  });
   const database = openServer(`postgresql://linstock@127.0.0.1:${port}/postgres`);
   await untilReady(database);
   return { database, close: () => database.close().then(() => endProcess(server)) };
@@ -57,10 +67,31 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
   afterAll(() => opened?.close());
 
   const when = it.runIf(isThere);
-  const query = <Row extends Record<string, unknown>>(text: string, values: Parameters<Database['query']>[1] = []) => opened.database.query<Row>(text, values);
-  const addProgramme = (id: string) => query(programmes.INSERT_PROGRAMME, [id, `/media/${id}.mov`, `${id}.mov`, JSON.stringify({ bytes: 5_000_000_000 }), NOW, NOW]);
+  const query = <Row extends Record<string, unknown>>(text: string, values: Parameters<Database['query']>[1] = []) =>
+    opened.database.query<Row>(text, values);
+  const addProgramme = (id: string) =>
+    query(programmes.INSERT_PROGRAMME, [
+      id,
+      `/media/${id}.mov`,
+      `${id}.mov`,
+      JSON.stringify({ bytes: 5_000_000_000 }),
+      NOW,
+      NOW,
+    ]);
   const addRendition = (id: string, programme: string) =>
-    query(renditions.INSERT_RENDITION, [id, programme, '{}', null, '{}', `${id}.mp4`, `/out/${id}.mp4`, false, NOW, 2, 6_000_000_000]);
+    query(renditions.INSERT_RENDITION, [
+      id,
+      programme,
+      '{}',
+      null,
+      '{}',
+      `${id}.mp4`,
+      `/out/${id}.mp4`,
+      false,
+      NOW,
+      2,
+      6_000_000_000,
+    ]);
 
   when('applies every migration once, to the schema on record', async () => {
     expect(await migrate(opened.database, MIGRATIONS)).toEqual([]);
@@ -78,8 +109,15 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
   when('hands out whole numbers, times and facts as they went in', async () => {
     await addProgramme('typed');
     await addRendition('typed-rendition', 'typed');
-    const [row] = await query<{ expected_bytes: number; queued_at: Date; source_facts: { bytes: number } }>(renditions.FIND_RENDITION, ['typed-rendition']);
-    expect(row).toMatchObject({ expected_bytes: 6_000_000_000, queued_at: NOW, source_facts: { bytes: 5_000_000_000 } });
+    const [row] = await query<{ expected_bytes: number; queued_at: Date; source_facts: { bytes: number } }>(
+      renditions.FIND_RENDITION,
+      ['typed-rendition'],
+    );
+    expect(row).toMatchObject({
+      expected_bytes: 6_000_000_000,
+      queued_at: NOW,
+      source_facts: { bytes: 5_000_000_000 },
+    });
     await query(renditions.STOP_RENDITION, ['typed-rendition', NOW]);
   });
 
@@ -87,7 +125,8 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
     await addProgramme('queue');
     await addRendition('first', 'queue');
     await addRendition('second', 'queue');
-    const claim = (runner: string, lost: Date) => query<{ id: string; attempt: number }>(renditions.CLAIM_RENDITION, [runner, NOW, lost]);
+    const claim = (runner: string, lost: Date) =>
+      query<{ id: string; attempt: number }>(renditions.CLAIM_RENDITION, [runner, NOW, lost]);
     const longAgo = new Date(NOW.getTime() - 60_000);
     const later = new Date(NOW.getTime() + 60_000);
     expect(await claim('one', longAgo)).toEqual([{ id: 'first', attempt: 1 }]);
@@ -95,7 +134,8 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
     expect(await claim('two', longAgo)).toEqual([]);
     // A runner that is not heard of loses its work to another, and then cannot report on it.
     expect(await claim('three', later)).toEqual([{ id: 'first', attempt: 2 }]);
-    const report = (attempt: number) => query(renditions.REPORT_PROGRESS, ['first', attempt, NOW, 'running', 'encode', 2, 2, 0.5, 25, 3]);
+    const report = (attempt: number) =>
+      query(renditions.REPORT_PROGRESS, ['first', attempt, NOW, 'running', 'encode', 2, 2, 0.5, 25, 3]);
     expect(await report(1)).toEqual([]);
     expect(await report(2)).toHaveLength(1);
     expect(await query(renditions.REQUEUE_OF_RUNNER, ['three'])).toEqual([{ id: 'first' }]);

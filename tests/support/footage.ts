@@ -38,7 +38,10 @@ export function readNumber(rgb: Uint8Array): number {
 }
 
 /** A busy little picture with a tone, as masters in tests are. */
-export function drawMaster(file: string, options: { seconds: number; rate?: string; size?: string; grain?: number; extra?: readonly string[] }): string {
+export function drawMaster(
+  file: string,
+  options: { seconds: number; rate?: string; size?: string; grain?: number; extra?: readonly string[] },
+): string {
   const { seconds, rate = '25', size = '320x180', grain = 10 } = options;
   return draw(file, [
     ...['-f', 'lavfi', '-i', `testsrc2=s=${size}:r=${rate}:d=${seconds},noise=c0s=${grain}:c0f=t,format=yuv420p`],

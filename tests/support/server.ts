@@ -52,7 +52,10 @@ export async function startServer(folders: TestFolders, environment: Record<stri
     const init = body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) };
     const response = await fetch(`${address}/api/${where}`, { method, ...init });
     const text = await response.text();
-    return { status: response.status, body: (text && response.headers.get('content-type')?.includes('json') ? JSON.parse(text) : text) as Body };
+    return {
+      status: response.status,
+      body: (text && response.headers.get('content-type')?.includes('json') ? JSON.parse(text) : text) as Body,
+    };
   };
   return {
     address,

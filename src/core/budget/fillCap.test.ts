@@ -19,7 +19,8 @@ describe('filling a cap', () => {
   it('asks for less after an overshoot, in proportion', () => {
     const decision = decideFill(CAP, 'h264', [pass(3_000_000, 10_200_000)]);
     expect(decision).toMatchObject({ kind: 'again' });
-    if (decision.kind === 'again') expect(decision.rate / 3_000_000).toBeCloseTo((10_000_000 * AIM_SHARE - FIXED) / 10_200_000, 4);
+    if (decision.kind === 'again')
+      expect(decision.rate / 3_000_000).toBeCloseTo((10_000_000 * AIM_SHARE - FIXED) / 10_200_000, 4);
   });
 
   it('asks for more when clearly under and the encoder still has bits to spend', () => {
@@ -29,7 +30,11 @@ describe('filling a cap', () => {
   });
 
   it('stops when every frame is at the finest sensible quality', () => {
-    expect(decideFill(CAP, 'hevc', [pass(3e6, 5_000_000, 12.1)])).toEqual({ kind: 'take', index: 0, reason: 'saturated' });
+    expect(decideFill(CAP, 'hevc', [pass(3e6, 5_000_000, 12.1)])).toEqual({
+      kind: 'take',
+      index: 0,
+      reason: 'saturated',
+    });
   });
 
   it('keeps the first of equal passes when asking for more changed nothing', () => {
@@ -72,7 +77,12 @@ describe('filling a cap', () => {
         let rate = bitsPerSecond((video * AIM_SHARE * 8) / 60);
         for (;;) {
           const encoded = ((rate * 60) / 8) * bias * (1 + (scatter[passes.length] ?? 0));
-          passes.push({ asked: rate, videoBytes: bytes(encoded), fileBytes: bytes(encoded + size * 0.05), meanQuantiser: 27 });
+          passes.push({
+            asked: rate,
+            videoBytes: bytes(encoded),
+            fileBytes: bytes(encoded + size * 0.05),
+            meanQuantiser: 27,
+          });
           const decision = decideFill(cap, 'h264', passes);
           if (decision.kind === 'again') {
             rate = decision.rate;

@@ -41,9 +41,6 @@ export const FINEST_SENSIBLE_QUANTISER: Readonly<Record<VideoCodec, number>> = {
 /** The coarsest quantiser of 8-bit video (ITU-T H.264 and H.265: QP 51). */
 export const COARSEST_QUANTISER = 51;
 
-/** Change of the logarithm of size per step of constant quality; measured, about a factor of two in five to six steps. */
-export const LOG_SIZE_PER_QUALITY_STEP: Readonly<Record<VideoCodec, number>> = { h264: -0.138, hevc: -0.145 };
-
 export const CHANNEL_COUNT: Readonly<Record<Channels, number>> = { mono: 1, stereo: 2 };
 
 /** AAC-LC codes 1,024 samples a frame (ISO/IEC 14496-3). */

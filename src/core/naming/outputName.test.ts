@@ -21,7 +21,8 @@ describe('output names', () => {
   });
 
   it('are refused with what is wrong', () => {
-    for (const name of ['', '  ', '../x.mp4', 'a\\b.mp4', 'a\nb.mp4', '.hidden.mp4', 'x'.repeat(300)]) expect(faultInName(name)).toMatch(/\.$/);
+    for (const name of ['', '  ', '../x.mp4', 'a\\b.mp4', 'a\nb.mp4', '.hidden.mp4', 'x'.repeat(300)])
+      expect(faultInName(name)).toMatch(/\.$/);
     expect(faultInName('Good name (2).mp4')).toBeNull();
   });
 });

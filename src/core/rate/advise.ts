@@ -42,7 +42,8 @@ function* adviseOnBudget(plan: Omit<EncodePlan, 'advisories'>, sounding: Soundin
       code: 'cap-near-floor',
       severity: 'caution',
       field: 'picture.fit',
-      message: 'The cap is about as low as the encoder reaches at this frame size; a smaller frame size is safer and will look better.',
+      message:
+        'The cap is about as low as the encoder reaches at this frame size; a smaller frame size is safer and will look better.',
     };
   }
 }
@@ -69,7 +70,8 @@ function* adviseOnSource(
       code: 'high-dynamic-range',
       severity: 'caution',
       field: 'picture',
-      message: 'This is a high dynamic range master; in 8 bits its dark tones will show steps and most screens will show it flat.',
+      message:
+        'This is a high dynamic range master; in 8 bits its dark tones will show steps and most screens will show it flat.',
     };
   }
   if (video.interlaced) {

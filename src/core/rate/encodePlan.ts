@@ -79,4 +79,3 @@ export interface PlannedBudget {
   readonly expected: Estimate | null;
   readonly binds: 'cap' | 'rate' | 'quality' | 'finest-quality' | 'sound';
 }
-

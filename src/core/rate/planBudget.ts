@@ -121,10 +121,16 @@ function planFill(request: BudgetRequest, cap: Bytes): BudgetOutcome {
   }
   const saturation = request.sounding ? saturatingRate(request.sounding) : null;
   const isSaturated = saturation !== null && rate > saturation * (1 + SOUNDING_ERROR.above);
-  const video = isSaturated ? bytesAtRate(saturation, request.durationSeconds) : bytes((rate * request.durationSeconds) / 8);
+  const video = isSaturated
+    ? bytesAtRate(saturation, request.durationSeconds)
+    : bytes((rate * request.durationSeconds) / 8);
   const likely = bytes(video + split.audio + container);
   const expected = isSaturated
-    ? { low: bytes(likely * (1 - SOUNDING_ERROR.below)), likely, high: bytes(Math.min(cap, likely * (1 + SOUNDING_ERROR.above))) }
+    ? {
+        low: bytes(likely * (1 - SOUNDING_ERROR.below)),
+        likely,
+        high: bytes(Math.min(cap, likely * (1 + SOUNDING_ERROR.above))),
+      }
     : { low: bytes(cap * 0.99), likely, high: cap };
   return {
     ok: true,

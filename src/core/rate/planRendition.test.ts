@@ -64,7 +64,11 @@ describe('a size to fill', () => {
 
 describe('constant quality', () => {
   it('promises nothing without a sounding', () => {
-    expect(planOf(request({ mode: 'quality', value: 23 })).budget).toMatchObject({ expected: null, videoRate: null, headroom: null });
+    expect(planOf(request({ mode: 'quality', value: 23 })).budget).toMatchObject({
+      expected: null,
+      videoRate: null,
+      headroom: null,
+    });
   });
 
   it('gives a range around the sounded rate with one', () => {
@@ -83,11 +87,23 @@ describe('constant quality', () => {
 
 describe('what cannot work', () => {
   it.each([
-    ['no-picture', request({ mode: 'quality', value: 23 }, { facts: factsOf({ video: null, frameCount: 0, frameRate: rational(0, 1), width: 0, height: 0 }) })],
+    [
+      'no-picture',
+      request(
+        { mode: 'quality', value: 23 },
+        { facts: factsOf({ video: null, frameCount: 0, frameRate: rational(0, 1), width: 0, height: 0 }) },
+      ),
+    ],
     ['encoder-missing', request({ mode: 'quality', value: 23 }, { encoders: ['hevc'] })],
     ['portion-outside', request({ mode: 'quality', value: 23 }, { portion: { inFrame: 10, outFrame: 1500 } })],
     ['portion-outside', request({ mode: 'quality', value: 23 }, { portion: { inFrame: 10, outFrame: 9 } })],
-    ['portion-outside', request({ mode: 'quality', value: 23 }, { facts: factsOf({}, { constantRate: false }), portion: { inFrame: 1, outFrame: 9 } })],
+    [
+      'portion-outside',
+      request(
+        { mode: 'quality', value: 23 },
+        { facts: factsOf({}, { constantRate: false }), portion: { inFrame: 1, outFrame: 9 } },
+      ),
+    ],
   ])('%s', (code, plan) => {
     expect(problemsOf(plan)[0]?.code).toBe(code);
   });
@@ -98,8 +114,14 @@ describe('what cannot work', () => {
   });
 
   it('refuses a sound rate AAC does not reach', () => {
-    const recipe: Recipe = { ...STARTING_RECIPE, audio: { codec: 'aac', kbps: 8, channels: 'stereo', sampleRate: 48000 } };
-    expect(problemsOf(request({ mode: 'quality', value: 23 }, { recipe }))[0]).toMatchObject({ code: 'sound-rate-outside', field: 'audio.kbps' });
+    const recipe: Recipe = {
+      ...STARTING_RECIPE,
+      audio: { codec: 'aac', kbps: 8, channels: 'stereo', sampleRate: 48000 },
+    };
+    expect(problemsOf(request({ mode: 'quality', value: 23 }, { recipe }))[0]).toMatchObject({
+      code: 'sound-rate-outside',
+      field: 'audio.kbps',
+    });
   });
 });
 
@@ -116,7 +138,10 @@ describe('colour', () => {
     [1080, 'bt709'],
     [576, 'smpte170m'],
   ])('untagged at %i lines is %s, and a person is told', (height, matrix) => {
-    const facts = factsOf({ height, width: 1024 }, { colour: { primaries: null, transfer: null, matrix: null, range: null } });
+    const facts = factsOf(
+      { height, width: 1024 },
+      { colour: { primaries: null, transfer: null, matrix: null, range: null } },
+    );
     const plan = planOf(request({ mode: 'quality', value: 23 }, { facts }));
     expect(plan.picture?.colour.matrix).toBe(matrix);
     expect(plan.advisories.map((advisory) => advisory.code)).toContain('colour-not-tagged');
@@ -124,6 +149,8 @@ describe('colour', () => {
 
   it('keeps tags that are there, against the custom of the size', () => {
     const colour = { primaries: 'smpte170m', transfer: 'smpte170m', matrix: 'smpte170m', range: 'limited' } as const;
-    expect(planOf(request({ mode: 'quality', value: 23 }, { facts: factsOf({}, { colour }) })).picture?.colour.matrix).toBe('smpte170m');
+    expect(
+      planOf(request({ mode: 'quality', value: 23 }, { facts: factsOf({}, { colour }) })).picture?.colour.matrix,
+    ).toBe('smpte170m');
   });
 });

@@ -25,8 +25,7 @@ export interface PlanRequest {
 }
 
 export type PlanOutcome =
-  | { readonly ok: true; readonly plan: EncodePlan }
-  | { readonly ok: false; readonly problems: readonly PlanProblem[] };
+  { readonly ok: true; readonly plan: EncodePlan } | { readonly ok: false; readonly problems: readonly PlanProblem[] };
 
 /** The smallest side the encoders take at every setting; x265 wants at least one coding block. */
 const SMALLEST_SIDE = 32;
@@ -40,7 +39,10 @@ export function planRendition(request: PlanRequest): PlanOutcome {
   if (problems.length > 0) return { ok: false, problems };
 
   const span = spanOf(facts, portion);
-  const picture = recipe.video && facts.video ? planPicture(facts, facts.video, fitFrameSize(facts, facts.video.pixelAspect, recipe.picture.fit), span) : null;
+  const picture =
+    recipe.video && facts.video
+      ? planPicture(facts, facts.video, fitFrameSize(facts, facts.video.pixelAspect, recipe.picture.fit), span)
+      : null;
   const sound = recipe.audio && facts.audio.length > 0 ? planSound(facts, recipe.audio, span) : null;
   if (picture && Math.min(picture.size.width, picture.size.height) < SMALLEST_SIDE) {
     return { ok: false, problems: [tooSmall(picture)] };

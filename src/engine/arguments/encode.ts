@@ -20,7 +20,18 @@ export const QUIET_WITH_PROGRESS: readonly string[] = [
 const PRESETS: Readonly<Record<Effort, string>> = { fast: 'veryfast', balanced: 'medium', thorough: 'slow' };
 
 /** Nothing of the source's own metadata, and the same bytes each time. */
-const PLAIN_FILE = ['-map_metadata', '-1', '-map_chapters', '-1', '-fflags', '+bitexact', '-movflags', '+faststart', '-f', 'mp4'];
+const PLAIN_FILE = [
+  '-map_metadata',
+  '-1',
+  '-map_chapters',
+  '-1',
+  '-fflags',
+  '+bitexact',
+  '-movflags',
+  '+faststart',
+  '-f',
+  'mp4',
+];
 
 /** What one run of the picture's encoder does. */
 export type PictureRun =

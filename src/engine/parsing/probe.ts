@@ -89,7 +89,8 @@ export function parseProbe(report: ProbeReport, bytes: number, tallies: Map<numb
     return { ...base, durationSeconds, frameCount: 0, frameRate: rational(0, 1), width: 0, height: 0, video: null };
   }
   const timing = measureTiming(stream, tally);
-  const rotation = (((stream.side_data_list?.find((data) => data.rotation !== undefined)?.rotation ?? 0) % 360) + 360) % 360;
+  const rotation =
+    (((stream.side_data_list?.find((data) => data.rotation !== undefined)?.rotation ?? 0) % 360) + 360) % 360;
   const isTurned = rotation % 180 === 90;
   const [width, height] = [stream.width ?? 0, stream.height ?? 0];
   return {
@@ -111,7 +112,8 @@ interface Timing {
 
 /** Header rates are believed only where the timestamps bear them out. */
 function measureTiming(stream: ProbeStream, tally: PacketTally): Timing {
-  const claimed = parseRational(stream.r_frame_rate ?? '') ?? parseRational(stream.avg_frame_rate ?? '') ?? rational(25, 1);
+  const claimed =
+    parseRational(stream.r_frame_rate ?? '') ?? parseRational(stream.avg_frame_rate ?? '') ?? rational(25, 1);
   const { times } = tally;
   if (times.length < 2 || times.length < tally.packets) {
     const rate = snapFrameRate(toNumber(parseRational(stream.avg_frame_rate ?? '') ?? claimed));

@@ -24,5 +24,7 @@ function readRows(log: string): Map<string, number>[] {
   return log
     .split('\n')
     .filter((line) => line.startsWith('n:'))
-    .map((line) => new Map(Array.from(line.matchAll(/(\w+):(-?[\d.]+|inf)/g), ([, key, value]) => [key!, Number(value)])));
+    .map(
+      (line) => new Map(Array.from(line.matchAll(/(\w+):(-?[\d.]+|inf)/g), ([, key, value]) => [key!, Number(value)])),
+    );
 }

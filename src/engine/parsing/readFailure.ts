@@ -4,6 +4,7 @@ import type { EngineErrorCode } from '../engineError.ts';
 const SCRIPT_STARTS = ['#EXTM3U', 'ffconcat', '<?xml', '<MPD', '[playlist]', 'file ', '#EXT'];
 
 /** Files that begin like a film: the boxes of MP4 and QuickTime, or the marks of Matroska, AVI and WAV. */
+// eslint-disable-next-line no-control-regex -- Matroska's mark begins with one
 const FILM_STARTS = /^(?:.{4}(?:ftyp|moov|mdat|wide|free|skip)|\x1a\x45\xdf\xa3|RIFF)/s;
 
 /**
@@ -17,7 +18,8 @@ export function explainReadFailure(head: string, log: string): { code: EngineErr
   if (SCRIPT_STARTS.some((script) => start.startsWith(script)) || /not on whitelist|not allowed/i.test(log)) {
     return {
       code: 'file-is-script',
-      message: 'This is a playlist or script that points to other files, not a film; take in the files it names instead.',
+      message:
+        'This is a playlist or script that points to other files, not a film; take in the files it names instead.',
     };
   }
   if (FILM_STARTS.test(head) && /moov atom not found|truncat|End of file|EOF/i.test(log)) {
@@ -31,7 +33,8 @@ export function explainReadFailure(head: string, log: string): { code: EngineErr
   }
   return {
     code: 'file-not-media',
-    message: 'This is not a film or sound file that can be read, whatever its name says; check that it plays, or export it again.',
+    message:
+      'This is not a film or sound file that can be read, whatever its name says; check that it plays, or export it again.',
   };
 }
 
@@ -52,7 +55,10 @@ export function explainEncodeFailure(log: string): { code: EngineErrorCode; mess
     };
   }
   if (/No such file or directory/i.test(log)) {
-    return { code: 'file-unreadable', message: 'The master is no longer where it was; put it back and run this again.' };
+    return {
+      code: 'file-unreadable',
+      message: 'The master is no longer where it was; put it back and run this again.',
+    };
   }
   return {
     code: 'engine-failed',

@@ -63,7 +63,8 @@ export async function runProcess(request: ProcessRequest): Promise<ProcessResult
   child.stdout.on('data', output.take);
   child.stderr.on('data', log.take);
   const result = await child;
-  if (request.signal?.aborted) throw new EngineError('stopped', 'The work was stopped.', { cause: request.signal.reason });
+  if (request.signal?.aborted)
+    throw new EngineError('stopped', 'The work was stopped.', { cause: request.signal.reason });
   const stderr = log.finish();
   if (isMissing(result.code, result.exitCode, stderr)) {
     throw new EngineError('engine-missing', missingMessage(request.file), { stderr });
@@ -80,7 +81,9 @@ function yieldTo(pid: number): void {
 }
 
 function isMissing(code: string | undefined, exitCode: number | undefined, stderr: string): boolean {
-  return code === 'ENOENT' || code === 'EACCES' || ((exitCode === 127 || exitCode === 126) && stderr.startsWith('setpriv:'));
+  return (
+    code === 'ENOENT' || code === 'EACCES' || ((exitCode === 127 || exitCode === 126) && stderr.startsWith('setpriv:'))
+  );
 }
 
 function missingMessage(file: string): string {

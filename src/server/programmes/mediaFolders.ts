@@ -12,7 +12,8 @@ import { Refusal } from '../refusal.ts';
 export async function resolveMediaFile(folders: readonly string[], typed: string): Promise<string> {
   const real = await resolveInside(folders, typed);
   const facts = await stat(real);
-  if (!facts.isFile()) throw new Refusal('not-a-file', `${typed} is not a file; choose a film or sound file.`, { field: 'path' });
+  if (!facts.isFile())
+    throw new Refusal('not-a-file', `${typed} is not a file; choose a film or sound file.`, { field: 'path' });
   return real;
 }
 
@@ -20,7 +21,11 @@ export async function resolveMediaFile(folders: readonly string[], typed: string
 export async function listMediaFolder(
   folders: readonly string[],
   folder: string | null,
-): Promise<Omit<MediaListing, 'entries'> & { entries: { name: string; path: string; kind: 'folder' | 'file'; bytes: number | null }[] }> {
+): Promise<
+  Omit<MediaListing, 'entries'> & {
+    entries: { name: string; path: string; kind: 'folder' | 'file'; bytes: number | null }[];
+  }
+> {
   if (folder === null) {
     const entries = folders.map((path) => ({ name: path, path, kind: 'folder' as const, bytes: null }));
     return { folder: null, parent: null, entries };
@@ -32,9 +37,13 @@ export async function listMediaFolder(
       ? new Refusal('not-a-file', `${folder} is a file, not a folder.`, { field: 'folder' })
       : new Refusal('file-unreadable', `${folder} cannot be read; check its permissions.`, { field: 'folder' });
   });
-  const found = await Promise.all(names.filter((name) => !name.name.startsWith('.')).map((name) => describe(roots, path.join(real, name.name))));
+  const found = await Promise.all(
+    names.filter((name) => !name.name.startsWith('.')).map((name) => describe(roots, path.join(real, name.name))),
+  );
   const entries = found.filter((entry) => entry !== null);
-  entries.sort((a, b) => (a.kind === b.kind ? a.name.localeCompare(b.name, 'en', { numeric: true }) : a.kind === 'folder' ? -1 : 1));
+  entries.sort((a, b) =>
+    a.kind === b.kind ? a.name.localeCompare(b.name, 'en', { numeric: true }) : a.kind === 'folder' ? -1 : 1,
+  );
   return { folder: real, parent: roots.includes(real) ? null : path.dirname(real), entries };
 }
 

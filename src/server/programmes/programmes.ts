@@ -71,7 +71,10 @@ export async function browseMedia(context: Context, folder: string | null): Prom
   const listing = await listMediaFolder(context.config.mediaFolders, folder);
   const programmes = await context.database.query<ProgrammeRow>(statements.LIST_PROGRAMMES);
   const idOf = new Map(programmes.map((row) => [row.path, row.id]));
-  return { ...listing, entries: listing.entries.map((entry) => ({ ...entry, programmeId: idOf.get(entry.path) ?? null })) };
+  return {
+    ...listing,
+    entries: listing.entries.map((entry) => ({ ...entry, programmeId: idOf.get(entry.path) ?? null })),
+  };
 }
 
 /**
@@ -81,9 +84,13 @@ export async function browseMedia(context: Context, folder: string | null): Prom
  */
 export async function requireUnchanged(file: string, facts: ProgrammeFacts, modifiedAt: Date): Promise<void> {
   const now = await stat(file).catch(() => null);
-  if (!now) throw new Refusal('file-not-there', `The master is no longer at ${file}; put it back, or forget this programme.`);
+  if (!now)
+    throw new Refusal('file-not-there', `The master is no longer at ${file}; put it back, or forget this programme.`);
   if (now.size !== facts.bytes || Math.abs(now.mtime.getTime() - modifiedAt.getTime()) > 1) {
-    throw new Refusal('master-changed', 'The master was changed since it was taken in; forget the programme and take it in again.');
+    throw new Refusal(
+      'master-changed',
+      'The master was changed since it was taken in; forget the programme and take it in again.',
+    );
   }
 }
 
@@ -99,7 +106,14 @@ async function probe(context: Context, file: string): Promise<ProgrammeFacts> {
 }
 
 function viewProgramme(row: ProgrammeRow): ProgrammeView {
-  return { id: row.id, path: row.path, name: row.name, state: row.state, addedAt: row.added_at.toISOString(), ...row.facts };
+  return {
+    id: row.id,
+    path: row.path,
+    name: row.name,
+    state: row.state,
+    addedAt: row.added_at.toISOString(),
+    ...row.facts,
+  };
 }
 
 function alreadyIn(file: string): Refusal {

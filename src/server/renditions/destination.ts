@@ -29,12 +29,17 @@ export async function chooseDestination(
     const name = path.extname(typedName) === '' ? `${typedName}.mp4` : typedName;
     if (await isTaken(context, path.join(folder, name))) {
       const free = await findFreeName(context, folder, name);
-      throw new Refusal('output-exists', `${name} exists in the output folder already; “${free}” is free.`, { field: 'name' });
+      throw new Refusal('output-exists', `${name} exists in the output folder already; “${free}” is free.`, {
+        field: 'name',
+      });
     }
     return path.join(folder, name);
   }
   const picture = plan.picture && plan.video ? { size: plan.picture.size, codec: plan.video.codec } : null;
-  return path.join(/* turbopackIgnore: true */ folder, await findFreeName(context, folder, proposeOutputName(programmeName, picture)));
+  return path.join(
+    /* turbopackIgnore: true */ folder,
+    await findFreeName(context, folder, proposeOutputName(programmeName, picture)),
+  );
 }
 
 /** The temporary name a result is written under, in the folder it will stay in. */

@@ -28,7 +28,12 @@ export async function qualityCsv(context: Context, id: string): Promise<string> 
   const lines = ['frame,ssim_y,ssim_all,psnr_y,psnr_all'];
   for (let index = 0; index * VALUES_PER_FRAME < values.length; index += 1) {
     const [ssimLuma = 0, ssimAll = 0, mseLuma = 0, mseAll = 0] = values.subarray(index * VALUES_PER_FRAME);
-    const numbers = [ssimLuma.toFixed(6), ssimAll.toFixed(6), mseToPsnr(mseLuma, peak).toFixed(3), mseToPsnr(mseAll, peak).toFixed(3)];
+    const numbers = [
+      ssimLuma.toFixed(6),
+      ssimAll.toFixed(6),
+      mseToPsnr(mseLuma, peak).toFixed(3),
+      mseToPsnr(mseAll, peak).toFixed(3),
+    ];
     lines.push(`${index},${numbers.join(',')}`);
   }
   return `${lines.join('\n')}\n`;

@@ -12,7 +12,7 @@ import { viewRendition, type RenditionRow } from './renditionRow.ts';
 export async function orderRendition(context: Context, request: RenditionRequest): Promise<RenditionView> {
   const { programme, plan } = await planOrder(context, request);
   const id = context.newId();
-  for (let inserted = false; !inserted; ) {
+  for (let inserted = false; !inserted;) {
     const file = await chooseDestination(context, programme.name, plan, request.name);
     const rows = await context.database.query(statements.INSERT_RENDITION, [
       id,

@@ -4,7 +4,7 @@ import { colourDistance, meanColour } from '../../core/quality/meanColour.ts';
 import type { PicturePlan } from '../../core/rate/encodePlan.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
 import { masterRequest } from '../stills/stills.ts';
-import type { CheckRequest } from './checkResult.ts';
+import type { CheckRequest } from './checkRequest.ts';
 
 /** Rounding and gentle coding stay within this many of 255 steps; a wrong matrix or range goes well beyond. */
 const TOLERANCE = 4;

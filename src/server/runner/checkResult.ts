@@ -1,24 +1,12 @@
 import { stat } from 'node:fs/promises';
 import type { Check } from '../../contract/views.ts';
 import { AAC_FRAME_SAMPLES } from '../../core/codec/tables.ts';
-import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import type { EncodePlan, PicturePlan } from '../../core/rate/encodePlan.ts';
 import { toNumber } from '../../core/timing/rational.ts';
-import type { Engine, Inspection } from '../../engine/engine.ts';
+import type { Inspection } from '../../engine/engine.ts';
 import { findVideoStream, parseProbe } from '../../engine/parsing/probe.ts';
 import { checkColour } from './checkColour.ts';
-
-/** What a check is given. */
-export interface CheckRequest {
-  readonly engine: Engine;
-  readonly plan: EncodePlan;
-  readonly facts: ProgrammeFacts;
-  readonly source: string;
-  readonly result: string;
-  /** Frames that decoded while measuring; null for a sound-only rendition. */
-  readonly decodedFrames: number | null;
-  readonly signal: AbortSignal;
-}
+import type { CheckRequest } from './checkRequest.ts';
 
 /**
  * Verifies a result against its plan and its master, every check with what was expected and found.
@@ -32,7 +20,9 @@ export async function checkResult(request: CheckRequest): Promise<Check[]> {
     ...(plan.picture ? checkPicture(inspection, plan.picture, plan, request.decodedFrames) : []),
     ...(plan.sound ? checkSound(inspection, plan) : []),
     ...(plan.picture ? checkTags(inspection, plan.picture) : []),
-    ...(plan.picture ? [await checkColour(request, plan.picture, parseProbe(inspection.report, size, inspection.tallies))] : []),
+    ...(plan.picture
+      ? [await checkColour(request, plan.picture, parseProbe(inspection.report, size, inspection.tallies))]
+      : []),
     ...checkSize(plan, size),
   ];
 }
@@ -95,7 +85,9 @@ function checkTags({ report }: Inspection, picture: PicturePlan): Check[] {
 function checkSize(plan: EncodePlan, size: number): Check[] {
   const { cap } = plan.budget;
   if (cap === null) return [{ name: 'Size', ok: size > 0, expected: 'more than 0 bytes', found: bytesText(size) }];
-  return [{ name: 'Size obeys the cap', ok: size <= cap, expected: `at most ${bytesText(cap)}`, found: bytesText(size) }];
+  return [
+    { name: 'Size obeys the cap', ok: size <= cap, expected: `at most ${bytesText(cap)}`, found: bytesText(size) },
+  ];
 }
 
 function same(name: string, expected: string, found: string): Check {
@@ -118,4 +110,3 @@ function seconds(value: number): string {
 function bytesText(value: number): string {
   return `${value.toLocaleString('en')} bytes`;
 }
-

@@ -98,8 +98,7 @@ function createPictureEncoder(
     analyse: async (rate, limitQuality) => {
       await run('analysis', { kind: 'analysis', rate, limitQuality }, { sound: null, output: null });
     },
-    encode: async (stage, what, part) =>
-      (await run(stage, what, { sound, output: job.temporary(part) })).meanQuantiser,
+    encode: async (stage, what, part) => (await run(stage, what, { sound, output: job.temporary(part) })).meanQuantiser,
   };
 }
 
@@ -114,13 +113,15 @@ async function fillCap(
 ): Promise<Encoded> {
   const container = foreseeMp4ContainerBytes({
     video: { codec: video.codec, frames: picture.frameCount, rate: picture.frameRate },
-    audio: sound && job.plan.sound && { sampleRate: job.plan.sound.sampleRate, packets: aacPackets(job.plan.sound.samples) },
+    audio: sound &&
+      job.plan.sound && { sampleRate: job.plan.sound.sampleRate, packets: aacPackets(job.plan.sound.samples) },
     keyframeInterval: video.keyframeInterval,
     payloadBytes: cap,
   });
   const split = splitBudget(cap, sound?.bytes ?? bytes(0), container);
   let rate = aimedVideoRate(split.video, job.plan.durationSeconds);
-  if (rate === 0) throw overCap(cap, picture, [], { kind: 'over', smallest: bytes(split.audio + container), reason: 'floor' });
+  if (rate === 0)
+    throw overCap(cap, picture, [], { kind: 'over', smallest: bytes(split.audio + container), reason: 'floor' });
   await encoder.analyse(rate, true);
   const passes: WeighedPass[] = [];
   for (;;) {

@@ -7,7 +7,7 @@ import { SCALER } from '../../engine/arguments/picture.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import type { Context } from '../context.ts';
 import { requireUnchanged } from '../programmes/programmes.ts';
-import { Refusal, isRefusal } from '../refusal.ts';
+import { isRefusal } from '../refusal.ts';
 import { publishFile, sweepLeftovers, temporaryPath } from '../renditions/destination.ts';
 import type { RenditionRow } from '../renditions/renditionRow.ts';
 import { checkResult } from './checkResult.ts';
@@ -53,7 +53,13 @@ export async function runRendition(
     if (signal.aborted) throw error;
     const problem = explain(error);
     if (problem.code === 'internal-error') context.logger.error({ rendition: row.id, err: error }, 'an attempt failed');
-    return { ...NOTHING, state: 'failed', path: row.path, problem, ...(error instanceof RenditionFailure ? error.details : {}) };
+    return {
+      ...NOTHING,
+      state: 'failed',
+      path: row.path,
+      problem,
+      ...(error instanceof RenditionFailure ? error.details : {}),
+    };
   } finally {
     await rm(workingFolder, { recursive: true, force: true });
   }
@@ -110,7 +116,10 @@ async function attempt(
   signal.throwIfAborted();
   const quality =
     plan.picture && frames.length > 0
-      ? { ...summariseQuality(frames, comparePeak(plan.picture)), scaler: `${SCALER}, at ${plan.picture.sourceSize.width} × ${plan.picture.sourceSize.height}` }
+      ? {
+          ...summariseQuality(frames, comparePeak(plan.picture)),
+          scaler: `${SCALER}, at ${plan.picture.sourceSize.width} × ${plan.picture.sourceSize.height}`,
+        }
       : null;
   const common = {
     bytes: (await stat(encoded.file)).size,
@@ -127,7 +136,13 @@ async function attempt(
   }
   const problem = explainChecks(failed);
   if (!row.keep_failed) return { ...common, state: 'failed', path: row.path, hasFile: false, problem };
-  return { ...common, state: 'failed', path: await publishFile(encoded.file, failedName(row.path)), hasFile: true, problem };
+  return {
+    ...common,
+    state: 'failed',
+    path: await publishFile(encoded.file, failedName(row.path)),
+    hasFile: true,
+    problem,
+  };
 }
 
 function explainChecks(failed: readonly Check[]): Problem {
@@ -152,7 +167,10 @@ function explain(error: unknown): Problem {
     return { code: 'destination-full', message: 'The disk is full; free some space and run this again.' };
   }
   if (code === 'EROFS' || code === 'EACCES' || code === 'EPERM') {
-    return { code: 'destination-read-only', message: 'The output folder cannot be written to; change its permissions or choose another.' };
+    return {
+      code: 'destination-read-only',
+      message: 'The output folder cannot be written to; change its permissions or choose another.',
+    };
   }
   return { code: 'internal-error', message: 'Something unexpected went wrong; the log has the details. Run it again.' };
 }

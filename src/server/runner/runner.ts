@@ -89,7 +89,12 @@ async function claim(context: Context, name: string): Promise<RenditionRow | nul
   return claimed ? findRendition(context, claimed.id) : null;
 }
 
-async function carryOut(context: Context, row: RenditionRow, signal: AbortSignal, abort: AbortController): Promise<void> {
+async function carryOut(
+  context: Context,
+  row: RenditionRow,
+  signal: AbortSignal,
+  abort: AbortController,
+): Promise<void> {
   const logger = context.logger.child({ rendition: row.id, attempt: row.attempt });
   logger.info('started');
   const reports = createReports(context, row, () => abort.abort());

@@ -82,14 +82,24 @@ async function measure(
     for (const stretch of stretches) {
       const picture = planPicture(facts, facts.video, size, stretch);
       const request = { codec, qualities, keyframeInterval: Math.max(1, Math.round(rate * KEYFRAME_SECONDS)) };
-      const sizes = await context.engine.gauge(picture, request, programme.path, { workingFolder, signal, onProgress: () => undefined });
+      const sizes = await context.engine.gauge(picture, request, programme.path, {
+        workingFolder,
+        signal,
+        onProgress: () => undefined,
+      });
       sizes.forEach((value, index) => (bytes[index] = (bytes[index] ?? 0) + value));
     }
   } finally {
     await rm(workingFolder, { recursive: true, force: true });
   }
-  const seconds = framesToSeconds(stretches.reduce((sum, stretch) => sum + stretch.frameCount, 0), facts.frameRate);
-  const points = qualities.map((quality, index) => ({ quality, bitsPerSecond: Math.round(((bytes[index] ?? 0) * 8) / seconds) }));
+  const seconds = framesToSeconds(
+    stretches.reduce((sum, stretch) => sum + stretch.frameCount, 0),
+    facts.frameRate,
+  );
+  const points = qualities.map((quality, index) => ({
+    quality,
+    bitsPerSecond: Math.round(((bytes[index] ?? 0) * 8) / seconds),
+  }));
   const values = [programme.id, codec, size.width, size.height, JSON.stringify(points), context.now()];
   await context.database.query(statements.SAVE_SOUNDING, values);
   context.events.publish({ type: 'sounding', programmeId: programme.id });

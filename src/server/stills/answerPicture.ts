@@ -22,7 +22,9 @@ export function readWidth(request: Request): number | null {
   if (text === null) return null;
   const width = Number(text);
   if (!Number.isInteger(width) || width < WIDTH_RANGE[0] || width > WIDTH_RANGE[1]) {
-    throw new Refusal('field-wrong', `Expected a width from ${WIDTH_RANGE.join(' to ')}, got “${text}”.`, { field: 'width' });
+    throw new Refusal('field-wrong', `Expected a width from ${WIDTH_RANGE.join(' to ')}, got “${text}”.`, {
+      field: 'width',
+    });
   }
   return width;
 }

@@ -29,7 +29,9 @@ export function createStills(context: Context): Stills {
   let made = 0;
 
   const get = async (request: StillRequest, version: string): Promise<Buffer> => {
-    const key = createHash('sha256').update(JSON.stringify([request, version])).digest('hex');
+    const key = createHash('sha256')
+      .update(JSON.stringify([request, version]))
+      .digest('hex');
     const file = path.join(folder, `${key}.png`);
     const cached = await readFile(file).catch(() => null);
     if (cached) {
@@ -111,7 +113,9 @@ function thumbnailSize(facts: ProgrammeFacts, width: number): FrameSize {
 
 function requireFrame(frame: number, count: number): void {
   if (!Number.isInteger(frame) || frame < 0 || frame >= count) {
-    throw new Refusal('frame-outside', `There is no frame ${frame}; frames run from 0 to ${Math.max(0, count - 1)}.`, { field: 'frame' });
+    throw new Refusal('frame-outside', `There is no frame ${frame}; frames run from 0 to ${Math.max(0, count - 1)}.`, {
+      field: 'frame',
+    });
   }
 }
 
@@ -120,7 +124,9 @@ async function takeStill(context: Context, request: StillRequest): Promise<Buffe
     return await context.engine.still(request);
   } catch (error) {
     if (!isEngineError(error)) throw error;
-    throw new Refusal(error.code === 'frame-outside' ? 'frame-outside' : 'engine-failed', error.message, { cause: error });
+    throw new Refusal(error.code === 'frame-outside' ? 'frame-outside' : 'engine-failed', error.message, {
+      cause: error,
+    });
   }
 }
 

@@ -38,20 +38,29 @@ export function BudgetBar({ plan, isSounding, onCap }: Props) {
   return (
     <section aria-label="Budget" className="mt-4 max-w-[60rem]" data-testid="budget">
       <div className="relative h-9">
-        <div className="absolute inset-x-0 top-1.5 flex h-6 overflow-hidden rounded-sm bg-sunk">
+        <div className="bg-sunk absolute inset-x-0 top-1.5 flex h-6 overflow-hidden rounded-sm">
           {PARTS.map(({ key, label, className }) => {
             const size = split[key] ?? 0;
-            return <div key={key} title={`${label}: ${formatExactBytes(size)}`} className={className} style={{ width: percent(size), minWidth: size > 0 ? 2 : 0 }} />;
+            return (
+              <div
+                key={key}
+                title={`${label}: ${formatExactBytes(size)}`}
+                className={className}
+                style={{ width: percent(size), minWidth: size > 0 ? 2 : 0 }}
+              />
+            );
           })}
         </div>
         {expected && cap === null && (
           <div
-            className="absolute top-1.5 h-6 border-x-2 border-ink/60 bg-[repeating-linear-gradient(135deg,transparent_0_4px,var(--ink)_4px_5px)] opacity-40"
+            className="border-ink/60 absolute top-1.5 h-6 border-x-2 bg-[repeating-linear-gradient(135deg,transparent_0_4px,var(--ink)_4px_5px)] opacity-40"
             style={{ left: percent(expected.low), width: `calc(${percent(expected.high)} - ${percent(expected.low)})` }}
             title={`Between ${formatBytes(expected.low)} and ${formatBytes(expected.high)}`}
           />
         )}
-        {cap !== null && <CapHandle cap={cap} scale={scale} onCap={onCap} onHold={(isHeld) => setHeldScale(isHeld ? scale : null)} />}
+        {cap !== null && (
+          <CapHandle cap={cap} scale={scale} onCap={onCap} onHold={(isHeld) => setHeldScale(isHeld ? scale : null)} />
+        )}
       </div>
       <ul className="mt-1 flex flex-wrap gap-x-5 gap-y-1 text-sm">
         {PARTS.map(({ key, label, className }) => (
@@ -62,7 +71,7 @@ export function BudgetBar({ plan, isSounding, onCap }: Props) {
         ))}
         {headroom !== null && (
           <li className="flex items-center gap-1.5">
-            <span aria-hidden="true" className="size-3 rounded-sm border border-quiet bg-sunk" />
+            <span aria-hidden="true" className="border-quiet bg-sunk size-3 rounded-sm border" />
             Left below the cap <span className="figure">{formatBytes(headroom)}</span>
           </li>
         )}
@@ -80,38 +89,61 @@ function Expectation({ plan, isSounding }: { readonly plan: EncodePlan; readonly
   return (
     <>
       <dl className="mt-3 grid grid-cols-[repeat(5,auto)] justify-between gap-x-6">
-        <Figure name="Expected" value={expected ? formatBytes(expected.likely) : 'unknown'} detail={range ?? (isSounding ? 'being measured …' : 'not measured')} testId="expected" />
-        <Figure name="Average rate" value={expected ? formatRate(averageRate(expected.likely, plan.durationSeconds)) : 'unknown'} detail={videoRate === null ? '' : `picture ${formatRate(videoRate)}`} />
+        <Figure
+          name="Expected"
+          value={expected ? formatBytes(expected.likely) : 'unknown'}
+          detail={range ?? (isSounding ? 'being measured …' : 'not measured')}
+          testId="expected"
+        />
+        <Figure
+          name="Average rate"
+          value={expected ? formatRate(averageRate(expected.likely, plan.durationSeconds)) : 'unknown'}
+          detail={videoRate === null ? '' : `picture ${formatRate(videoRate)}`}
+        />
         <Figure name="An hour of it" value={perHour === null ? 'unknown' : formatBytes(perHour)} detail="" />
         <div>
-          <dt className="text-sm text-quiet">
+          <dt className="text-quiet text-sm">
             Upload at{' '}
             <input
               aria-label="Line speed in Mb/s"
               value={line}
               onChange={(event) => setLine(event.target.value)}
-              className="figure w-12 rounded border border-rule bg-paper px-1 text-right text-ink"
+              className="figure border-rule bg-paper text-ink w-12 rounded border px-1 text-right"
             />{' '}
             Mb/s
           </dt>
           <dd className="figure text-lg">{uploadText(expected?.likely ?? null, line)}</dd>
         </div>
-        <Figure name="Length" value={`${plan.durationSeconds.toFixed(plan.durationSeconds < 100 ? 2 : 0)} s`} detail={plan.picture ? `${plan.picture.frameCount} frames, the whole programme` : 'the whole programme'} />
+        <Figure
+          name="Length"
+          value={`${plan.durationSeconds.toFixed(plan.durationSeconds < 100 ? 2 : 0)} s`}
+          detail={plan.picture ? `${plan.picture.frameCount} frames, the whole programme` : 'the whole programme'}
+        />
       </dl>
-      <p className="mt-1 text-sm text-quiet">{BINDS[binds]}</p>
+      <p className="text-quiet mt-1 text-sm">{BINDS[binds]}</p>
     </>
   );
 }
 
-function Figure({ name, value, detail, testId }: { readonly name: string; readonly value: string; readonly detail: string; readonly testId?: string }) {
+function Figure({
+  name,
+  value,
+  detail,
+  testId,
+}: {
+  readonly name: string;
+  readonly value: string;
+  readonly detail: string;
+  readonly testId?: string;
+}) {
   return (
     <div>
-      <dt className="text-sm text-quiet">{name}</dt>
+      <dt className="text-quiet text-sm">{name}</dt>
       <dd>
         <span className="figure text-lg" data-testid={testId}>
           {value}
         </span>
-        {detail && <span className="block text-sm text-quiet">{detail}</span>}
+        {detail && <span className="text-quiet block text-sm">{detail}</span>}
       </dd>
     </div>
   );
@@ -138,7 +170,14 @@ function CapHandle({ cap, scale, onCap, onHold }: CapHandleProps) {
     onHold(isHeld);
   };
   const press = (event: KeyboardEvent<HTMLDivElement>) => {
-    const steps: Record<string, number> = { ArrowLeft: -0.01, ArrowDown: -0.01, ArrowRight: 0.01, ArrowUp: 0.01, PageDown: -0.1, PageUp: 0.1 };
+    const steps: Record<string, number> = {
+      ArrowLeft: -0.01,
+      ArrowDown: -0.01,
+      ArrowRight: 0.01,
+      ArrowUp: 0.01,
+      PageDown: -0.1,
+      PageUp: 0.1,
+    };
     const step = steps[event.key];
     if (step === undefined) return;
     event.preventDefault();
@@ -165,8 +204,10 @@ function CapHandle({ cap, scale, onCap, onHold }: CapHandleProps) {
       className="absolute top-0 flex h-9 w-4 -translate-x-1/2 cursor-ew-resize touch-none justify-center"
       style={{ left: `${(100 * cap) / scale}%` }}
     >
-      <span aria-hidden="true" className="h-full w-0.5 bg-ember" />
-      <span className="figure absolute top-0 left-full ml-0.5 rounded bg-paper px-1 text-sm whitespace-nowrap text-ember">{formatBytes(cap)}</span>
+      <span aria-hidden="true" className="bg-ember h-full w-0.5" />
+      <span className="figure bg-paper text-ember absolute top-0 left-full ml-0.5 rounded px-1 text-sm whitespace-nowrap">
+        {formatBytes(cap)}
+      </span>
     </div>
   );
 }

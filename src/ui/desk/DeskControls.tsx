@@ -38,7 +38,7 @@ export function DeskControls(props: Props) {
       <Button onClick={props.onWorst} hotkey="W">
         Worst frame
       </Button>
-      <span aria-live="polite" className="text-sm text-quiet">
+      <span aria-live="polite" className="text-quiet text-sm">
         {props.hasFailed ? 'This frame could not be decoded.' : isWaiting ? 'decoding …' : ''}
       </span>
       <span className="ml-auto flex gap-3">
@@ -89,9 +89,9 @@ function PositionField({ frame, inFrame, rate, onFrame }: Props) {
           onFocus={(event) => event.target.select()}
           aria-invalid={isWrong}
           title="A frame number, a timecode such as 00:00:12:05, or seconds such as 3.2s"
-          className="figure w-32 rounded border border-rule bg-paper px-2 py-0.5 aria-invalid:border-wrong"
+          className="figure border-rule bg-paper aria-invalid:border-wrong w-32 rounded border px-2 py-0.5"
         />
-        {isWrong && <span className="text-sm text-wrong">Type a frame, 00:00:12:05 or 3.2s.</span>}
+        {isWrong && <span className="text-wrong text-sm">Type a frame, 00:00:12:05 or 3.2s.</span>}
       </label>
     </form>
   );
@@ -106,9 +106,19 @@ interface GroupProps {
 
 function Group({ label, value, choices, onChange }: GroupProps) {
   return (
-    <ToggleGroup.Root type="single" aria-label={label} value={value} onValueChange={(chosen) => chosen && onChange(chosen)} className="flex overflow-hidden rounded border border-rule">
+    <ToggleGroup.Root
+      type="single"
+      aria-label={label}
+      value={value}
+      onValueChange={(chosen) => chosen && onChange(chosen)}
+      className="border-rule flex overflow-hidden rounded border"
+    >
       {choices.map(([choice, text]) => (
-        <ToggleGroup.Item key={choice} value={choice} className="px-2.5 py-0.5 hover:bg-sunk data-[state=on]:bg-ink data-[state=on]:text-paper">
+        <ToggleGroup.Item
+          key={choice}
+          value={choice}
+          className="hover:bg-sunk data-[state=on]:bg-ink data-[state=on]:text-paper px-2.5 py-0.5"
+        >
           {text}
         </ToggleGroup.Item>
       ))}

@@ -32,18 +32,21 @@ export function DeskPage({ renditionId }: { readonly renditionId: string }) {
   if (problem) {
     return (
       <main className="mx-auto max-w-6xl px-5 py-5">
-        <Notice kind="wrong" role="alert">{problem}</Notice>
+        <Notice kind="wrong" role="alert">
+          {problem}
+        </Notice>
       </main>
     );
   }
-  if (!rendition || !programme || !rows) return <main className="px-5 py-5 text-quiet">Laying out the pictures …</main>;
+  if (!rendition || !programme || !rows) return <main className="text-quiet px-5 py-5">Laying out the pictures …</main>;
   return <Desk programme={programme} rendition={rendition} rows={rows} />;
 }
 
 function explainMissing(renditions: RenditionView[] | undefined, rendition: RenditionView | undefined): string | null {
   if (!renditions) return null;
   if (!rendition) return 'There is no such rendition; it may have been forgotten with its programme.';
-  if (!rendition.quality || !rendition.hasFile) return 'There is nothing to compare yet; the pictures are here once the rendition is done.';
+  if (!rendition.quality || !rendition.hasFile)
+    return 'There is nothing to compare yet; the pictures are here once the rendition is done.';
   return null;
 }
 
@@ -76,7 +79,7 @@ function Desk({ programme, rendition, rows }: Props) {
         <Link href={`/programmes/${programme.id}`} className="font-semibold underline-offset-4 hover:underline">
           {programme.name}
         </Link>
-        <h1 className="min-w-0 truncate text-quiet">
+        <h1 className="text-quiet min-w-0 truncate">
           {describeRecipe(rendition.recipe, rendition.plan.picture?.size ?? null)}, {formatBytes(rendition.bytes ?? 0)}
         </h1>
       </div>
@@ -92,7 +95,9 @@ function Desk({ programme, rendition, rows }: Props) {
           onDivider={setDivider}
         />
       ) : (
-        <div className="flex h-[calc(100vh-13rem)] items-center justify-center bg-desk text-black">Decoding the frame …</div>
+        <div className="bg-desk flex h-[calc(100vh-13rem)] items-center justify-center text-black">
+          Decoding the frame …
+        </div>
       )}
       <div className="space-y-1.5 px-4 py-2">
         <QualityStrip ssim={rows.ssim} frame={frame} worstFrame={worst} onFrame={goTo} />

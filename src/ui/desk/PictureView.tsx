@@ -27,7 +27,10 @@ export function PictureView(props: Props) {
   const scale = zoom === 'fit' ? null : Number(zoom);
   const frame =
     scale === null
-      ? { aspectRatio: `${shape.width} / ${shape.height}`, width: `min(100%, calc((100vh - 14.6rem) * ${shape.width / shape.height}))` }
+      ? {
+          aspectRatio: `${shape.width} / ${shape.height}`,
+          width: `min(100%, calc((100vh - 14.6rem) * ${shape.width / shape.height}))`,
+        }
       : { width: shape.width * scale, height: shape.height * scale };
   const pan = (event: PointerEvent<HTMLDivElement>) => {
     if (event.buttons !== 1 || scale === null || !scroller.current) return;
@@ -42,7 +45,7 @@ export function PictureView(props: Props) {
       tabIndex={scale === null ? -1 : 0}
       role="group"
       aria-label={`Frame ${pair.frame} of master and result`}
-      className={`h-[calc(100vh-13rem)] bg-desk ${scale === null ? 'flex items-center justify-center overflow-hidden p-3' : 'cursor-grab overflow-auto'}`}
+      className={`bg-desk h-[calc(100vh-13rem)] ${scale === null ? 'flex items-center justify-center overflow-hidden p-3' : 'cursor-grab overflow-auto'}`}
     >
       {mode === 'side' ? (
         <div className={scale === null ? 'grid w-full grid-cols-2 gap-2' : 'flex w-max gap-2'}>
@@ -89,7 +92,15 @@ function Overlaid({ pair, mode, zoom, isFlipped, divider, onDivider }: Props) {
   );
 }
 
-function Picture({ address, which, isPixelated }: { readonly address: string; readonly which: string; readonly isPixelated: boolean }) {
+function Picture({
+  address,
+  which,
+  isPixelated,
+}: {
+  readonly address: string;
+  readonly which: string;
+  readonly isPixelated: boolean;
+}) {
   return (
     <img
       src={address}
@@ -103,7 +114,13 @@ function Picture({ address, which, isPixelated }: { readonly address: string; re
 }
 
 function Name({ text, side }: { readonly text: string; readonly side: 'left' | 'right' }) {
-  return <span className={`pointer-events-none absolute top-2 rounded bg-black/75 px-1.5 text-sm text-white ${side === 'left' ? 'left-2' : 'right-2'}`}>{text}</span>;
+  return (
+    <span
+      className={`pointer-events-none absolute top-2 rounded bg-black/75 px-1.5 text-sm text-white ${side === 'left' ? 'left-2' : 'right-2'}`}
+    >
+      {text}
+    </span>
+  );
 }
 
 function Divider({ share, onChange }: { readonly share: number; readonly onChange: (share: number) => void }) {
@@ -134,7 +151,10 @@ function Divider({ share, onChange }: { readonly share: number; readonly onChang
       style={{ left: `${share * 100}%` }}
     >
       <span aria-hidden="true" className="h-full w-px bg-white shadow-[0_0_0_1px_rgb(0_0_0/0.6)]" />
-      <span aria-hidden="true" className="absolute top-1/2 h-8 w-2.5 -translate-y-1/2 rounded-full border border-black bg-white" />
+      <span
+        aria-hidden="true"
+        className="absolute top-1/2 h-8 w-2.5 -translate-y-1/2 rounded-full border border-black bg-white"
+      />
     </div>
   );
 }

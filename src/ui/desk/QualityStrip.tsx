@@ -36,14 +36,37 @@ export function QualityStrip({ ssim, frame, worstFrame, onFrame }: Props) {
     onFrame(Math.min(ssim.length - 1, Math.max(0, Math.floor(position * ssim.length))));
   };
   return (
-    <div className="relative" data-testid="quality-strip" onPointerDown={go} onPointerMove={go} style={{ height: HEIGHT }}>
-      <canvas ref={canvas} className="size-full rounded-sm bg-sunk" aria-label={`SSIM of each frame, lowest ${(ssim[worstFrame] ?? 0).toFixed(4)} at frame ${worstFrame}`} role="img" />
-      <span className="figure pointer-events-none absolute top-0 left-1 bg-paper/85 px-0.5 text-xs text-quiet">1.00</span>
-      <span className="figure pointer-events-none absolute bottom-0 left-1 bg-paper/85 px-0.5 text-xs text-quiet">{floor}</span>
-      <span aria-hidden="true" className="pointer-events-none absolute -top-1 -translate-x-1/2 text-xs text-wrong" style={{ left: share(worstFrame) }}>
+    <div
+      className="relative"
+      data-testid="quality-strip"
+      onPointerDown={go}
+      onPointerMove={go}
+      style={{ height: HEIGHT }}
+    >
+      <canvas
+        ref={canvas}
+        className="bg-sunk size-full rounded-sm"
+        aria-label={`SSIM of each frame, lowest ${(ssim[worstFrame] ?? 0).toFixed(4)} at frame ${worstFrame}`}
+        role="img"
+      />
+      <span className="figure bg-paper/85 text-quiet pointer-events-none absolute top-0 left-1 px-0.5 text-xs">
+        1.00
+      </span>
+      <span className="figure bg-paper/85 text-quiet pointer-events-none absolute bottom-0 left-1 px-0.5 text-xs">
+        {floor}
+      </span>
+      <span
+        aria-hidden="true"
+        className="text-wrong pointer-events-none absolute -top-1 -translate-x-1/2 text-xs"
+        style={{ left: share(worstFrame) }}
+      >
         ▼
       </span>
-      <span aria-hidden="true" className="pointer-events-none absolute inset-y-0 w-0.5 -translate-x-1/2 bg-ember" style={{ left: share(frame) }} />
+      <span
+        aria-hidden="true"
+        className="bg-ember pointer-events-none absolute inset-y-0 w-0.5 -translate-x-1/2"
+        style={{ left: share(frame) }}
+      />
     </div>
   );
 }

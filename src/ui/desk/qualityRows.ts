@@ -23,7 +23,8 @@ export function lowestPerPart(values: readonly number[], parts: number): number[
     const from = Math.floor((part * values.length) / parts);
     const to = Math.max(from + 1, Math.floor(((part + 1) * values.length) / parts));
     let least = Infinity;
-    for (let index = from; index < to && index < values.length; index += 1) least = Math.min(least, values[index] ?? Infinity);
+    for (let index = from; index < to && index < values.length; index += 1)
+      least = Math.min(least, values[index] ?? Infinity);
     return least;
   });
 }

@@ -18,7 +18,13 @@ type State =
  *
  * @param inFrame - The master's frame that is the result's first.
  */
-export function useFramePair(programmeId: string, renditionId: string, frame: number, inFrame: number, lastFrame: number): State {
+export function useFramePair(
+  programmeId: string,
+  renditionId: string,
+  frame: number,
+  inFrame: number,
+  lastFrame: number,
+): State {
   const [state, setState] = useState<State>({ kind: 'loading', shown: null });
   useEffect(() => {
     let isStale = false;

@@ -20,7 +20,10 @@ async function call<Answer>(path: string, init: RequestInit = {}): Promise<Answe
   try {
     response = await fetch(`/api/${path}`, init);
   } catch {
-    throw new ApiError({ code: 'no-server', message: 'The server does not answer; start it again with ./linstock start.' });
+    throw new ApiError({
+      code: 'no-server',
+      message: 'The server does not answer; start it again with ./linstock start.',
+    });
   }
   if (response.status === 204) return undefined as Answer;
   const body: unknown = await response.json();
@@ -42,7 +45,8 @@ export const api = {
   renditions: () => call<RenditionView[]>('renditions'),
   order: (request: Partial<RenditionRequest>) => post<RenditionView>('renditions', request),
   stop: (id: string) => remove<RenditionView>(`renditions/${id}`),
-  media: (folder: string | null) => call<MediaListing>(`media${folder === null ? '' : `?folder=${encodeURIComponent(folder)}`}`),
+  media: (folder: string | null) =>
+    call<MediaListing>(`media${folder === null ? '' : `?folder=${encodeURIComponent(folder)}`}`),
   system: () => call<SystemView>('system'),
   sounding: (programmeId: string, codec: VideoCodec, size: FrameSize) =>
     call<Sounding | { state: 'measuring' }>(

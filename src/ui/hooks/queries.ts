@@ -9,13 +9,15 @@ import { api } from './api.ts';
 
 export const useProgrammes = () => useQuery({ queryKey: ['programmes'], queryFn: api.programmes });
 
-export const useProgramme = (id: string) => useQuery({ queryKey: ['programmes', id], queryFn: () => api.programme(id) });
+export const useProgramme = (id: string) =>
+  useQuery({ queryKey: ['programmes', id], queryFn: () => api.programme(id) });
 
 export const useRenditions = () => useQuery({ queryKey: ['renditions'], queryFn: api.renditions });
 
 export const useSystem = () => useQuery({ queryKey: ['system'], queryFn: api.system, staleTime: Infinity });
 
-export const useMedia = (folder: string | null) => useQuery({ queryKey: ['media', folder], queryFn: () => api.media(folder) });
+export const useMedia = (folder: string | null) =>
+  useQuery({ queryKey: ['media', folder], queryFn: () => api.media(folder) });
 
 /** The sounding of a programme at a frame size; null while it is being measured. */
 export function useSounding(programmeId: string, codec: VideoCodec | null, size: FrameSize | null) {
@@ -35,7 +37,11 @@ export function useTakeIn() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: api.takeIn,
-    onSuccess: () => Promise.all([client.invalidateQueries({ queryKey: ['programmes'] }), client.invalidateQueries({ queryKey: ['media'] })]),
+    onSuccess: () =>
+      Promise.all([
+        client.invalidateQueries({ queryKey: ['programmes'] }),
+        client.invalidateQueries({ queryKey: ['media'] }),
+      ]),
   });
 }
 
@@ -43,13 +49,17 @@ export function useForget() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: api.forget,
-    onSuccess: () => Promise.all(['programmes', 'renditions', 'media'].map((key) => client.invalidateQueries({ queryKey: [key] }))),
+    onSuccess: () =>
+      Promise.all(['programmes', 'renditions', 'media'].map((key) => client.invalidateQueries({ queryKey: [key] }))),
   });
 }
 
 export function useOrder() {
   const client = useQueryClient();
-  return useMutation({ mutationFn: api.order, onSuccess: (rendition) => client.setQueryData<RenditionView[]>(['renditions'], (list) => place(list, rendition)) });
+  return useMutation({
+    mutationFn: api.order,
+    onSuccess: (rendition) => client.setQueryData<RenditionView[]>(['renditions'], (list) => place(list, rendition)),
+  });
 }
 
 export const useStop = () => useMutation({ mutationFn: api.stop });
@@ -59,10 +69,19 @@ export function useServerEvents(): void {
   const client = useQueryClient();
   useEffect(() => {
     const source = new EventSource('/api/events');
-    const on = <Type extends ServerEvent['type']>(type: Type, take: (event: Extract<ServerEvent, { type: Type }>) => void) =>
-      source.addEventListener(type, (message) => take(JSON.parse((message as MessageEvent<string>).data) as Extract<ServerEvent, { type: Type }>));
-    on('rendition', ({ rendition }) => client.setQueryData<RenditionView[]>(['renditions'], (list) => place(list, rendition)));
-    on('programme', ({ programme }) => client.setQueryData<ProgrammeView[]>(['programmes'], (list) => place(list, programme)));
+    const on = <Type extends ServerEvent['type']>(
+      type: Type,
+      take: (event: Extract<ServerEvent, { type: Type }>) => void,
+    ) =>
+      source.addEventListener(type, (message) =>
+        take(JSON.parse((message as MessageEvent<string>).data) as Extract<ServerEvent, { type: Type }>),
+      );
+    on('rendition', ({ rendition }) =>
+      client.setQueryData<RenditionView[]>(['renditions'], (list) => place(list, rendition)),
+    );
+    on('programme', ({ programme }) =>
+      client.setQueryData<ProgrammeView[]>(['programmes'], (list) => place(list, programme)),
+    );
     on('programme-forgotten', () => void client.invalidateQueries());
     on('sounding', ({ programmeId }) => void client.invalidateQueries({ queryKey: ['sounding', programmeId] }));
     // Whatever happened while the line was down is fetched once it is up again.
@@ -78,5 +97,7 @@ export function useServerEvents(): void {
 
 function place<Item extends { readonly id: string }>(list: Item[] | undefined, item: Item): Item[] | undefined {
   if (!list) return list;
-  return list.some((one) => one.id === item.id) ? list.map((one) => (one.id === item.id ? item : one)) : [...list, item];
+  return list.some((one) => one.id === item.id)
+    ? list.map((one) => (one.id === item.id ? item : one))
+    : [...list, item];
 }

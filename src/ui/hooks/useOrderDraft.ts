@@ -23,10 +23,16 @@ export interface OrderDraft {
 /** The order being written for a programme: kept from visit to visit, planned live, undoable. */
 export function useOrderDraft(programme: ProgrammeView): OrderDraft {
   const key = `linstock.order.${programme.id}`;
-  const { value: recipe, set, undo, redo } = useUndoable(useMemo(() => readKept(key) ?? startFor(programme), [key, programme]));
+  const {
+    value: recipe,
+    set,
+    undo,
+    redo,
+  } = useUndoable(useMemo(() => readKept(key) ?? startFor(programme), [key, programme]));
   useEffect(() => localStorage.setItem(key, JSON.stringify(recipe)), [key, recipe]);
   const { data: system } = useSystem();
-  const size = programme.video && recipe.video ? fitFrameSize(programme, programme.video.pixelAspect, recipe.picture.fit) : null;
+  const size =
+    programme.video && recipe.video ? fitFrameSize(programme, programme.video.pixelAspect, recipe.picture.fit) : null;
   const sounding = useSounding(programme.id, size && recipe.video ? recipe.video.codec : null, size);
   const outcome = useMemo(
     () =>

@@ -14,8 +14,8 @@ export function Button({ look = 'plain', hotkey, className, children, ...rest }:
       {...rest}
       className={clsx(
         'inline-flex items-center gap-2 rounded px-3 py-1 disabled:cursor-not-allowed disabled:opacity-50',
-        look === 'main' && 'bg-ember font-semibold text-on-ember hover:brightness-110',
-        look === 'plain' && 'border border-rule bg-sheet hover:bg-sunk',
+        look === 'main' && 'bg-ember text-on-ember font-semibold hover:brightness-110',
+        look === 'plain' && 'border-rule bg-sheet hover:bg-sunk border',
         look === 'quiet' && 'text-quiet hover:bg-sunk hover:text-ink',
         className,
       )}

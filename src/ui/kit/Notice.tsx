@@ -8,7 +8,15 @@ const LOOKS = {
 } as const;
 
 /** A sentence that matters, told apart by icon and word as well as colour. */
-export function Notice({ kind, children, ...rest }: { readonly kind: keyof typeof LOOKS; readonly children: ReactNode; readonly role?: string }) {
+export function Notice({
+  kind,
+  children,
+  ...rest
+}: {
+  readonly kind: keyof typeof LOOKS;
+  readonly children: ReactNode;
+  readonly role?: string;
+}) {
   const { Icon, className, label } = LOOKS[kind];
   return (
     <div {...rest} className={`flex gap-2 border-l-2 px-3 py-1.5 ${className}`}>

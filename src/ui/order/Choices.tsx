@@ -18,18 +18,28 @@ interface Props<Value extends string> {
 /** A short list of which one holds. */
 export function Choices<Value extends string>({ label, choices, value, onChange }: Props<Value>) {
   return (
-    <RadioGroup.Root aria-label={label} value={value ?? ''} onValueChange={(chosen) => onChange(chosen as Value)} className="flex flex-col">
+    <RadioGroup.Root
+      aria-label={label}
+      value={value ?? ''}
+      onValueChange={(chosen) => onChange(chosen as Value)}
+      className="flex flex-col"
+    >
       {choices.map((choice) => (
         <RadioGroup.Item
           key={choice.value}
           value={choice.value}
           disabled={choice.missing !== undefined}
-          className="group flex items-baseline gap-2 rounded px-2 py-1 text-left enabled:hover:bg-sunk disabled:opacity-60"
+          className="group enabled:hover:bg-sunk flex items-baseline gap-2 rounded px-2 py-1 text-left disabled:opacity-60"
         >
-          <span aria-hidden="true" className="size-2.5 shrink-0 rounded-full border border-quiet group-data-[state=checked]:border-ember group-data-[state=checked]:bg-ember" />
+          <span
+            aria-hidden="true"
+            className="border-quiet group-data-[state=checked]:border-ember group-data-[state=checked]:bg-ember size-2.5 shrink-0 rounded-full border"
+          />
           <span>
             {choice.label}
-            {(choice.missing ?? choice.hint) && <span className="block text-sm text-quiet">{choice.missing ?? choice.hint}</span>}
+            {(choice.missing ?? choice.hint) && (
+              <span className="text-quiet block text-sm">{choice.missing ?? choice.hint}</span>
+            )}
           </span>
         </RadioGroup.Item>
       ))}

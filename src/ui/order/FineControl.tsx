@@ -26,20 +26,25 @@ export function FineControl({ recipe, change, name, onName, keepFailed, onKeepFa
   const { video, audio } = recipe;
   return (
     <details className="group mt-2">
-      <summary className="inline-flex cursor-pointer list-none items-center gap-1 rounded text-quiet hover:text-ink">
+      <summary className="text-quiet hover:text-ink inline-flex cursor-pointer list-none items-center gap-1 rounded">
         <ChevronRight aria-hidden="true" size={16} className="transition-transform group-open:rotate-90" /> Fine control
       </summary>
-      <div className="mt-2 grid max-w-4xl grid-cols-3 gap-6 border-l-2 border-rule pl-4">
+      <div className="border-rule mt-2 grid max-w-4xl grid-cols-3 gap-6 border-l-2 pl-4">
         <section>
-          <h3 className="text-sm text-quiet">Video: effort of the encoder</h3>
+          <h3 className="text-quiet text-sm">Video: effort of the encoder</h3>
           {video ? (
-            <Choices label="Effort" value={video.effort} choices={EFFORTS} onChange={(effort) => change({ ...recipe, video: { ...video, effort } })} />
+            <Choices
+              label="Effort"
+              value={video.effort}
+              choices={EFFORTS}
+              onChange={(effort) => change({ ...recipe, video: { ...video, effort } })}
+            />
           ) : (
             <p>No picture.</p>
           )}
         </section>
         <section>
-          <h3 className="text-sm text-quiet">Sound: sample rate</h3>
+          <h3 className="text-quiet text-sm">Sound: sample rate</h3>
           {audio ? (
             <Choices
               label="Sample rate"
@@ -61,7 +66,12 @@ export function FineControl({ recipe, change, name, onName, keepFailed, onKeepFa
             hint="Left empty, it is named after the programme, frame size and codec."
           />
           <label className="flex items-start gap-2">
-            <input type="checkbox" className="mt-1 accent-(--ember)" checked={keepFailed} onChange={(event) => onKeepFailed(event.target.checked)} />
+            <input
+              type="checkbox"
+              className="mt-1 accent-(--ember)"
+              checked={keepFailed}
+              onChange={(event) => onKeepFailed(event.target.checked)}
+            />
             Keep the file even when a check fails, marked as not verified
           </label>
         </section>

@@ -1,11 +1,17 @@
 import { COMMON_HEIGHTS, fitFrameSize, type Fit, type FrameSize } from '../../core/geometry/frameSize.ts';
 import { Choices } from './Choices.tsx';
-import type { OrderPartProps } from './OrderLine.tsx';
+import type { OrderPartProps } from './orderPart.ts';
 import { Token } from './Token.tsx';
 import { TypedField } from './TypedField.tsx';
 
 /** Frame size: the source's own, a common smaller one, or a typed box to fit in. */
-export function FrameSizeToken({ programme, recipe, change, problemOf, size }: OrderPartProps & { readonly size: FrameSize }) {
+export function FrameSizeToken({
+  programme,
+  recipe,
+  change,
+  problemOf,
+  size,
+}: OrderPartProps & { readonly size: FrameSize }) {
   const { video } = programme;
   if (!video) return null;
   const fitted = (fit: Fit | null) => fitFrameSize(programme, video.pixelAspect, fit);
@@ -14,7 +20,10 @@ export function FrameSizeToken({ programme, recipe, change, problemOf, size }: O
   const apply = (fit: Fit | null) => change({ ...recipe, picture: { fit } });
   const choices = [
     { value: 'own', label: `${own.width} × ${own.height}`, hint: 'The source’s own' },
-    ...smaller.map((height) => ({ value: String(height), label: `${fitted({ height }).width} × ${fitted({ height }).height}` })),
+    ...smaller.map((height) => ({
+      value: String(height),
+      label: `${fitted({ height }).width} × ${fitted({ height }).height}`,
+    })),
   ];
   const chosen = [null, ...smaller].find((height) => sameSize(fitted(height === null ? null : { height }), size));
   return (
@@ -30,7 +39,7 @@ export function FrameSizeToken({ programme, recipe, change, problemOf, size }: O
               close();
             }}
           />
-          <div className="mt-2 border-t border-rule pt-2">
+          <div className="border-rule mt-2 border-t pt-2">
             <TypedField
               label="Or fit inside"
               value={recipe.picture.fit}

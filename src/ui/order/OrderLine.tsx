@@ -7,17 +7,10 @@ import { nameFrameRate } from '../../core/timing/frameRate.ts';
 import { useSystem } from '../hooks/queries.ts';
 import { Choices } from './Choices.tsx';
 import { FrameSizeToken } from './FrameSizeToken.tsx';
+import type { OrderPartProps } from './orderPart.ts';
 import { RateTokens } from './RateTokens.tsx';
 import { SoundTokens } from './SoundTokens.tsx';
 import { Token } from './Token.tsx';
-
-export interface OrderPartProps {
-  readonly programme: ProgrammeView;
-  readonly recipe: Recipe;
-  readonly change: (recipe: Recipe) => void;
-  /** The problem with a key of the recipe, if there is one. */
-  readonly problemOf: (field: string) => string | undefined;
-}
 
 interface Props {
   readonly programme: ProgrammeView;
@@ -38,7 +31,8 @@ export function OrderLine({ programme, recipe, change, problems }: Props) {
       <CodecToken {...part} />
       {recipe.video && size && (
         <>
-          , at <FrameSizeToken {...part} size={size} /> and the source’s <span className="figure">{nameFrameRate(programme.frameRate)}</span> fps, <RateTokens {...part} />
+          , at <FrameSizeToken {...part} size={size} /> and the source’s{' '}
+          <span className="figure">{nameFrameRate(programme.frameRate)}</span> fps, <RateTokens {...part} />
         </>
       )}
       , with <SoundTokens {...part} />.
@@ -48,22 +42,40 @@ export function OrderLine({ programme, recipe, change, problems }: Props) {
 
 function CodecToken({ programme, recipe, change, problemOf }: OrderPartProps) {
   const { data: system } = useSystem();
-  const missing = (codec: 'h264' | 'hevc') => (system && !system.engine.encoders.includes(codec) ? 'Its encoder is not installed here.' : undefined);
+  const missing = (codec: 'h264' | 'hevc') =>
+    system && !system.engine.encoders.includes(codec) ? 'Its encoder is not installed here.' : undefined;
   const withoutPicture = programme.video ? undefined : 'This programme has no picture.';
   const choose = (value: 'h264' | 'hevc' | 'none') => {
     if (value === 'none') change({ ...recipe, video: null, audio: recipe.audio ?? STARTING_SOUND });
-    else change({ ...recipe, video: { rate: { mode: 'quality', value: 23 }, effort: 'balanced', ...recipe.video, codec: value } });
+    else
+      change({
+        ...recipe,
+        video: { rate: { mode: 'quality', value: 23 }, effort: 'balanced', ...recipe.video, codec: value },
+      });
   };
   return (
-    <Token label="Codec of the picture" text={recipe.video ? CODEC_NAMES[recipe.video.codec] : 'sound only'} problem={problemOf('video') ?? problemOf('video.codec')}>
+    <Token
+      label="Codec of the picture"
+      text={recipe.video ? CODEC_NAMES[recipe.video.codec] : 'sound only'}
+      problem={problemOf('video') ?? problemOf('video.codec')}
+    >
       {(close) => (
         <Choices
           label="Codec"
           value={recipe.video?.codec ?? 'none'}
           choices={[
             { value: 'h264', label: 'H.264', hint: 'Plays everywhere.', missing: withoutPicture ?? missing('h264') },
-            { value: 'hevc', label: 'HEVC', hint: 'Smaller for the same picture; many browsers do not play it.', missing: withoutPicture ?? missing('hevc') },
-            { value: 'none', label: 'Sound only', missing: programme.audio.length === 0 ? 'This programme has no sound.' : undefined },
+            {
+              value: 'hevc',
+              label: 'HEVC',
+              hint: 'Smaller for the same picture; many browsers do not play it.',
+              missing: withoutPicture ?? missing('hevc'),
+            },
+            {
+              value: 'none',
+              label: 'Sound only',
+              missing: programme.audio.length === 0 ? 'This programme has no sound.' : undefined,
+            },
           ]}
           onChange={(value) => {
             choose(value);

@@ -3,7 +3,7 @@ import type { RateChoice } from '../../core/rate/recipe.ts';
 import { formatBytes, parseSize, writeSize } from '../kit/format.ts';
 import { Choices } from './Choices.tsx';
 import { describeRate } from './describeRecipe.ts';
-import type { OrderPartProps } from './OrderLine.tsx';
+import type { OrderPartProps } from './orderPart.ts';
 import { Token } from './Token.tsx';
 import { readWhole, TypedField } from './TypedField.tsx';
 
@@ -31,7 +31,11 @@ export function RateTokens({ programme, recipe, change, problemOf }: OrderPartPr
             label="What is held to"
             value={rate.mode}
             choices={[
-              { value: 'quality', label: 'Constant quality', hint: 'Looks the same throughout; the size is what it comes to.' },
+              {
+                value: 'quality',
+                label: 'Constant quality',
+                hint: 'Looks the same throughout; the size is what it comes to.',
+              },
               { value: 'average', label: 'An average rate', hint: 'The size is nearly known; hard parts look worse.' },
               { value: 'size', label: 'A size to fill', hint: 'Never over it, and filled; two passes, corrected.' },
             ]}
@@ -71,9 +75,21 @@ export function RateTokens({ programme, recipe, change, problemOf }: OrderPartPr
   );
 }
 
-const AMOUNT_LABELS = { quality: 'Constant quality', average: 'Average rate of the picture', size: 'Size to fill' } as const;
+const AMOUNT_LABELS = {
+  quality: 'Constant quality',
+  average: 'Average rate of the picture',
+  size: 'Size to fill',
+} as const;
 
-function AmountField({ rate, codec, apply }: { readonly rate: RateChoice; readonly codec: 'h264' | 'hevc'; readonly apply: (rate: RateChoice) => void }) {
+function AmountField({
+  rate,
+  codec,
+  apply,
+}: {
+  readonly rate: RateChoice;
+  readonly codec: 'h264' | 'hevc';
+  readonly apply: (rate: RateChoice) => void;
+}) {
   switch (rate.mode) {
     case 'quality': {
       const [best, worst] = QUALITY_RANGE[codec];

@@ -1,6 +1,6 @@
 import type { Channels } from '../../core/codec/tables.ts';
 import { Choices } from './Choices.tsx';
-import type { OrderPartProps } from './OrderLine.tsx';
+import type { OrderPartProps } from './orderPart.ts';
 import { Token } from './Token.tsx';
 import { readWhole, TypedField } from './TypedField.tsx';
 
@@ -10,7 +10,8 @@ const STARTING = { codec: 'aac', kbps: 128, sampleRate: 48000 } as const;
 export function SoundTokens({ programme, recipe, change, problemOf }: OrderPartProps) {
   const { audio } = recipe;
   const hasSound = programme.audio.length > 0;
-  const choose = (value: Channels | 'none') => change({ ...recipe, audio: value === 'none' ? null : { ...STARTING, ...audio, channels: value } });
+  const choose = (value: Channels | 'none') =>
+    change({ ...recipe, audio: value === 'none' ? null : { ...STARTING, ...audio, channels: value } });
   return (
     <>
       <Token label="Sound" text={audio ? `AAC ${audio.channels}` : 'no sound'} problem={problemOf('audio')}>
@@ -20,7 +21,12 @@ export function SoundTokens({ programme, recipe, change, problemOf }: OrderPartP
             value={audio?.channels ?? 'none'}
             choices={[
               { value: 'stereo', label: 'AAC stereo', missing: hasSound ? undefined : 'This programme has no sound.' },
-              { value: 'mono', label: 'AAC mono', hint: 'Enough for speech, at half the rate.', missing: hasSound ? undefined : 'This programme has no sound.' },
+              {
+                value: 'mono',
+                label: 'AAC mono',
+                hint: 'Enough for speech, at half the rate.',
+                missing: hasSound ? undefined : 'This programme has no sound.',
+              },
               { value: 'none', label: 'No sound', missing: recipe.video ? undefined : 'Then nothing would be left.' },
             ]}
             onChange={(value) => {

@@ -18,18 +18,24 @@ export function Token({ label, text, problem, children }: Props) {
       <Popover.Trigger
         aria-label={`${label}: ${text}`}
         className={clsx(
-          'cursor-pointer rounded-sm border-b-2 px-0.5 whitespace-nowrap hover:bg-ember-soft data-[state=open]:bg-ember-soft',
-          problem ? 'border-dotted border-wrong text-wrong' : 'border-ember',
+          'hover:bg-ember-soft data-[state=open]:bg-ember-soft cursor-pointer rounded-sm border-b-2 px-0.5 whitespace-nowrap',
+          problem ? 'border-wrong text-wrong border-dotted' : 'border-ember',
         )}
       >
         {text}
         {problem && <span aria-hidden="true"> ✕</span>}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content sideOffset={6} align="start" collisionPadding={12} className="z-30 w-72 rounded-md border border-rule bg-sheet p-3 text-base text-ink shadow-lg" aria-label={label}>
-          <h3 className="mb-2 text-sm text-quiet">{label}</h3>
+        <Popover.Content
+          sideOffset={6}
+          align="start"
+          collisionPadding={12}
+          className="border-rule bg-sheet text-ink z-30 w-72 rounded-md border p-3 text-base shadow-lg"
+          aria-label={label}
+        >
+          <h3 className="text-quiet mb-2 text-sm">{label}</h3>
           {children(() => setOpen(false))}
-          {problem && <p className="mt-2 text-sm text-wrong">{problem}</p>}
+          {problem && <p className="text-wrong mt-2 text-sm">{problem}</p>}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -29,7 +29,7 @@ export function TypedField<Value>({ label, value, write, read, onChange, unit, h
   };
   return (
     <div className="mb-1">
-      <label htmlFor={id} className="block text-sm text-quiet">
+      <label htmlFor={id} className="text-quiet block text-sm">
         {label}
       </label>
       <div className="flex items-center gap-2">
@@ -43,11 +43,11 @@ export function TypedField<Value>({ label, value, write, read, onChange, unit, h
           aria-describedby={`${id}-said`}
           autoComplete="off"
           spellCheck={false}
-          className="figure w-full min-w-0 rounded border border-rule bg-paper px-2 py-1 aria-invalid:border-wrong"
+          className="figure border-rule bg-paper aria-invalid:border-wrong w-full min-w-0 rounded border px-2 py-1"
         />
-        {unit && <span className="shrink-0 text-quiet">{unit}</span>}
+        {unit && <span className="text-quiet shrink-0">{unit}</span>}
       </div>
-      <p id={`${id}-said`} className={fault ? 'text-sm text-wrong' : 'text-sm text-quiet'}>
+      <p id={`${id}-said`} className={fault ? 'text-wrong text-sm' : 'text-quiet text-sm'}>
         {fault ?? hint}
       </p>
     </div>
@@ -59,6 +59,8 @@ export function readWhole(least: number, most: number, what: string) {
   return (text: string): { value: number } | { fault: string } => {
     const value = Number(text.trim().replaceAll(',', ''));
     const isGood = text.trim() !== '' && Number.isInteger(value) && value >= least && value <= most;
-    return isGood ? { value } : { fault: `Type ${what} from ${least.toLocaleString('en')} to ${most.toLocaleString('en')}.` };
+    return isGood
+      ? { value }
+      : { fault: `Type ${what} from ${least.toLocaleString('en')} to ${most.toLocaleString('en')}.` };
   };
 }

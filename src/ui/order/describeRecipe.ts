@@ -4,12 +4,20 @@ import type { RateChoice, Recipe } from '../../core/rate/recipe.ts';
 import { writeSize } from '../kit/format.ts';
 
 /** The words of the rate, in two parts: what is held to, and to how much. */
-export function describeRate(rate: RateChoice): { readonly mode: string; readonly amount: string; readonly passes: string | null } {
+export function describeRate(rate: RateChoice): {
+  readonly mode: string;
+  readonly amount: string;
+  readonly passes: string | null;
+} {
   switch (rate.mode) {
     case 'quality':
       return { mode: 'at constant quality', amount: String(rate.value), passes: null };
     case 'average':
-      return { mode: 'averaging', amount: `${rate.kbps.toLocaleString('en')} kb/s`, passes: rate.passes === 2 ? 'two passes' : 'one pass' };
+      return {
+        mode: 'averaging',
+        amount: `${rate.kbps.toLocaleString('en')} kb/s`,
+        passes: rate.passes === 2 ? 'two passes' : 'one pass',
+      };
     case 'size':
       return { mode: 'filling', amount: writeSize(rate.bytes), passes: null };
   }

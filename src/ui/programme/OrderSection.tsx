@@ -40,14 +40,24 @@ export function OrderSection({ programme, renditions }: Props) {
     if (newest) router.push(`/desk/${newest.id}`);
   });
   const { video } = recipe;
-  const onCap = video?.rate.mode === 'size' ? (bytes: number) => change({ ...recipe, video: { ...video, rate: { mode: 'size', bytes } } }) : undefined;
+  const onCap =
+    video?.rate.mode === 'size'
+      ? (bytes: number) => change({ ...recipe, video: { ...video, rate: { mode: 'size', bytes } } })
+      : undefined;
   return (
     <section aria-labelledby="order-heading" className="mt-7">
       <h2 id="order-heading" className="mb-1 text-lg font-semibold">
         A new rendition
       </h2>
       <OrderLine programme={programme} recipe={recipe} change={change} problems={outcome.ok ? [] : outcome.problems} />
-      <FineControl recipe={recipe} change={change} name={name} onName={setName} keepFailed={keepFailed} onKeepFailed={setKeepFailed} />
+      <FineControl
+        recipe={recipe}
+        change={change}
+        name={name}
+        onName={setName}
+        keepFailed={keepFailed}
+        onKeepFailed={setKeepFailed}
+      />
       {outcome.ok ? (
         <BudgetBar plan={outcome.plan} isSounding={draft.isSounding} onCap={onCap} />
       ) : (

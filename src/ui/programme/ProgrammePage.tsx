@@ -16,17 +16,25 @@ export function ProgrammePage({ id }: { readonly id: string }) {
   const { data: programme, error } = useProgramme(id);
   const { data: renditions = [] } = useRenditions();
   // What was typed last time is kept in the browser, so the order is drawn there only.
-  const isInBrowser = useSyncExternalStore(noSubscription, () => true, () => false);
+  const isInBrowser = useSyncExternalStore(
+    noSubscription,
+    () => true,
+    () => false,
+  );
   if (error) {
     return (
       <main className="mx-auto max-w-6xl px-5 py-5">
         <Notice kind="wrong" role="alert">
-          {error.message} <Link href="/" className="underline">All programmes</Link>
+          {error.message}{' '}
+          <Link href="/" className="underline">
+            All programmes
+          </Link>
         </Notice>
       </main>
     );
   }
-  if (!programme || !isInBrowser) return <main className="mx-auto max-w-6xl px-5 py-5 text-quiet">Reading the programme …</main>;
+  if (!programme || !isInBrowser)
+    return <main className="text-quiet mx-auto max-w-6xl px-5 py-5">Reading the programme …</main>;
   const own = renditions.filter((rendition) => rendition.programmeId === id);
   return (
     <main className="mx-auto max-w-6xl px-5 py-5">
@@ -49,7 +57,7 @@ function WhatItIs({ programme }: { readonly programme: ProgrammeView }) {
           className="h-[135px] w-[240px] shrink-0 bg-black object-contain"
         />
       ) : (
-        <div className="flex h-[135px] w-[240px] shrink-0 items-center justify-center bg-sunk text-quiet">
+        <div className="bg-sunk text-quiet flex h-[135px] w-[240px] shrink-0 items-center justify-center">
           <Volume2 aria-hidden="true" size={40} />
         </div>
       )}
@@ -57,7 +65,7 @@ function WhatItIs({ programme }: { readonly programme: ProgrammeView }) {
         <h1 className="text-2xl font-semibold">{programme.name}</h1>
         <p className="max-w-[44rem]">{describeProgramme(programme)}</p>
         <details className="mt-1">
-          <summary className="cursor-pointer text-quiet hover:text-ink">All facts</summary>
+          <summary className="text-quiet hover:text-ink cursor-pointer">All facts</summary>
           <dl className="mt-2 grid grid-cols-[7rem_1fr] gap-x-4 gap-y-0.5">
             {listFacts(programme).map(([name, value]) => (
               <div key={name} className="contents">

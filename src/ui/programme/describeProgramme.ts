@@ -33,7 +33,9 @@ export function nameSourceCodec(codec: string): string {
 export function describeProgramme(programme: ProgrammeView): string {
   const { video, audio } = programme;
   const track = audio[0];
-  const sound = track ? `${nameSourceCodec(track.codec)} ${channelName(track.channels)} at ${track.sampleRate / 1000} kHz` : 'no sound';
+  const sound = track
+    ? `${nameSourceCodec(track.codec)} ${channelName(track.channels)} at ${track.sampleRate / 1000} kHz`
+    : 'no sound';
   const weight = `${formatBytes(programme.bytes)}, ${formatRate((programme.bytes * 8) / programme.durationSeconds)} on average`;
   if (!video) return `${formatLength(programme.durationSeconds)} of sound only, ${sound}; ${weight}.`;
   const picture = `${programme.width} × ${programme.height} at ${nameFrameRate(programme.frameRate)} frames a second`;
@@ -52,19 +54,34 @@ export function listFacts(programme: ProgrammeView): (readonly [name: string, va
     const isSquare = sameRational(pixelAspect, rational(1, 1));
     facts.push(
       ['Length', `${frameToTimecode(programme.frameCount, programme.frameRate)}, ${programme.frameCount} frames`],
-      ['Frame rate', `${programme.frameRate.num}/${programme.frameRate.den}, ${video.constantRate ? 'constant' : 'variable'}`],
-      ['Shape', `${nameShape(programme, pixelAspect)}, ${isSquare ? 'square pixels' : `pixels ${pixelAspect.num}:${pixelAspect.den}`}`],
-      ['Picture', `${nameSourceCodec(video.codec)}${video.profile ? ` ${video.profile}` : ''}, ${video.bitDepth} bits, ${video.interlaced ? 'interlaced' : 'progressive'}`],
+      [
+        'Frame rate',
+        `${programme.frameRate.num}/${programme.frameRate.den}, ${video.constantRate ? 'constant' : 'variable'}`,
+      ],
+      [
+        'Shape',
+        `${nameShape(programme, pixelAspect)}, ${isSquare ? 'square pixels' : `pixels ${pixelAspect.num}:${pixelAspect.den}`}`,
+      ],
+      [
+        'Picture',
+        `${nameSourceCodec(video.codec)}${video.profile ? ` ${video.profile}` : ''}, ${video.bitDepth} bits, ${video.interlaced ? 'interlaced' : 'progressive'}`,
+      ],
       ['Colour', [colour.primaries, colour.transfer, colour.matrix].map((tag) => tag ?? 'not tagged').join(' / ')],
       ['Range', colour.range ?? 'not tagged'],
-      ['Keyframes', `${video.keyframes}, one in ${(programme.frameCount / Math.max(1, video.keyframes)).toFixed(0)} frames`],
+      [
+        'Keyframes',
+        `${video.keyframes}, one in ${(programme.frameCount / Math.max(1, video.keyframes)).toFixed(0)} frames`,
+      ],
     );
   } else {
     facts.push(['Length', `${programme.durationSeconds.toFixed(3)} s`]);
   }
   programme.audio.forEach((track, index) => {
     const rate = track.bitsPerSecond === null ? '' : `, ${formatRate(track.bitsPerSecond)}`;
-    facts.push([`Sound ${index + 1}`, `${nameSourceCodec(track.codec)}, ${channelName(track.channels)}, ${track.sampleRate / 1000} kHz${rate}`]);
+    facts.push([
+      `Sound ${index + 1}`,
+      `${nameSourceCodec(track.codec)}, ${channelName(track.channels)}, ${track.sampleRate / 1000} kHz${rate}`,
+    ]);
   });
   facts.push(['File', programme.path]);
   return facts;

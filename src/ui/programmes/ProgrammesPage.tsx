@@ -25,15 +25,23 @@ export function ProgrammesPage() {
     <main className="mx-auto max-w-6xl px-5 py-5">
       <div className="mb-3 flex items-baseline gap-4">
         <h1 className="text-2xl font-semibold">Programmes</h1>
-        {programmes && <span className="text-quiet">{programmes.length === 1 ? '1 master' : `${programmes.length} masters`}</span>}
+        {programmes && (
+          <span className="text-quiet">{programmes.length === 1 ? '1 master' : `${programmes.length} masters`}</span>
+        )}
         <Button look="main" className="ml-auto" hotkey="A" onClick={() => setAdding(true)}>
           <Plus aria-hidden="true" size={16} /> Add a programme
         </Button>
       </div>
-      {error && <Notice kind="wrong" role="alert">{error.message}</Notice>}
+      {error && (
+        <Notice kind="wrong" role="alert">
+          {error.message}
+        </Notice>
+      )}
       {isPending && <p className="text-quiet">Reading the list …</p>}
       {programmes?.length === 0 && (
-        <p className="max-w-[44rem] py-10 text-quiet">Nothing has been taken in yet. Add a finished master from a media folder; it is only read, never changed.</p>
+        <p className="text-quiet max-w-[44rem] py-10">
+          Nothing has been taken in yet. Add a finished master from a media folder; it is only read, never changed.
+        </p>
       )}
       {programmes && programmes.length > 0 && <ProgrammeTable programmes={programmes} />}
       <AddProgramme isOpen={isAdding} onOpenChange={setAdding} />
@@ -47,7 +55,7 @@ function ProgrammeTable({ programmes }: { readonly programmes: readonly Programm
   return (
     <table className="w-full border-collapse">
       <thead>
-        <tr className="border-b border-rule text-left text-sm text-quiet">
+        <tr className="border-rule text-quiet border-b text-left text-sm">
           <th className="py-1 font-normal" colSpan={2}>
             Name
           </th>
@@ -84,7 +92,7 @@ function ProgrammeRow({ programme }: { readonly programme: ProgrammeView }) {
     perHour === null ? '–' : formatBytes(perHour),
   ];
   return (
-    <tr className="border-b border-rule hover:bg-sheet">
+    <tr className="border-rule hover:bg-sheet border-b">
       <td className="w-32 py-1.5">
         <Thumbnail programme={programme} />
       </td>
@@ -120,13 +128,20 @@ function ProgrammeRow({ programme }: { readonly programme: ProgrammeView }) {
 function Thumbnail({ programme }: { readonly programme: ProgrammeView }) {
   if (!programme.video) {
     return (
-      <div className="flex h-[68px] w-[120px] items-center justify-center bg-sunk text-quiet">
+      <div className="bg-sunk text-quiet flex h-[68px] w-[120px] items-center justify-center">
         <Volume2 aria-hidden="true" />
       </div>
     );
   }
   const middle = Math.floor(programme.frameCount * 0.25);
   return (
-    <img src={frameOfProgramme(programme.id, middle, 240)} alt="" width={120} height={68} loading="lazy" className="h-[68px] w-[120px] bg-black object-contain" />
+    <img
+      src={frameOfProgramme(programme.id, middle, 240)}
+      alt=""
+      width={120}
+      height={68}
+      loading="lazy"
+      className="h-[68px] w-[120px] bg-black object-contain"
+    />
   );
 }

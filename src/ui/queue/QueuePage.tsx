@@ -17,11 +17,19 @@ export function QueuePage() {
   return (
     <main className="mx-auto max-w-6xl px-5 py-5">
       <h1 className="mb-3 text-2xl font-semibold">Queue</h1>
-      {error && <Notice kind="wrong" role="alert">{error.message}</Notice>}
-      {renditions && active.length === 0 && <p className="py-4 text-quiet">Nothing is running and nothing waits. Order a rendition on a programme’s page.</p>}
+      {error && (
+        <Notice kind="wrong" role="alert">
+          {error.message}
+        </Notice>
+      )}
+      {renditions && active.length === 0 && (
+        <p className="text-quiet py-4">
+          Nothing is running and nothing waits. Order a rendition on a programme’s page.
+        </p>
+      )}
       <ul>
         {active.map((rendition) => (
-          <li key={rendition.id} className="border-b border-rule py-2">
+          <li key={rendition.id} className="border-rule border-b py-2">
             <Heading rendition={rendition} />
             <RenditionProgress rendition={rendition} />
           </li>
@@ -30,12 +38,12 @@ export function QueuePage() {
       {ended.length > 0 && (
         <section className="mt-6">
           <h2 className="text-lg font-semibold">Ended</h2>
-          <p className="mb-1 text-sm text-quiet">
+          <p className="text-quiet mb-1 text-sm">
             {count('done')} done, {count('failed')} failed, {count('stopped')} stopped
           </p>
           <ul>
             {ended.map((rendition) => (
-              <li key={rendition.id} className="border-b border-rule py-1.5">
+              <li key={rendition.id} className="border-rule border-b py-1.5">
                 <Heading rendition={rendition} />
                 <Ending rendition={rendition} />
               </li>
@@ -50,10 +58,15 @@ export function QueuePage() {
 function Heading({ rendition }: { readonly rendition: RenditionView }) {
   return (
     <p className="flex gap-3">
-      <Link href={`/programmes/${rendition.programmeId}`} className="shrink-0 font-semibold underline-offset-4 hover:underline">
+      <Link
+        href={`/programmes/${rendition.programmeId}`}
+        className="shrink-0 font-semibold underline-offset-4 hover:underline"
+      >
         {rendition.name}
       </Link>
-      <span className="truncate text-quiet">{describeRecipe(rendition.recipe, rendition.plan.picture?.size ?? null)}</span>
+      <span className="text-quiet truncate">
+        {describeRecipe(rendition.recipe, rendition.plan.picture?.size ?? null)}
+      </span>
     </p>
   );
 }
@@ -64,7 +77,8 @@ function Ending({ rendition }: { readonly rendition: RenditionView }) {
   const seconds = (rendition.encodeSeconds ?? 0) + (rendition.checkSeconds ?? 0);
   return (
     <p>
-      <span className="text-measured">✓ Done and verified</span>: <span className="figure">{formatBytes(rendition.bytes ?? 0)}</span> in {formatWait(seconds)}, all{' '}
+      <span className="text-measured">✓ Done and verified</span>:{' '}
+      <span className="figure">{formatBytes(rendition.bytes ?? 0)}</span> in {formatWait(seconds)}, all{' '}
       {rendition.checks.length} checks passed.
     </p>
   );

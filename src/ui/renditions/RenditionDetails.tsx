@@ -31,7 +31,11 @@ export function RenditionDetails({ rendition }: { readonly rendition: RenditionV
         {checks.length > 0 && <ChecksTable checks={checks} />}
         {fill && <FillTable fill={fill} />}
       </div>
-      {quality && <p className="text-sm text-quiet">Measured at the master’s frame size, scaled with {quality.scaler}. The file is {rendition.path}.</p>}
+      {quality && (
+        <p className="text-quiet text-sm">
+          Measured at the master’s frame size, scaled with {quality.scaler}. The file is {rendition.path}.
+        </p>
+      )}
     </div>
   );
 }
@@ -39,7 +43,7 @@ export function RenditionDetails({ rendition }: { readonly rendition: RenditionV
 function ChecksTable({ checks }: { readonly checks: RenditionView['checks'] }) {
   return (
     <table className="text-sm" data-testid="checks">
-      <thead className="text-left text-quiet">
+      <thead className="text-quiet text-left">
         <tr>
           <th className="font-normal">Check</th>
           <th className="px-4 font-normal">Expected</th>
@@ -50,7 +54,11 @@ function ChecksTable({ checks }: { readonly checks: RenditionView['checks'] }) {
         {checks.map((check) => (
           <tr key={check.name}>
             <td className="pr-2">
-              {check.ok ? <Tick aria-label="passed" size={15} className="mr-1 inline text-measured" /> : <X aria-label="failed" size={15} className="mr-1 inline text-wrong" />}
+              {check.ok ? (
+                <Tick aria-label="passed" size={15} className="text-measured mr-1 inline" />
+              ) : (
+                <X aria-label="failed" size={15} className="text-wrong mr-1 inline" />
+              )}
               {check.name}
             </td>
             <td className="figure px-4">{check.expected}</td>
@@ -66,7 +74,7 @@ function FillTable({ fill }: { readonly fill: FillView }) {
   return (
     <div className="text-sm">
       <table>
-        <thead className="text-left text-quiet">
+        <thead className="text-quiet text-left">
           <tr>
             <th className="font-normal">Second pass</th>
             <th className="px-4 text-right font-normal">Asked</th>
@@ -85,7 +93,7 @@ function FillTable({ fill }: { readonly fill: FillView }) {
           ))}
         </tbody>
       </table>
-      <p className="mt-1 text-quiet">{OUTCOMES[fill.outcome]}</p>
+      <p className="text-quiet mt-1">{OUTCOMES[fill.outcome]}</p>
     </div>
   );
 }

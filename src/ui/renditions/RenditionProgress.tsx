@@ -31,8 +31,12 @@ export function RenditionProgress({ rendition }: { readonly rendition: Rendition
           {!isWaiting && <span className="figure ml-auto">{Math.round(fraction * 100)} %</span>}
           {secondsLeft !== null && <span className="text-quiet">{formatWait(secondsLeft)} left</span>}
         </div>
-        <Progress.Root value={fraction * 100} aria-label={`Progress of ${rendition.name}`} className="mt-1 h-1.5 overflow-hidden rounded-full bg-sunk">
-          <Progress.Indicator className="h-full bg-ember" style={{ width: `${fraction * 100}%` }} />
+        <Progress.Root
+          value={fraction * 100}
+          aria-label={`Progress of ${rendition.name}`}
+          className="bg-sunk mt-1 h-1.5 overflow-hidden rounded-full"
+        >
+          <Progress.Indicator className="bg-ember h-full" style={{ width: `${fraction * 100}%` }} />
         </Progress.Root>
       </div>
       <Button onClick={() => stop.mutate(rendition.id)} disabled={stop.isPending} aria-label={`Stop ${rendition.name}`}>

@@ -3,10 +3,13 @@ import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
 import { RenditionTable } from './RenditionTable.tsx';
 
 /** The chart's package is large and not needed for the first look at a page. */
-const SizeQualityScale = dynamic(() => import('../scale/SizeQualityScale.tsx').then((module) => module.SizeQualityScale), {
-  ssr: false,
-  loading: () => <div className="h-72" />,
-});
+const SizeQualityScale = dynamic(
+  () => import('../scale/SizeQualityScale.tsx').then((module) => module.SizeQualityScale),
+  {
+    ssr: false,
+    loading: () => <div className="h-72" />,
+  },
+);
 
 interface Props {
   readonly programme: ProgrammeView;

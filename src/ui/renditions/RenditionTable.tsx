@@ -12,16 +12,22 @@ import { RenditionProgress } from './RenditionProgress.tsx';
 const COLUMNS = ['Size', 'Ratio', 'Rate', 'Frame', 'Took'] as const;
 
 /** The master in the first row, its renditions below, in the same columns. */
-export function RenditionTable({ programme, renditions }: { readonly programme: ProgrammeView; readonly renditions: readonly RenditionView[] }) {
+export function RenditionTable({
+  programme,
+  renditions,
+}: {
+  readonly programme: ProgrammeView;
+  readonly renditions: readonly RenditionView[];
+}) {
   return (
     <table className="w-full border-collapse" data-testid="renditions">
-      <thead className="text-sm text-quiet">
+      <thead className="text-quiet text-sm">
         <tr>
-          <th rowSpan={2} className="border-b border-rule text-left align-bottom font-normal">
+          <th rowSpan={2} className="border-rule border-b text-left align-bottom font-normal">
             What
           </th>
           {COLUMNS.map((column) => (
-            <th key={column} rowSpan={2} className="border-b border-rule px-2 text-right align-bottom font-normal">
+            <th key={column} rowSpan={2} className="border-rule border-b px-2 text-right align-bottom font-normal">
               {column}
             </th>
           ))}
@@ -31,11 +37,11 @@ export function RenditionTable({ programme, renditions }: { readonly programme: 
           <th colSpan={2} className="px-2 text-right font-normal">
             PSNR in dB, mean and lowest
           </th>
-          <th rowSpan={2} className="border-b border-rule">
+          <th rowSpan={2} className="border-rule border-b">
             <span className="sr-only">Actions</span>
           </th>
         </tr>
-        <tr className="border-b border-rule">
+        <tr className="border-rule border-b">
           {['all', 'luma', 'all', 'luma'].map((planes, index) => (
             <th key={index} className="px-2 text-right font-normal">
               {planes}
@@ -44,7 +50,7 @@ export function RenditionTable({ programme, renditions }: { readonly programme: 
         </tr>
       </thead>
       <tbody>
-        <tr className="border-b border-rule">
+        <tr className="border-rule border-b">
           <th scope="row" className="py-1.5 text-left font-semibold">
             Master
           </th>
@@ -71,19 +77,27 @@ export function RenditionTable({ programme, renditions }: { readonly programme: 
   );
 }
 
-function RenditionRow({ programme, rendition }: { readonly programme: ProgrammeView; readonly rendition: RenditionView }) {
+function RenditionRow({
+  programme,
+  rendition,
+}: {
+  readonly programme: ProgrammeView;
+  readonly rendition: RenditionView;
+}) {
   const [isOpen, setOpen] = useState(false);
   const { plan, bytes, quality, state } = rendition;
   const isActive = ['queued', 'running', 'checking'].includes(state);
   const took = rendition.encodeSeconds === null ? '' : formatWait(rendition.encodeSeconds);
   return (
     <Fragment>
-      <tr className="border-b border-rule align-top" data-testid="rendition" data-state={state}>
+      <tr className="border-rule border-b align-top" data-testid="rendition" data-state={state}>
         <th scope="row" className="max-w-64 py-1.5 text-left font-normal">
           <span className="block truncate font-semibold" title={rendition.path}>
             {rendition.name}
           </span>
-          <span className="block text-sm text-quiet">{describeRecipe(rendition.recipe, plan.picture?.size ?? null)}</span>
+          <span className="text-quiet block text-sm">
+            {describeRecipe(rendition.recipe, plan.picture?.size ?? null)}
+          </span>
         </th>
         {isActive ? (
           <td colSpan={COLUMNS.length + 4} className="px-2 py-1.5">
@@ -103,31 +117,57 @@ function RenditionRow({ programme, rendition }: { readonly programme: ProgrammeV
           />
         )}
         <td className="py-1 pl-2 text-right whitespace-nowrap">
-          {quality && rendition.hasFile && (
-            <Link href={`/desk/${rendition.id}`} aria-label={`Look at ${rendition.name}`} title="Viewing desk" className="inline-flex rounded p-1.5 text-quiet hover:bg-sunk hover:text-ink">
-              <Eye aria-hidden="true" size={18} />
-            </Link>
-          )}
-          {rendition.hasFile && (
-            <a href={fileOfRendition(rendition.id)} aria-label={`Download ${rendition.name}`} title="Download" className="inline-flex rounded p-1.5 text-quiet hover:bg-sunk hover:text-ink">
-              <Download aria-hidden="true" size={18} />
-            </a>
-          )}
+          <FileLinks rendition={rendition} />
           {!isActive && (
-            <Button look="quiet" className="!p-1.5" aria-expanded={isOpen} aria-label={`Checks of ${rendition.name}`} title="Checks" onClick={() => setOpen(!isOpen)}>
+            <Button
+              look="quiet"
+              className="!p-1.5"
+              aria-expanded={isOpen}
+              aria-label={`Checks of ${rendition.name}`}
+              title="Checks"
+              onClick={() => setOpen(!isOpen)}
+            >
               <ListChecks aria-hidden="true" size={18} />
             </Button>
           )}
         </td>
       </tr>
       {(isOpen || state === 'failed') && (
-        <tr className="border-b border-rule bg-sheet">
+        <tr className="border-rule bg-sheet border-b">
           <td colSpan={COLUMNS.length + 6} className="px-3 py-2">
             <RenditionDetails rendition={rendition} />
           </td>
         </tr>
       )}
     </Fragment>
+  );
+}
+
+function FileLinks({ rendition }: { readonly rendition: RenditionView }) {
+  const { quality } = rendition;
+  return (
+    <>
+      {quality && rendition.hasFile && (
+        <Link
+          href={`/desk/${rendition.id}`}
+          aria-label={`Look at ${rendition.name}`}
+          title="Viewing desk"
+          className="text-quiet hover:bg-sunk hover:text-ink inline-flex rounded p-1.5"
+        >
+          <Eye aria-hidden="true" size={18} />
+        </Link>
+      )}
+      {rendition.hasFile && (
+        <a
+          href={fileOfRendition(rendition.id)}
+          aria-label={`Download ${rendition.name}`}
+          title="Download"
+          className="text-quiet hover:bg-sunk hover:text-ink inline-flex rounded p-1.5"
+        >
+          <Download aria-hidden="true" size={18} />
+        </a>
+      )}
+    </>
   );
 }
 

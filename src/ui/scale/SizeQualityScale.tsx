@@ -1,7 +1,17 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { CartesianGrid, Label, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, Tooltip, XAxis, YAxis } from 'recharts';
+import {
+  CartesianGrid,
+  Label,
+  ReferenceLine,
+  ResponsiveContainer,
+  Scatter,
+  ScatterChart,
+  Tooltip,
+  XAxis,
+  YAxis,
+} from 'recharts';
 import type { RenditionView } from '../../contract/views.ts';
 import { CODEC_NAMES } from '../../core/codec/tables.ts';
 import { formatBytes } from '../kit/format.ts';
@@ -38,10 +48,28 @@ export function SizeQualityScale({ renditions }: { readonly renditions: readonly
           >
             <Label value="Size" position="bottom" offset={6} fill="var(--quiet)" />
           </XAxis>
-          <YAxis type="number" dataKey="decibels" name="SSIM" domain={[floor, ceiling]} allowDecimals={false} tick={TICK} stroke="var(--quiet)">
-            <Label value="SSIM, dB" angle={-90} position="insideLeft" offset={-4} fill="var(--quiet)" style={{ textAnchor: 'middle' }} />
+          <YAxis
+            type="number"
+            dataKey="decibels"
+            name="SSIM"
+            domain={[floor, ceiling]}
+            allowDecimals={false}
+            tick={TICK}
+            stroke="var(--quiet)"
+          >
+            <Label
+              value="SSIM, dB"
+              angle={-90}
+              position="insideLeft"
+              offset={-4}
+              fill="var(--quiet)"
+              style={{ textAnchor: 'middle' }}
+            />
           </YAxis>
-          <Tooltip cursor={false} content={({ payload }) => <MarkNote mark={payload?.[0]?.payload as Mark | undefined} />} />
+          <Tooltip
+            cursor={false}
+            content={({ payload }) => <MarkNote mark={payload?.[0]?.payload as Mark | undefined} />}
+          />
           {cap !== null && (
             <ReferenceLine x={cap} stroke="var(--ember)" strokeWidth={2}>
               <Label value={`cap ${formatBytes(cap)}`} position="insideTopRight" fill="var(--ember)" fontSize={13} />
@@ -52,7 +80,11 @@ export function SizeQualityScale({ renditions }: { readonly renditions: readonly
               key={curve}
               name={curve}
               data={marks}
-              line={marks.length > 1 ? { stroke: 'var(--measured)', strokeDasharray: DASHES[index % DASHES.length] ?? '' } : false}
+              line={
+                marks.length > 1
+                  ? { stroke: 'var(--measured)', strokeDasharray: DASHES[index % DASHES.length] ?? '' }
+                  : false
+              }
               shape={SHAPES[index % SHAPES.length]!}
               fill="var(--measured)"
               isAnimationActive={false}
@@ -85,7 +117,10 @@ function groupByCurve(renditions: readonly RenditionView[]): Map<string, Mark[]>
     const curve = `${CODEC_NAMES[plan.video.codec]}, ${plan.picture.size.width} × ${plan.picture.size.height}`;
     const marks = curves.get(curve) ?? [];
     marks.push({ id, name, bytes, decibels: quality.ssim.meanDb });
-    curves.set(curve, marks.sort((a, b) => a.bytes - b.bytes));
+    curves.set(
+      curve,
+      marks.sort((a, b) => a.bytes - b.bytes),
+    );
   }
   return curves;
 }
@@ -93,7 +128,7 @@ function groupByCurve(renditions: readonly RenditionView[]): Map<string, Mark[]>
 function MarkNote({ mark }: { readonly mark: Mark | undefined }) {
   if (!mark) return null;
   return (
-    <div className="rounded border border-rule bg-sheet px-2 py-1 text-sm">
+    <div className="border-rule bg-sheet rounded border px-2 py-1 text-sm">
       <div>{mark.name}</div>
       <div className="figure">
         {formatBytes(mark.bytes)}, SSIM {mark.decibels.toFixed(2)} dB

@@ -13,7 +13,11 @@ export function SettingsPage() {
   return (
     <main className="mx-auto max-w-6xl px-5 py-5">
       <h1 className="mb-3 text-2xl font-semibold">Settings</h1>
-      {error && <Notice kind="wrong" role="alert">{error.message}</Notice>}
+      {error && (
+        <Notice kind="wrong" role="alert">
+          {error.message}
+        </Notice>
+      )}
       <section className="mb-6 max-w-xs">
         <h2 className="text-lg font-semibold">Look</h2>
         <Choices
@@ -31,7 +35,9 @@ export function SettingsPage() {
         <>
           <section className="mb-6">
             <h2 className="text-lg font-semibold">Folders</h2>
-            <p className="mb-1 text-sm text-quiet">Set in linstock.config.json in the data folder, or in the environment.</p>
+            <p className="text-quiet mb-1 text-sm">
+              Set in linstock.config.json in the data folder, or in the environment.
+            </p>
             <Facts
               facts={[
                 ['Media', system.mediaFolders.join(', ')],
@@ -47,7 +53,10 @@ export function SettingsPage() {
             <Facts
               facts={[
                 ['Engine', system.engine.version ?? 'not found'],
-                ...VIDEO_CODECS.map((codec) => [CODEC_NAMES[codec], system.engine.encoders.includes(codec) ? 'ready' : 'missing'] as const),
+                ...VIDEO_CODECS.map(
+                  (codec) =>
+                    [CODEC_NAMES[codec], system.engine.encoders.includes(codec) ? 'ready' : 'missing'] as const,
+                ),
               ]}
             />
           </section>

@@ -10,7 +10,11 @@ import { KeysDialog } from './KeysDialog.tsx';
 import { Mark } from './Mark.tsx';
 
 const PLACES = [
-  { href: '/', label: 'Programmes', isHere: (path: string) => path === '/' || path.startsWith('/programmes') || path.startsWith('/desk') },
+  {
+    href: '/',
+    label: 'Programmes',
+    isHere: (path: string) => path === '/' || path.startsWith('/programmes') || path.startsWith('/desk'),
+  },
   { href: '/queue', label: 'Queue', isHere: (path: string) => path.startsWith('/queue') },
   { href: '/settings', label: 'Settings', isHere: (path: string) => path.startsWith('/settings') },
 ] as const;
@@ -23,7 +27,7 @@ export function AppShell({ children }: { readonly children: ReactNode }) {
   useHotkeys('shift+?', () => setKeysShown(true), { useKey: true });
   return (
     <>
-      <header className="flex items-center gap-6 border-b border-rule bg-sheet px-5 py-2">
+      <header className="border-rule bg-sheet flex items-center gap-6 border-b px-5 py-2">
         <Link href="/" className="flex items-center gap-2 font-semibold tracking-wide">
           <Mark />
           Linstock
@@ -34,14 +38,19 @@ export function AppShell({ children }: { readonly children: ReactNode }) {
               key={place.href}
               href={place.href}
               aria-current={place.isHere(path) ? 'page' : undefined}
-              className="rounded px-2.5 py-1 text-quiet hover:text-ink aria-[current=page]:font-semibold aria-[current=page]:text-ink aria-[current=page]:underline aria-[current=page]:decoration-ember aria-[current=page]:decoration-2 aria-[current=page]:underline-offset-8"
+              className="text-quiet hover:text-ink aria-[current=page]:text-ink aria-[current=page]:decoration-ember rounded px-2.5 py-1 aria-[current=page]:font-semibold aria-[current=page]:underline aria-[current=page]:decoration-2 aria-[current=page]:underline-offset-8"
             >
               {place.label}
             </Link>
           ))}
         </nav>
         <RunningSummary />
-        <button type="button" onClick={() => setKeysShown(true)} className="rounded border border-rule px-2 text-quiet hover:text-ink" aria-label="Keys">
+        <button
+          type="button"
+          onClick={() => setKeysShown(true)}
+          className="border-rule text-quiet hover:text-ink rounded border px-2"
+          aria-label="Keys"
+        >
           ?
         </button>
       </header>
@@ -55,7 +64,7 @@ function RunningSummary() {
   const { data: renditions = [] } = useRenditions();
   const running = renditions.find((one) => one.state === 'running' || one.state === 'checking');
   const waiting = renditions.filter((one) => one.state === 'queued').length;
-  if (!running && waiting === 0) return <span className="ml-auto text-sm text-quiet">Nothing running</span>;
+  if (!running && waiting === 0) return <span className="text-quiet ml-auto text-sm">Nothing running</span>;
   return (
     <Link href="/queue" className="ml-auto text-sm" data-testid="running-summary">
       {running && (

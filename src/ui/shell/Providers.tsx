@@ -10,7 +10,8 @@ import { Toaster } from 'sonner';
 export function Providers({ children }: { readonly children: ReactNode }) {
   // Events keep the cache true, so nothing is fetched again merely because a window gained focus.
   const [client] = useState(
-    () => new QueryClient({ defaultOptions: { queries: { refetchOnWindowFocus: false, retry: 1, staleTime: 30_000 } } }),
+    () =>
+      new QueryClient({ defaultOptions: { queries: { refetchOnWindowFocus: false, retry: 1, staleTime: 30_000 } } }),
   );
   return (
     <ThemeProvider attribute="class" defaultTheme="light" disableTransitionOnChange>

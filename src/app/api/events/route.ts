@@ -8,7 +8,7 @@ const KEEP_ALIVE_MS = 20_000;
 
 export const GET = route(({ context }, request) => {
   const encoder = new TextEncoder();
-  let close = () => undefined as void;
+  let close: () => void = () => undefined;
   const stream = new ReadableStream<Uint8Array>({
     start: (controller) => {
       const send = (text: string) => controller.enqueue(encoder.encode(text));
@@ -26,6 +26,10 @@ export const GET = route(({ context }, request) => {
     cancel: () => close(),
   });
   return new Response(stream, {
-    headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-cache, no-transform', 'x-accel-buffering': 'no' },
+    headers: {
+      'content-type': 'text/event-stream',
+      'cache-control': 'no-cache, no-transform',
+      'x-accel-buffering': 'no',
+    },
   });
 });

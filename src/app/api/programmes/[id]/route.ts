@@ -5,7 +5,9 @@ interface Params {
   readonly id: string;
 }
 
-export const GET = route<Params>(async ({ context }, _request, { id }) => Response.json(await getProgramme(context, id)));
+export const GET = route<Params>(async ({ context }, _request, { id }) =>
+  Response.json(await getProgramme(context, id)),
+);
 
 export const DELETE = route<Params>(async ({ context }, _request, { id }) => {
   await forgetProgramme(context, id);

@@ -5,6 +5,10 @@ interface Params {
   readonly id: string;
 }
 
-export const GET = route<Params>(async ({ context }, _request, { id }) => Response.json(await getRendition(context, id)));
+export const GET = route<Params>(async ({ context }, _request, { id }) =>
+  Response.json(await getRendition(context, id)),
+);
 
-export const DELETE = route<Params>(async (application, _request, { id }) => Response.json(await application.stopRendition(id)));
+export const DELETE = route<Params>(async (application, _request, { id }) =>
+  Response.json(await application.stopRendition(id)),
+);

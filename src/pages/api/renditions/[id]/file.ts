@@ -21,12 +21,20 @@ export default async function handler(request: NextApiRequest, response: NextApi
     const { context } = theApplication();
     const rendition = await findRendition(context, String(request.query['id']));
     const isThere = rendition.has_file && (await stat(rendition.path).catch(() => null)) !== null;
-    if (!isThere) throw new Refusal('file-not-there', `There is no file at ${rendition.path}; it is made once the rendition is done, and may have been moved since.`);
+    if (!isThere)
+      throw new Refusal(
+        'file-not-there',
+        `There is no file at ${rendition.path}; it is made once the rendition is done, and may have been moved since.`,
+      );
     const name = encodeURIComponent(path.basename(rendition.path));
     const disposition = request.query['download'] === undefined ? 'inline' : 'attachment';
     response.setHeader('content-disposition', `${disposition}; filename*=UTF-8''${name}`);
     response.setHeader('content-type', rendition.plan.picture ? 'video/mp4' : 'audio/mp4');
-    send(request, path.basename(rendition.path), { root: path.dirname(rendition.path), dotfiles: 'allow', cacheControl: false })
+    send(request, path.basename(rendition.path), {
+      root: path.dirname(rendition.path),
+      dotfiles: 'allow',
+      cacheControl: false,
+    })
       .on('error', () => response.status(410).end())
       .pipe(response);
   } catch (error) {

@@ -1,0 +1,15 @@
+import type { ProgrammeFacts } from '../../core/programme/facts.ts';
+import type { EncodePlan } from '../../core/rate/encodePlan.ts';
+import type { Engine } from '../../engine/engine.ts';
+
+/** What a check is given. */
+export interface CheckRequest {
+  readonly engine: Engine;
+  readonly plan: EncodePlan;
+  readonly facts: ProgrammeFacts;
+  readonly source: string;
+  readonly result: string;
+  /** Frames that decoded while measuring; null for a sound-only rendition. */
+  readonly decodedFrames: number | null;
+  readonly signal: AbortSignal;
+}
