@@ -1,0 +1,77 @@
+/** Draws the pictures of docs/screenshots/ from a running demonstration: ./linstock demo, then npm run screenshots. */
+import { chromium, type Page } from '@playwright/test';
+import type { ProgrammeView, RenditionView } from '../src/contract/views.ts';
+
+const ADDRESS = `http://127.0.0.1:${process.env['LINSTOCK_PORT'] ?? '4664'}`;
+const FOLDER = 'docs/screenshots';
+
+const programmes = await get<ProgrammeView[]>('programmes');
+const flight = programmes.find((programme) => programme.name.startsWith('Ridge'));
+if (!flight) throw new Error('The demonstration is not there; start it with ./linstock demo.');
+await makeRenditions(flight.id);
+const renditions = (await get<RenditionView[]>(`renditions?programmeId=${flight.id}`)).filter(
+  (one) => one.state === 'done',
+);
+const smallest = renditions.toSorted((a, b) => (a.bytes ?? 0) - (b.bytes ?? 0))[0];
+
+const browser = await chromium.launch({
+  executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-background-networking', '--disable-component-update'],
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await take(page, '/', 'programmes');
+await take(page, '/', 'add', async () => {
+  await page.keyboard.press('a');
+  await page.getByRole('dialog').getByRole('listitem').first().getByRole('button').click();
+});
+await take(page, `/programmes/${flight.id}`, 'programme', fillSize);
+await take(page, `/programmes/${flight.id}`, 'renditions', async () => {
+  await page.getByRole('heading', { name: 'Master and renditions' }).evaluate((element) => element.scrollIntoView());
+});
+await take(page, `/desk/${smallest?.id}`, 'desk');
+await order(flight.id, { mode: 'average', kbps: 2500, passes: 2 }, 720);
+await take(page, '/queue', 'queue');
+await take(page, '/settings', 'settings');
+await page.evaluate(() => localStorage.setItem('theme', 'dark'));
+await take(page, `/programmes/${flight.id}`, 'programme-dark');
+await browser.close();
+
+async function take(view: Page, path: string, name: string, prepare?: () => Promise<void>): Promise<void> {
+  await view.goto(`${ADDRESS}${path}`);
+  await view.waitForTimeout(2500);
+  await prepare?.();
+  await view.waitForTimeout(1000);
+  await view.screenshot({ path: `${FOLDER}/${name}.png` });
+}
+
+async function fillSize(): Promise<void> {
+  await page.getByRole('button', { name: /What is held to/ }).click();
+  await page.getByRole('radio', { name: /A size to fill/ }).click();
+  await page.getByRole('button', { name: /Size to fill/ }).click();
+  await page.getByLabel('Whole file, at most').fill('2 MB');
+}
+
+async function makeRenditions(programmeId: string): Promise<void> {
+  if ((await get<RenditionView[]>(`renditions?programmeId=${programmeId}`)).length > 0) return;
+  for (const bytes of [700_000, 1_400_000, 2_800_000]) {
+    for (const height of [720, 360]) await order(programmeId, { mode: 'size', bytes }, height);
+  }
+  while (
+    (await get<RenditionView[]>('renditions')).some((one) => ['queued', 'running', 'checking'].includes(one.state))
+  ) {
+    await new Promise((resolve) => setTimeout(resolve, 500));
+  }
+}
+
+async function order(programmeId: string, rate: object, height: number): Promise<void> {
+  const recipe = {
+    video: { codec: 'h264', effort: 'fast', rate },
+    picture: { fit: { height } },
+    audio: { codec: 'aac', kbps: 96 },
+  };
+  await fetch(`${ADDRESS}/api/renditions`, { method: 'POST', body: JSON.stringify({ programmeId, recipe }) });
+}
+
+async function get<Body>(path: string): Promise<Body> {
+  return (await (await fetch(`${ADDRESS}/api/${path}`)).json()) as Body;
+}
