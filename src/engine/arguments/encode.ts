@@ -113,6 +113,12 @@ function encoderArguments(video: VideoEncodePlan, run: PictureRun): string[] {
   }
 }
 
+/**
+ * How strictly x264 holds the rate in its second pass. At its default a fast pan came out 24 % over; at 0.1 six
+ * programmes and sizes stayed within 0.5 %, and stricter was worse again.
+ */
+const STRICT_RATE = 'ratetol=0.1';
+
 function h264Rate(run: PictureRun): string[] {
   switch (run.kind) {
     case 'quality':
@@ -122,7 +128,17 @@ function h264Rate(run: PictureRun): string[] {
     case 'analysis':
     case 'second': {
       const pass = run.kind === 'analysis' ? '1' : '2';
-      return ['-b:v', String(run.rate), '-pass', pass, '-passlogfile', STATISTICS, ...qualityLimit(run, 'h264')];
+      return [
+        '-b:v',
+        String(run.rate),
+        '-pass',
+        pass,
+        '-passlogfile',
+        STATISTICS,
+        '-x264-params',
+        STRICT_RATE,
+        ...qualityLimit(run, 'h264'),
+      ];
     }
   }
 }
