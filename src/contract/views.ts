@@ -1,7 +1,6 @@
 import type { Advisory, EncodePlan, PassName } from '../core/rate/encodePlan.ts';
-import type { AudioFacts, Portion, VideoFacts } from '../core/programme/facts.ts';
+import type { Portion, ProgrammeFacts } from '../core/programme/facts.ts';
 import type { Recipe } from '../core/rate/recipe.ts';
-import type { Rational } from '../core/timing/rational.ts';
 import type { PsnrSummary, SsimSummary } from '../core/quality/frameQuality.ts';
 import type { VideoCodec } from '../core/codec/tables.ts';
 
@@ -24,22 +23,13 @@ export interface ErrorBody {
   };
 }
 
-export interface ProgrammeView {
+export interface ProgrammeView extends ProgrammeFacts {
   readonly id: string;
   readonly path: string;
   readonly name: string;
   readonly state: 'looking' | 'ready' | 'failed';
   readonly problem?: Problem;
   readonly addedAt: string;
-  readonly container: string;
-  readonly bytes: number;
-  readonly durationSeconds: number;
-  readonly frameCount: number;
-  readonly frameRate: Rational;
-  readonly width: number;
-  readonly height: number;
-  readonly video: VideoFacts | null;
-  readonly audio: readonly AudioFacts[];
 }
 
 export const RENDITION_STATES = ['planned', 'queued', 'running', 'checking', 'done', 'failed', 'stopped'] as const;

@@ -167,7 +167,7 @@ test('the queue shows what runs and stops it', async ({ page }) => {
     },
   });
   await page.goto(`${server.address}/queue`);
-  await expect(page.getByText(/pass \d of \d/)).toBeVisible();
+  await expect(page.getByText(/step \d of \d/)).toBeVisible();
   await expect(page.getByTestId('running-summary')).toContainText('Encoding');
   await expectAccessible(page);
   await page.getByRole('button', { name: /^Stop / }).click();

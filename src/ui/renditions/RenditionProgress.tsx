@@ -24,7 +24,7 @@ export function RenditionProgress({ rendition }: { readonly rendition: Rendition
           <span>{isWaiting ? 'Waiting for its turn' : stage ? STAGES[stage] : 'Starting'}</span>
           {pass !== null && stage !== 'checking' && (
             <span className="text-quiet">
-              pass {pass} of {passes}
+              step {pass} of {passes}
             </span>
           )}
           {framesPerSecond !== null && <span className="figure text-quiet">{framesPerSecond.toFixed(0)} fps</span>}

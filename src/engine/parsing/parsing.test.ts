@@ -1,0 +1,188 @@
+import { describe, expect, it } from 'vitest';
+import { createPacketReader } from './packets.ts';
+import { findVideoStream, parseProbe, type ProbeReport, type ProbeStream } from './probe.ts';
+import { createProgressReader, type EngineProgress } from './progress.ts';
+import { parseQualityLogs } from './qualityLogs.ts';
+import { parseMeanQuantiser } from './quantiser.ts';
+import { explainEncodeFailure, explainReadFailure } from './readFailure.ts';
+
+const PICTURE: ProbeStream = {
+  index: 0,
+  codec_type: 'video',
+  codec_name: 'h264',
+  profile: 'High',
+  width: 1280,
+  height: 720,
+  pix_fmt: 'yuv420p',
+  r_frame_rate: '25/1',
+  avg_frame_rate: '25/1',
+  field_order: 'progressive',
+};
+
+/** A report whose packets lie at the given times. */
+function factsAt(times: readonly number[], stream: Partial<ProbeStream> = {}, format: ProbeReport['format'] = {}) {
+  const reader = createPacketReader(0);
+  times.forEach((time) => reader.read(`0,${time},0.04,1000,K_`));
+  const report: ProbeReport = {
+    format: { format_name: 'mov,mp4,m4a', start_time: '0.0', ...format },
+    streams: [{ ...PICTURE, ...stream }],
+  };
+  return parseProbe(report, 123_456, reader.tallies());
+}
+
+const every = (seconds: number, count = 50, start = 0) =>
+  Array.from({ length: count }, (_, index) => start + index * seconds);
+
+describe('facts of a file', () => {
+  it('count frames and length from the packets', () => {
+    expect(factsAt(every(0.04))).toMatchObject({
+      frameCount: 50,
+      durationSeconds: 2,
+      frameRate: { num: 25, den: 1 },
+      bytes: 123_456,
+    });
+  });
+
+  it('see through millisecond stamps to the trade’s fraction', () => {
+    const stamps = every(1001 / 60000, 120).map((time) => Math.round(time * 1000) / 1000);
+    const facts = factsAt(stamps, { r_frame_rate: '19001/317', avg_frame_rate: '19001/317' });
+    expect(facts.frameRate).toEqual({ num: 60000, den: 1001 });
+    expect(facts.video?.constantRate).toBe(true);
+  });
+
+  it('call a rate variable when frames leave their places, whatever the header says', () => {
+    const facts = factsAt([...every(0.04, 20), ...every(0.1, 20, 0.9)]);
+    expect(facts.video).toMatchObject({ constantRate: false, seeksExactly: false });
+    expect(facts.durationSeconds).toBeCloseTo(2.84, 6);
+  });
+
+  it('sort stamps that come in decoding order', () => {
+    expect(factsAt([0, 0.12, 0.04, 0.08, 0.16]).video?.constantRate).toBe(true);
+  });
+
+  it('trust no index in a transport stream', () => {
+    expect(factsAt(every(0.04), {}, { format_name: 'mpegts', start_time: '0.0' }).video).toMatchObject({
+      constantRate: true,
+      seeksExactly: false,
+    });
+  });
+
+  it('count the start of the picture from the file’s earliest stream', () => {
+    expect(
+      factsAt(every(0.04, 10, 1.5), {}, { format_name: 'mov', start_time: '1.4' }).video?.startSeconds,
+    ).toBeCloseTo(0.1, 9);
+  });
+
+  it('turn an upright picture’s sides and its pixel aspect', () => {
+    const facts = factsAt(every(0.04), { sample_aspect_ratio: '64:45', side_data_list: [{ rotation: -90 }] });
+    expect([facts.width, facts.height]).toEqual([720, 1280]);
+    expect(facts.video).toMatchObject({ rotation: 270, pixelAspect: { num: 45, den: 64 } });
+  });
+
+  it.each([
+    ['yuv420p', undefined, 8, null],
+    ['yuvj420p', undefined, 8, 'full'],
+    ['yuv422p10le', '10', 10, null],
+    ['gbrp', undefined, 8, 'full'],
+  ])('read %s', (pix_fmt, raw, bitDepth, range) => {
+    const facts = factsAt(every(0.04), { pix_fmt, ...(raw ? { bits_per_raw_sample: raw } : {}) });
+    expect(facts.video).toMatchObject({ bitDepth, colour: { range } });
+  });
+
+  it('say “not tagged” for every way of saying nothing', () => {
+    const facts = factsAt(every(0.04), {
+      color_space: 'unknown',
+      color_primaries: 'reserved',
+      color_transfer: 'bt709',
+    });
+    expect(facts.video?.colour).toEqual({ matrix: null, primaries: null, transfer: 'bt709', range: null });
+  });
+
+  it('take cover art for no picture', () => {
+    const cover: ProbeStream = { ...PICTURE, disposition: { attached_pic: 1 } };
+    expect(findVideoStream({ streams: [cover] })).toBeNull();
+    expect(findVideoStream({ streams: [cover, { ...PICTURE, index: 3 }] })?.index).toBe(3);
+  });
+});
+
+describe('packets', () => {
+  it('weigh all and count only what is shown', () => {
+    const reader = createPacketReader(null);
+    ['1,-0.02,0.02,300,KD', '1,0,0.02,310,K_', '1,0.02,0.02,290,__', 'rubbish', ''].forEach(reader.read);
+    expect(reader.tallies().get(1)).toMatchObject({
+      packets: 2,
+      bytes: 900,
+      keyframes: 1,
+      firstSeconds: 0,
+      endSeconds: 0.04,
+      times: [],
+    });
+  });
+
+  it('without times have none', () => {
+    const reader = createPacketReader(0);
+    reader.read('0,N/A,0.04,100,K_');
+    expect(reader.tallies().get(0)).toMatchObject({ packets: 1, firstSeconds: null, endSeconds: null });
+  });
+});
+
+describe('progress', () => {
+  it('is told once a block, with microseconds as seconds', () => {
+    const reports: EngineProgress[] = [];
+    const read = createProgressReader((report) => reports.push(report));
+    'frame=12\nfps=48.5\nout_time_us=480000\nout_time_ms=480000\nprogress=continue\nframe=20\nfps=N/A\nout_time_us=N/A\nprogress=end'
+      .split('\n')
+      .forEach(read);
+    expect(reports).toEqual([
+      { frame: 12, framesPerSecond: 48.5, outSeconds: 0.48 },
+      { frame: 20, framesPerSecond: null, outSeconds: null },
+    ]);
+  });
+});
+
+describe('the mean quantiser', () => {
+  it('is weighed by frames, in both encoders’ wording', () => {
+    const x264 =
+      '[libx264 @ 0x1] frame I:2     Avg QP:19.80  size:  5846\n[libx264 @ 0x1] frame P:8    Avg QP:29.80  size: 2182';
+    expect(parseMeanQuantiser(x264)).toBeCloseTo(27.8, 9);
+    const x265 =
+      'x265 [info]: frame I:      1, Avg QP:30.00  kb/s: 1320.70\nx265 [info]: frame B:    3, Avg QP:38.00  kb/s: 162.83\nencoded 300 frames, Avg QP:36.75';
+    expect(parseMeanQuantiser(x265)).toBeCloseTo(36, 9);
+    expect(parseMeanQuantiser('nothing of the kind')).toBeNull();
+  });
+});
+
+describe('quality logs', () => {
+  it('are joined frame by frame, as far as both go', () => {
+    const ssim =
+      'n:1 Y:0.990000 U:0.98 V:0.98 All:0.987000 (18.9)\nn:2 Y:1.000000 U:1 V:1 All:1.000000 (inf)\nn:3 Y:0.5 U:0.5 V:0.5 All:0.5 (3)\n';
+    const psnr =
+      'n:1 mse_avg:1.50 mse_y:2.00 psnr_avg:46.4 psnr_y:45.1\nn:2 mse_avg:0.00 mse_y:0.00 psnr_avg:inf psnr_y:inf\n';
+    expect(parseQualityLogs(ssim, psnr)).toEqual([
+      { ssimLuma: 0.99, ssimAll: 0.987, mseLuma: 2, mseAll: 1.5 },
+      { ssimLuma: 1, ssimAll: 1, mseLuma: 0, mseAll: 0 },
+    ]);
+  });
+});
+
+describe('failures are explained', () => {
+  it.each([
+    ['#EXTM3U\n', '', 'file-is-script'],
+    ['\uFEFF<?xml version', '', 'file-is-script'],
+    ['anything', 'Format not on whitelist', 'file-is-script'],
+    ['\0\0\0\u0020ftypisom', 'moov atom not found', 'file-cut-off'],
+    ['Dear reader', 'moov atom not found', 'file-not-media'],
+    ['', 'Permission denied', 'file-unreadable'],
+  ])('%j with %j', (head, log, code) => {
+    expect(explainReadFailure(head, log).code).toBe(code);
+  });
+
+  it.each([
+    ['av_interleaved_write_frame(): No space left on device', 'destination-full'],
+    ['Read-only file system', 'destination-read-only'],
+    ['x: No such file or directory', 'file-unreadable'],
+    ['something else', 'engine-failed'],
+  ])('%j', (log, code) => {
+    expect(explainEncodeFailure(log).code).toBe(code);
+  });
+});

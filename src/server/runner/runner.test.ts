@@ -1,0 +1,57 @@
+import { describe, expect, it } from 'vitest';
+import { overallFraction, secondsLeft } from './progress.ts';
+import { createStageReporter, type Position } from './stageReporter.ts';
+
+describe('the whole of a rendition', () => {
+  it('grows from 0 to 1 through its stages', () => {
+    const stages = ['sound', 'analysis', 'encode', 'checking'] as const;
+    const steps = stages.flatMap((_, index) => [0, 0.5, 1].map((share) => overallFraction(stages, index, share)));
+    expect(steps[0]).toBe(0);
+    expect(steps.at(-1)).toBe(1);
+    expect(steps).toEqual(steps.toSorted((a, b) => a - b));
+  });
+
+  it('says nothing about the time left too early', () => {
+    expect(secondsLeft(0.01, 5)).toBeNull();
+    expect(secondsLeft(0.25, 10)).toBe(30);
+  });
+});
+
+describe('the position', () => {
+  function follow() {
+    const positions: Position[] = [];
+    let now = 0;
+    const reporter = createStageReporter(
+      ['sound', 'analysis', 'encode'],
+      () => now,
+      (position) => positions.push(position),
+    );
+    return { positions, reporter, tick: (ms: number) => (now += ms) };
+  }
+
+  it('names the pass, adds a correction when one comes, and checks after the last', () => {
+    const { positions, reporter } = follow();
+    for (const stage of ['sound', 'analysis', 'encode', 'correction', 'checking'] as const) reporter.enter(stage, 100);
+    expect(positions.map(({ stage, pass, passes }) => `${stage} ${pass}/${passes}`)).toEqual([
+      'sound 1/3',
+      'analysis 2/3',
+      'encode 3/3',
+      'correction 4/4',
+      'checking 4/4',
+    ]);
+  });
+
+  it('counts sound in seconds and pictures in frames', () => {
+    const { positions, reporter, tick } = follow();
+    const sound = reporter.enter('sound', 10);
+    sound({ frame: 0, framesPerSecond: 0, outSeconds: 5 });
+    const half = positions.at(-1)!;
+    expect(half.framesPerSecond).toBeNull();
+    expect(half.fraction).toBeCloseTo(overallFraction(['sound', 'analysis', 'encode', 'checking'], 0, 0.5), 9);
+    const analysis = reporter.enter('analysis', 200);
+    tick(4000);
+    analysis({ frame: 100, framesPerSecond: 50, outSeconds: null });
+    expect(positions.at(-1)).toMatchObject({ framesPerSecond: 50, stage: 'analysis' });
+    expect(positions.at(-1)!.secondsLeft).toBeGreaterThan(0);
+  });
+});
