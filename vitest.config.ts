@@ -3,7 +3,8 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'unit', include: ['src/**/*.test.ts'], environment: 'node' } },
+      // A new embedded database takes seconds, and far longer on a busy machine.
+      { test: { name: 'unit', include: ['src/**/*.test.ts'], environment: 'node', hookTimeout: 120_000 } },
       {
         test: {
           name: 'engine',

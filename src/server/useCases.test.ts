@@ -1,0 +1,231 @@
+import {
+  existsSync,
+  linkSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  statSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { RenditionRequest } from '../contract/recipe.ts';
+import type { ServerEvent } from '../contract/views.ts';
+import { STARTING_RECIPE } from '../core/rate/recipe.ts';
+import { EngineError } from '../engine/engineError.ts';
+import { makeContext } from '../testing/context.ts';
+import { factsOf } from '../testing/facts.ts';
+import { toRefusal } from './http.ts';
+import { listMediaFolder, resolveMediaFile } from './programmes/mediaFolders.ts';
+import { forgetProgramme, listProgrammes, requireUnchanged, takeIn } from './programmes/programmes.ts';
+import { publishFile, removeTemporary, sweepLeftovers, temporaryPath } from './renditions/destination.ts';
+import { packQualities, qualityCsv } from './renditions/frameQualities.ts';
+import { viewPlan } from './renditions/planning.ts';
+import { getRendition, listRenditions, orderRendition, stopRendition } from './renditions/renditions.ts';
+import { Refusal } from './refusal.ts';
+
+const folder = mkdtempSync(path.join(tmpdir(), 'linstock-cases-'));
+const media = path.join(folder, 'media');
+const out = path.join(folder, 'out');
+const file = (name: string) => path.join(media, name);
+
+beforeAll(() => {
+  mkdirSync(path.join(media, 'inner'), { recursive: true });
+  mkdirSync(out);
+  for (const name of ['b.mov', 'a10.mov', 'a9.mov', 'inner/deep.mov', '.hidden.mov']) writeFileSync(file(name), name);
+  writeFileSync(path.join(folder, 'outside.mov'), 'outside');
+  symlinkSync(path.join(folder, 'outside.mov'), file('leads-out.mov'));
+  symlinkSync(file('nowhere.mov'), file('leads-nowhere.mov'));
+  symlinkSync(file('b.mov'), file('leads-in.mov'));
+});
+
+describe('media folders', () => {
+  it('are listed folders first, in the order people count', async () => {
+    const { entries } = await listMediaFolder([media], media);
+    expect(entries.map((entry) => entry.name)).toEqual(['inner', 'a9.mov', 'a10.mov', 'b.mov', 'leads-in.mov']);
+    expect(entries.find((entry) => entry.name === 'b.mov')).toMatchObject({ kind: 'file', bytes: 5 });
+  });
+
+  it('lead up to their top and no further', async () => {
+    expect((await listMediaFolder([media], path.join(media, 'inner'))).parent).toBe(media);
+    expect((await listMediaFolder([media], media)).parent).toBeNull();
+    expect((await listMediaFolder([media], null)).entries.map((entry) => entry.path)).toEqual([media]);
+  });
+
+  it.each([
+    ['leads-in.mov', null],
+    ['leads-out.mov', 'outside-media-folders'],
+    ['../outside.mov', 'outside-media-folders'],
+    ['inner/../../outside.mov', 'outside-media-folders'],
+    ['b.mov\0.txt', 'outside-media-folders'],
+    ['missing.mov', 'file-not-found'],
+    ['inner', 'not-a-file'],
+  ])('%j resolves to %s', async (name, code) => {
+    const resolved = resolveMediaFile([media], `${media}/${name}`);
+    if (code === null) await expect(resolved).resolves.toBe(file('b.mov'));
+    else await expect(resolved).rejects.toMatchObject({ code });
+  });
+
+  it('with a name that begins alike are not each other', async () => {
+    mkdirSync(`${media}-other`);
+    writeFileSync(`${media}-other/x.mov`, 'x');
+    await expect(resolveMediaFile([media], `${media}-other/x.mov`)).rejects.toMatchObject({
+      code: 'outside-media-folders',
+    });
+  });
+});
+
+describe('giving a result its name', () => {
+  it('never replaces a file, and numbers instead', async () => {
+    const temporary = path.join(out, 'made.partial');
+    writeFileSync(temporary, 'new');
+    writeFileSync(path.join(out, 'film.mp4'), 'old');
+    expect(await publishFile(temporary, path.join(out, 'film.mp4'))).toBe(path.join(out, 'film 2.mp4'));
+    expect(readFileSync(path.join(out, 'film.mp4'), 'utf8')).toBe('old');
+    expect(readFileSync(path.join(out, 'film 2.mp4'), 'utf8')).toBe('new');
+  });
+
+  it('leaves the file when only the temporary name goes', async () => {
+    const final = path.join(out, 'kept.mp4');
+    const temporary = temporaryPath(final, 'r1', 1, 0);
+    writeFileSync(temporary, 'kept');
+    await publishFile(temporary, final);
+    await removeTemporary(final, 'r1', 1);
+    expect(existsSync(temporary)).toBe(false);
+    expect(readFileSync(final, 'utf8')).toBe('kept');
+  });
+
+  it('is undone when its attempt died before the record was written', async () => {
+    const final = path.join(out, 'unrecorded.mp4');
+    const temporary = temporaryPath(final, 'r2', 1, 0);
+    writeFileSync(temporary, 'half known');
+    linkSync(temporary, final);
+    await sweepLeftovers(final, 'r2');
+    expect([existsSync(temporary), existsSync(final)]).toEqual([false, false]);
+  });
+
+  it('does not touch what others made', async () => {
+    const final = path.join(out, 'theirs.mp4');
+    writeFileSync(final, 'theirs');
+    writeFileSync(temporaryPath(final, 'r3', 1, 0), 'mine');
+    writeFileSync(temporaryPath(final, 'r30', 1, 0), 'another’s');
+    await sweepLeftovers(final, 'r3');
+    expect(readFileSync(final, 'utf8')).toBe('theirs');
+    expect(readdirSync(out).filter((name) => name.includes('r30'))).toHaveLength(1);
+  });
+});
+
+describe('orders', () => {
+  let context: Awaited<ReturnType<typeof makeContext>>;
+  let request: RenditionRequest;
+  const events: ServerEvent[] = [];
+
+  beforeAll(async () => {
+    writeFileSync(file('master.mov'), 'a master');
+    context = await makeContext(folder, {
+      probe: () => Promise.resolve(factsOf({ bytes: statSync(file('master.mov')).size })),
+    });
+    context.events.subscribe((event) => events.push(event));
+    const programme = await takeIn(context, file('master.mov'));
+    request = { programmeId: programme.id, recipe: STARTING_RECIPE, portion: null, name: null, keepFailed: false };
+  });
+  afterAll(() => context.database.close());
+
+  it('are planned without being queued', async () => {
+    const plan = await viewPlan(context, {
+      ...request,
+      recipe: {
+        ...STARTING_RECIPE,
+        video: { codec: 'h264', effort: 'fast', rate: { mode: 'size', bytes: 30_000_000 } },
+      },
+    });
+    expect(plan).toMatchObject({
+      width: 1280,
+      height: 720,
+      frameCount: 1500,
+      expectedRange: { high: 30_000_000 },
+      budget: { capBytes: 30_000_000, binds: 'cap' },
+    });
+    expect(await listRenditions(context, null)).toEqual([]);
+  });
+
+  it('are queued under a free name each, in order', async () => {
+    const [first, second] = [await orderRendition(context, request), await orderRendition(context, request)];
+    expect([first.name, second.name]).toEqual(['master 1280x720 h264.mp4', 'master 1280x720 h264 2.mp4']);
+    expect((await listRenditions(context, request.programmeId)).map((rendition) => rendition.id)).toEqual([
+      first.id,
+      second.id,
+    ]);
+    expect(events.filter((event) => event.type === 'rendition')).toHaveLength(2);
+  });
+
+  it('hold their programme until they are stopped', async () => {
+    await expect(forgetProgramme(context, request.programmeId)).rejects.toMatchObject({ code: 'programme-in-use' });
+    for (const { id } of await listRenditions(context, null))
+      expect((await stopRendition(context, id)).state).toBe('stopped');
+    context.tick(1000);
+    const [first] = await listRenditions(context, null);
+    const before = first!.finishedAt;
+    expect((await stopRendition(context, first!.id)).finishedAt).toBe(before);
+  });
+
+  it('of a master that changed or went are refused', async () => {
+    const facts = factsOf({ bytes: 8 });
+    await expect(requireUnchanged(file('gone.mov'), facts, new Date())).rejects.toMatchObject({
+      code: 'file-not-there',
+    });
+    await expect(requireUnchanged(file('master.mov'), facts, new Date(0))).rejects.toMatchObject({
+      code: 'master-changed',
+    });
+  });
+
+  it('have no qualities before they are measured, and a row per frame after', async () => {
+    const [first] = await listRenditions(context, null);
+    await expect(qualityCsv(context, first!.id)).rejects.toMatchObject({ code: 'not-found' });
+    const frames = [
+      { ssimLuma: 0.5, ssimAll: 0.75, mseLuma: 1, mseAll: 0 },
+      { ssimLuma: 1, ssimAll: 1, mseLuma: 0, mseAll: 4 },
+    ];
+    await context.database.query('UPDATE rendition SET frames = $2 WHERE id = $1', [first!.id, packQualities(frames)]);
+    expect(await qualityCsv(context, first!.id)).toBe(
+      'frame,ssim_y,ssim_all,psnr_y,psnr_all\n0,0.500000,0.750000,48.131,100.000\n1,1.000000,1.000000,100.000,42.110\n',
+    );
+  });
+
+  it('are forgotten with their programme', async () => {
+    const [first] = await listRenditions(context, null);
+    await forgetProgramme(context, request.programmeId);
+    expect(await listProgrammes(context)).toEqual([]);
+    await expect(getRendition(context, first!.id)).rejects.toMatchObject({ code: 'not-found' });
+    expect(existsSync(file('master.mov'))).toBe(true);
+  });
+});
+
+describe('answers', () => {
+  it('carry the code, the sentence, the field and all faults', () => {
+    const refusal = new Refusal('cap-below-floor', 'Too small.', {
+      field: 'recipe.video.rate.bytes',
+      all: [{ code: 'cap-below-floor', message: 'Too small.' }],
+    });
+    expect(refusal.status).toBe(422);
+    expect(refusal.toBody()).toEqual({
+      error: {
+        code: 'cap-below-floor',
+        message: 'Too small.',
+        field: 'recipe.video.rate.bytes',
+        all: [{ code: 'cap-below-floor', message: 'Too small.' }],
+      },
+    });
+  });
+
+  it('tell an engine’s refusal from a bug', () => {
+    expect(toRefusal(new EngineError('engine-missing', 'Install it.'))).toMatchObject({
+      code: 'engine-missing',
+      status: 503,
+    });
+    expect(toRefusal(new TypeError('x is undefined'))).toMatchObject({ code: 'internal-error', status: 500 });
+  });
+});

@@ -1,0 +1,32 @@
+import { pino } from 'pino';
+import type { Engine } from '../engine/engine.ts';
+import type { Context } from '../server/context.ts';
+import { resolveConfig } from '../server/config.ts';
+import { createEvents } from '../server/events.ts';
+import { migrate } from '../store/migrate.ts';
+import { openEmbedded } from '../store/openEmbedded.ts';
+
+/** A context on an in-memory database, with a clock that moves only when told. */
+export async function makeContext(
+  folder: string,
+  engine: Partial<Engine> = {},
+): Promise<Context & { tick: (ms: number) => void }> {
+  const database = await openEmbedded(null);
+  await migrate(database, 'src/store/migrations');
+  let nowMs = Date.UTC(2026, 9, 2, 20);
+  let ids = 0;
+  return {
+    config: resolveConfig(
+      { LINSTOCK_DATA: `${folder}/data`, LINSTOCK_MEDIA: `${folder}/media`, LINSTOCK_OUTPUT: `${folder}/out` },
+      process.cwd(),
+    ),
+    database,
+    engine: engine as Engine,
+    engineReport: { version: 'test', encoders: ['h264', 'hevc'], problem: null },
+    events: createEvents(),
+    logger: pino({ level: 'silent' }),
+    now: () => new Date(nowMs),
+    newId: () => `id-${(ids += 1)}`,
+    tick: (ms) => (nowMs += ms),
+  };
+}
