@@ -56,6 +56,15 @@ describe('filling a cap', () => {
     expect(decideFill(CAP, 'h264', passes)).toMatchObject({ kind: 'over', reason: 'floor', smallest: 12_390_000 });
   });
 
+  it('tries once more, lower, when three passes were over, and then says so', () => {
+    const three = [pass(3.3e6, 10_300_000), pass(3.1e6, 9_900_000), pass(2.95e6, 9_620_000)];
+    const decision = decideFill(CAP, 'h264', three);
+    expect(decision).toMatchObject({ kind: 'again' });
+    if (decision.kind === 'again') expect(decision.rate).toBeLessThan(2.95e6);
+    const four = [...three, pass(2.8e6, 9_610_000)];
+    expect(decideFill(CAP, 'h264', four)).toMatchObject({ kind: 'over', smallest: 10_010_000 });
+  });
+
   it('keeps the fullest fitting pass when the last one is over', () => {
     const passes = [pass(3.0e6, 9_300_000), pass(3.1e6, 9_450_000), pass(3.2e6, 9_700_000)];
     expect(decideFill(CAP, 'h264', passes)).toEqual({ kind: 'take', index: 1, reason: 'passes-spent' });

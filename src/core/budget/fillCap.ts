@@ -18,11 +18,14 @@ export type FillDecision =
   /** Take the pass with this index. `reason` says why no more was spent. */
   | { readonly kind: 'take'; readonly index: number; readonly reason: 'filled' | 'saturated' | 'passes-spent' }
   | { readonly kind: 'again'; readonly rate: BitsPerSecond }
-  /** The encoder cannot go lower at this frame size, or three passes did not get under. */
+  /** The encoder cannot go lower at this frame size, or no pass got under. */
   | { readonly kind: 'over'; readonly smallest: Bytes; readonly reason: 'floor' | 'passes-spent' };
 
-/** Second passes run at most. */
+/** Second passes run at most, unless none of them came under the cap: then one more saves the rendition. */
 export const MOST_SECOND_PASSES = 3;
+
+/** What that one more aims at: well under, since it is the last. */
+const RESCUE_SHARE = 0.985;
 
 /** Filled from this share of the cap upward. */
 export const FILLED_SHARE = 0.99;
@@ -38,7 +41,7 @@ const ANSWERED_CHANGE = 0.005;
  * After each second pass: is the cap met and filled, or which rate next on the same first-pass statistics?
  *
  * A first correction scales by what was missed; later ones interpolate between the last two passes in logarithms.
- * Never over comes before filled: the last try aims lower when nothing has fitted yet.
+ * Never over comes before filled: when nothing fitted in three passes, a fourth aims lower.
  *
  * @param passes - In the order they were run; at least one.
  */
@@ -56,18 +59,19 @@ export function decideFill(cap: Bytes, codec: VideoCodec, passes: readonly Weigh
     return { kind: 'over', smallest: smallest(passes), reason: 'floor' };
   }
   if (passes.length < MOST_SECOND_PASSES) {
-    return { kind: 'again', rate: correctRate(cap, passes, best !== null) };
+    return { kind: 'again', rate: correctRate(cap * AIM_SHARE, passes) };
   }
   if (best !== null) return { kind: 'take', index: best, reason: 'passes-spent' };
+  if (passes.length === MOST_SECOND_PASSES) {
+    return { kind: 'again', rate: correctRate(cap * RESCUE_SHARE, passes) };
+  }
   return { kind: 'over', smallest: smallest(passes), reason: 'passes-spent' };
 }
 
-function correctRate(cap: Bytes, passes: readonly WeighedPass[], somethingFits: boolean): BitsPerSecond {
+function correctRate(aim: number, passes: readonly WeighedPass[]): BitsPerSecond {
   const last = passes.at(-1)!;
-  const isLastTry = passes.length === MOST_SECOND_PASSES - 1;
-  const share = isLastTry && !somethingFits ? AIM_SHARE - 0.003 : AIM_SHARE;
   // What is not picture stays as it is from pass to pass, so only the picture is corrected.
-  const target = Math.max(1, cap * share - (last.fileBytes - last.videoBytes));
+  const target = Math.max(1, aim - (last.fileBytes - last.videoBytes));
   const slope = responseSlope(passes);
   const wanted = last.asked * (target / last.videoBytes) ** (1 / slope);
   return bitsPerSecond(Math.max(1000, Math.min(wanted, last.asked * 4)));
