@@ -189,6 +189,7 @@ test('settings tell what is installed, in light and dark', async ({ page }) => {
   await page.goto(`${server.address}/settings`);
   await expect(page.getByText(folders.output)).toBeVisible();
   await expectAccessible(page);
+  await expect(page.getByRole('radio', { name: 'Light' })).toBeChecked();
   await page.getByRole('radio', { name: 'Dark' }).click();
   await expect(page.locator('html')).toHaveClass(/dark/);
   await expectAccessible(page);

@@ -2,10 +2,10 @@
 
 import Link from 'next/link';
 import { Volume2 } from 'lucide-react';
-import { useSyncExternalStore } from 'react';
 import type { ProgrammeView } from '../../contract/views.ts';
 import { frameOfProgramme } from '../hooks/api.ts';
 import { useProgramme, useRenditions } from '../hooks/queries.ts';
+import { useIsInBrowser } from '../hooks/useIsInBrowser.ts';
 import { Notice } from '../kit/Notice.tsx';
 import { RenditionSection } from '../renditions/RenditionSection.tsx';
 import { describeProgramme, listFacts } from './describeProgramme.ts';
@@ -16,11 +16,7 @@ export function ProgrammePage({ id }: { readonly id: string }) {
   const { data: programme, error } = useProgramme(id);
   const { data: renditions = [] } = useRenditions();
   // What was typed last time is kept in the browser, so the order is drawn there only.
-  const isInBrowser = useSyncExternalStore(
-    noSubscription,
-    () => true,
-    () => false,
-  );
+  const isInBrowser = useIsInBrowser();
   if (error) {
     return (
       <main className="mx-auto max-w-6xl px-5 py-5">
@@ -44,8 +40,6 @@ export function ProgrammePage({ id }: { readonly id: string }) {
     </main>
   );
 }
-
-const noSubscription = () => () => undefined;
 
 function WhatItIs({ programme }: { readonly programme: ProgrammeView }) {
   return (

@@ -3,6 +3,7 @@
 import { useTheme } from 'next-themes';
 import { CODEC_NAMES, VIDEO_CODECS } from '../../core/codec/tables.ts';
 import { useSystem } from '../hooks/queries.ts';
+import { useIsInBrowser } from '../hooks/useIsInBrowser.ts';
 import { Notice } from '../kit/Notice.tsx';
 import { Choices } from '../order/Choices.tsx';
 
@@ -10,6 +11,7 @@ import { Choices } from '../order/Choices.tsx';
 export function SettingsPage() {
   const { data: system, error } = useSystem();
   const { theme, setTheme } = useTheme();
+  const isInBrowser = useIsInBrowser();
   return (
     <main className="mx-auto max-w-6xl px-5 py-5">
       <h1 className="mb-3 text-2xl font-semibold">Settings</h1>
@@ -22,7 +24,7 @@ export function SettingsPage() {
         <h2 className="text-lg font-semibold">Look</h2>
         <Choices
           label="Look"
-          value={theme ?? null}
+          value={isInBrowser ? (theme ?? null) : null}
           choices={[
             { value: 'light', label: 'Light' },
             { value: 'dark', label: 'Dark' },
