@@ -2,7 +2,6 @@ import { rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { FillView } from '../../contract/views.ts';
 import { decideFill, fullestBelow, type FillDecision, type WeighedPass } from '../../core/budget/fillCap.ts';
-import { aacPackets, foreseeMp4ContainerBytes } from '../../core/budget/mp4Container.ts';
 import { aimedVideoRate, splitBudget } from '../../core/budget/splitBudget.ts';
 import { suggestFrameSize } from '../../core/budget/suggestFrameSize.ts';
 import type { EncodePlan, PicturePlan, VideoEncodePlan } from '../../core/rate/encodePlan.ts';
@@ -65,7 +64,6 @@ export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
 interface EncodedSound {
   readonly file: string;
   readonly bytes: Bytes;
-  readonly packets: number;
 }
 
 async function encodeSound(job: EncodeJob): Promise<EncodedSound | null> {
@@ -76,7 +74,7 @@ async function encodeSound(job: EncodeJob): Promise<EncodedSound | null> {
   const seconds = sound.samples / sound.sampleRate;
   await job.engine.encodeSound(sound, job.source, file, optionsOf(job, job.enter('sound', seconds)));
   const tally = [...(await job.engine.inspect(file, job.signal)).tallies.values()][0];
-  return { file, bytes: bytes(tally?.bytes ?? 0), packets: tally?.packets ?? 0 };
+  return { file, bytes: bytes(tally?.bytes ?? 0) };
 }
 
 interface PictureEncoder {
@@ -111,13 +109,8 @@ async function fillCap(
   cap: Bytes,
   sound: EncodedSound | null,
 ): Promise<Encoded> {
-  const container = foreseeMp4ContainerBytes({
-    video: { codec: video.codec, frames: picture.frameCount, rate: picture.frameRate },
-    audio: sound &&
-      job.plan.sound && { sampleRate: job.plan.sound.sampleRate, packets: aacPackets(job.plan.sound.samples) },
-    keyframeInterval: video.keyframeInterval,
-    payloadBytes: cap,
-  });
+  // The plan's own arithmetic for this cap: frames, packets and payload are the same here.
+  const { container } = job.plan.budget.split;
   const split = splitBudget(cap, sound?.bytes ?? bytes(0), container);
   let rate = aimedVideoRate(split.video, job.plan.durationSeconds);
   if (rate === 0)
