@@ -4,7 +4,8 @@ import type { Context } from '../context.ts';
 import { removeTemporary, sweepLeftovers } from '../renditions/destination.ts';
 import { packQualities } from '../renditions/frameQualities.ts';
 import { findRendition, publishRendition } from '../renditions/renditions.ts';
-import type { RenditionRow } from '../renditions/renditionRow.ts';
+import { viewRendition, type RenditionRow } from '../renditions/renditionRow.ts';
+import type { RenditionView } from '../../contract/views.ts';
 import { runRendition, type Outcome } from './runRendition.ts';
 import { createStageReporter, type Position } from './stageReporter.ts';
 
@@ -12,7 +13,7 @@ import { createStageReporter, type Position } from './stageReporter.ts';
 const LOST_AFTER_MS = 20_000;
 
 /** The position is written and sent this often at most. */
-const REPORT_EVERY_MS = 500;
+const REPORT_EVERY_MS = 1000;
 
 /** Also when the engine is silent, as at the end of a pass, the runner says that it lives. */
 const HEARTBEAT_MS = 5000;
@@ -162,7 +163,7 @@ function createReports(context: Context, row: RenditionRow, onLost: () => void):
       position.secondsLeft,
     ]);
     if (rows.length === 0) onLost();
-    else await publishRendition(context, row.id);
+    else context.events.publish({ type: 'rendition', rendition: viewPosition(row, position) });
   };
   const flush = () => {
     if (!latest || writing) return;
@@ -183,4 +184,11 @@ function createReports(context: Context, row: RenditionRow, onLost: () => void):
       await writing;
     },
   };
+}
+
+/** The rendition as it is known here, moved on to a position: reading it back would cost more than writing it. */
+function viewPosition(row: RenditionRow, position: Position): RenditionView {
+  const { stage, pass, passes, fraction, framesPerSecond, secondsLeft } = position;
+  const state = stage === 'checking' ? 'checking' : 'running';
+  return { ...viewRendition(row), state, stage, pass, passes, fraction, framesPerSecond, secondsLeft };
 }
