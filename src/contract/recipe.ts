@@ -153,12 +153,3 @@ export interface RenditionRequest {
   /** Keep the file even when a check fails. */
   readonly keepFailed: boolean;
 }
-
-/** What a programme is taken in with. */
-export const programmeRequestSchema = strictObject({
-  path: string().required(fault('the path of a file in a media folder')),
-}).required(fault('a path'));
-
-export interface ProgrammeRequest {
-  readonly path: string;
-}

@@ -1,3 +1,5 @@
+import type { ProgrammeAdvisory } from '../core/advice/advisory.ts';
+import type { Findings } from '../core/analysis/conclude.ts';
 import type { Advisory, EncodePlan, PassName } from '../core/rate/encodePlan.ts';
 import type { Portion, ProgrammeFacts } from '../core/programme/facts.ts';
 import type { Recipe } from '../core/rate/recipe.ts';
@@ -29,6 +31,8 @@ export interface ProgrammeView extends ProgrammeFacts {
   readonly name: string;
   readonly state: 'looking' | 'ready' | 'failed';
   readonly problem?: Problem;
+  /** Whether the file is still the one that was looked at. */
+  readonly master: 'there' | 'changed' | 'missing';
   readonly addedAt: string;
 }
 
@@ -142,9 +146,77 @@ export interface SystemView {
   readonly database: 'embedded' | 'server';
 }
 
+/** What the analysis of a programme found so far; null for what was not measured. */
+export interface AnalysisView {
+  readonly state: 'waiting' | 'running' | 'done' | 'failed';
+  readonly problem?: Problem;
+  readonly fraction: number;
+  /** Seconds of work it took, when it is done. */
+  readonly costSeconds: number | null;
+  readonly scan: Findings['scan'];
+  readonly bars: Findings['bars'];
+  readonly frameRateMode: 'constant' | 'variable' | null;
+  readonly black: Findings['black'] | null;
+  readonly frozen: Findings['frozen'] | null;
+  readonly silence:
+    | readonly {
+        readonly startSeconds: number;
+        readonly endSeconds: number;
+        /** null for sound only. */
+        readonly inFrame: number | null;
+        readonly outFrame: number | null;
+      }[]
+    | null;
+  readonly sceneChanges: Findings['sceneChanges'] | null;
+  readonly loudness: Findings['loudness'];
+  readonly channels: Findings['channels'];
+  readonly damaged: Findings['damaged'] | null;
+  readonly busyness: Findings['busyness'];
+  readonly advisories: readonly ProgrammeAdvisory[];
+}
+
+/** What is drawn along a programme's length. */
+export interface StripsView {
+  /** Seconds of each value of `spent` and `busyness`. */
+  readonly stepSeconds: number;
+  /** Bytes the source's picture spends. */
+  readonly spent: readonly number[];
+  /** Bits the picture needs; null until it was measured. */
+  readonly busyness: readonly number[] | null;
+  readonly sound: Findings['sound'];
+  /** Frames from one small picture to the next; 0 for sound only. */
+  readonly pictureInterval: number;
+}
+
+export interface PortionView extends Portion {
+  readonly id: string;
+  readonly name: string;
+}
+
+/** Taking in many files: found = takenIn + alreadyIn + refused once it is done. */
+export interface TakeInView {
+  readonly id: string;
+  readonly state: 'searching' | 'taking' | 'done' | 'stopped';
+  readonly paths: readonly string[];
+  readonly found: number;
+  readonly takenIn: number;
+  readonly alreadyIn: number;
+  readonly refused: readonly { readonly path: string; readonly code: string; readonly message: string }[];
+  readonly startedAt: string;
+  readonly endedAt: string | null;
+}
+
 /** Server-sent events: the name and what travels with it. */
 export type ServerEvent =
   | { readonly type: 'rendition'; readonly rendition: RenditionView }
   | { readonly type: 'programme'; readonly programme: ProgrammeView }
   | { readonly type: 'programme-forgotten'; readonly programmeId: string }
-  | { readonly type: 'sounding'; readonly programmeId: string };
+  | { readonly type: 'sounding'; readonly programmeId: string }
+  | {
+      readonly type: 'analysis';
+      readonly programmeId: string;
+      readonly state: AnalysisView['state'];
+      readonly fraction: number;
+    }
+  | { readonly type: 'portions'; readonly programmeId: string }
+  | { readonly type: 'takein'; readonly takeIn: TakeInView };

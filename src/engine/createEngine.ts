@@ -1,16 +1,21 @@
 import { open, readFile, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { VIDEO_CODECS, type VideoCodec } from '../core/codec/tables.ts';
-import type { ProgrammeFacts } from '../core/programme/facts.ts';
+import type { MeasuredStretch } from '../core/analysis/measured.ts';
+import { refuseAbsurd } from './parsing/refuseAbsurd.ts';
+import { toNumber } from '../core/timing/rational.ts';
+import { analyseArguments, type AnalysisRequest } from './arguments/analyse.ts';
 import { pictureArguments, soundArguments } from './arguments/encode.ts';
 import { gaugeArguments, gaugeFiles } from './arguments/gauge.ts';
 import { SAFE_READING } from './arguments/input.ts';
 import { MEASURE_LOGS, measureArguments } from './arguments/measure.ts';
 import { rawFrameArguments, stillArguments, type StillRequest } from './arguments/still.ts';
-import type { Engine, EngineReport, Inspection, RunOptions } from './engine.ts';
+import type { Engine, EngineReport, Inspection, Probed, RunOptions } from './engine.ts';
 import { EngineError, isEngineError } from './engineError.ts';
 import { createPacketReader, type PacketTally } from './parsing/packets.ts';
-import { findVideoStream, parseProbe, type ProbeReport } from './parsing/probe.ts';
+import { createAnalysisReader } from './parsing/analysis.ts';
+import { findVideoStream, parseProbe } from './parsing/probe.ts';
+import type { ProbeReport } from './parsing/report.ts';
 import { createProgressReader } from './parsing/progress.ts';
 import { parseQualityLogs } from './parsing/qualityLogs.ts';
 import { parseMeanQuantiser } from './parsing/quantiser.ts';
@@ -50,6 +55,7 @@ export function createEngine(paths: EnginePaths): Engine {
       await Promise.all(files.map((file) => rm(file)));
       return sizes;
     },
+    analyse: (request, options) => analyse(paths, request, options),
     measure: async (picture, master, result, options) => {
       const logs = Object.values(MEASURE_LOGS).map((name) => path.join(options.workingFolder, name));
       await encode(paths, measureArguments(picture, master, result), options);
@@ -95,6 +101,7 @@ async function inspectFile(paths: EnginePaths, file: string, signal?: AbortSigna
       ...SAFE_READING,
       '-show_format',
       '-show_streams',
+      '-show_chapters',
       '-of',
       'json',
       `file:${file}`,
@@ -119,7 +126,7 @@ async function inspectFile(paths: EnginePaths, file: string, signal?: AbortSigna
   return { report, tallies: reader.tallies() };
 }
 
-async function probeFile(inspect: Engine['inspect'], file: string, signal?: AbortSignal): Promise<ProgrammeFacts> {
+async function probeFile(inspect: Engine['inspect'], file: string, signal?: AbortSignal): Promise<Probed> {
   const { size } = await stat(file);
   if (size === 0) {
     throw new EngineError('file-empty', 'This file is empty (0 bytes); copy or export it again.');
@@ -129,8 +136,10 @@ async function probeFile(inspect: Engine['inspect'], file: string, signal?: Abor
   if (!facts.video && facts.audio.length === 0) {
     throw new EngineError('file-not-media', 'This file holds neither a moving picture nor sound.');
   }
+  refuseAbsurd(facts);
   refuseCutOff(report, tallies);
-  return facts;
+  const spent = facts.video ? (tallies.get(facts.video.index)?.bytesByStep ?? []) : [];
+  return { facts, spent, raw: report };
 }
 
 /** The index may promise more than the file holds; that is found only by counting. */
@@ -169,6 +178,41 @@ async function encode(
     throw new EngineError(code, message, { stderr: result.stderr });
   }
   return result.stderr;
+}
+
+/** Progress is told this often: every frame would be a flood. */
+const FRAMES_PER_REPORT = 50;
+
+async function analyse(
+  paths: EnginePaths,
+  request: AnalysisRequest,
+  options: Parameters<Engine['analyse']>[1],
+): Promise<MeasuredStretch> {
+  const { picture, sound, stretch } = request;
+  const reader = createAnalysisReader(stretch, sound?.channels ?? 0);
+  let reported = 0;
+  const result = await runProcess({
+    file: paths.ffmpeg,
+    arguments: analyseArguments(request),
+    workingFolder: options.workingFolder,
+    signal: options.signal,
+    onLine: reader.readPacket,
+    onLogLine: (line) => {
+      const taken = reader.readLog(line);
+      if (reader.framesRead() >= reported + FRAMES_PER_REPORT) options.onFrames((reported = reader.framesRead()));
+      return taken;
+    },
+    isGentle: true,
+  });
+  if (result.exitCode !== 0) {
+    const { code, message } = explainEncodeFailure(result.stderr);
+    throw new EngineError(code, message, { stderr: result.stderr });
+  }
+  return {
+    inFrame: stretch.inFrame,
+    picture: picture && reader.picture(picture.size, Math.max(1, Math.round(toNumber(picture.frameRate)))),
+    sound: sound && reader.sound(),
+  };
 }
 
 async function takeFrame(

@@ -1,3 +1,4 @@
+import type { MeasuredStretch } from '../core/analysis/measured.ts';
 import type { VideoCodec } from '../core/codec/tables.ts';
 import type { FrameQuality } from '../core/quality/frameQuality.ts';
 import type { PicturePlan, SoundPlan, VideoEncodePlan } from '../core/rate/encodePlan.ts';
@@ -5,7 +6,8 @@ import type { ProgrammeFacts } from '../core/programme/facts.ts';
 import type { PictureFiles, PictureRun } from './arguments/encode.ts';
 import type { StillRequest } from './arguments/still.ts';
 import type { PacketTally } from './parsing/packets.ts';
-import type { ProbeReport } from './parsing/probe.ts';
+import type { ProbeReport } from './parsing/report.ts';
+import type { AnalysisRequest } from './arguments/analyse.ts';
 import type { EngineProgress } from './parsing/progress.ts';
 
 /** Which codec at which constant qualities. */
@@ -37,11 +39,20 @@ export interface Inspection {
   readonly tallies: Map<number, PacketTally>;
 }
 
+/** What is found in a file that is a programme. */
+export interface Probed {
+  readonly facts: ProgrammeFacts;
+  /** Bytes the picture spends in each half second; empty for sound only. */
+  readonly spent: readonly number[];
+  /** The engine's own words, for whoever wants all of them. */
+  readonly raw: ProbeReport;
+}
+
 /** Drives the encoders; every method rejects with EngineError. */
 export interface Engine {
   report(): Promise<EngineReport>;
   /** Reads a file's facts, and counts and times every packet. */
-  probe(path: string, signal?: AbortSignal): Promise<ProgrammeFacts>;
+  probe(path: string, signal?: AbortSignal): Promise<Probed>;
   inspect(path: string, signal?: AbortSignal): Promise<Inspection>;
   encodeSound(sound: SoundPlan, source: string, output: string, options: RunOptions): Promise<void>;
   /** @returns The mean quantiser the encoder reported, or null. */
@@ -58,6 +69,15 @@ export interface Engine {
    * @returns Bytes of the picture at each quality, in the order given.
    */
   gauge(picture: PicturePlan, video: GaugeRequest, source: string, options: RunOptions): Promise<number[]>;
+  /**
+   * Measures one stretch in one decode and leaves its small pictures in the working folder.
+   *
+   * @param onFrames - Told how many frames were measured so far, now and then.
+   */
+  analyse(
+    request: AnalysisRequest,
+    options: Omit<RunOptions, 'onProgress'> & { readonly onFrames: (frames: number) => void },
+  ): Promise<MeasuredStretch>;
   /** One entry for every frame both files have. */
   measure(picture: PicturePlan, master: string, result: string, options: RunOptions): Promise<FrameQuality[]>;
   /** @returns PNG bytes. */

@@ -5,6 +5,7 @@ export type EngineErrorCode =
   | 'file-is-script'
   | 'file-cut-off'
   | 'file-not-media'
+  | 'file-absurd'
   | 'file-unreadable'
   | 'destination-full'
   | 'destination-read-only'

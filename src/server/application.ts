@@ -14,6 +14,10 @@ import type { Config } from './config.ts';
 import type { Context } from './context.ts';
 import { createEvents } from './events.ts';
 import { orderRendition, stopRendition } from './renditions/renditions.ts';
+import { askAnalysis, askMissingAnalyses } from './analysis/analyses.ts';
+import { createAnalysisDesk, type AnalysisDesk } from './analysis/analysisDesk.ts';
+import { createMasterWatch } from './programmes/masterWatch.ts';
+import { createTakeInDesk, type TakeInDesk } from './takein/takeInDesk.ts';
 import { startRunner } from './runner/runner.ts';
 import { createSoundingDesk, type SoundingDesk } from './soundings/soundings.ts';
 import { createStills, type Stills } from './stills/stills.ts';
@@ -23,6 +27,8 @@ export interface Application {
   readonly context: Context;
   readonly stills: Stills;
   readonly soundings: SoundingDesk;
+  readonly analyses: AnalysisDesk;
+  readonly takeIns: TakeInDesk;
   order(request: RenditionRequest): Promise<RenditionView>;
   stopRendition(id: string): Promise<RenditionView>;
   system(): SystemView;
@@ -78,10 +84,25 @@ async function build(
   };
   const runner = await startRunner(context, await runnerName(config.dataFolder));
   const soundings = createSoundingDesk(context);
+  const analyses = createAnalysisDesk(context);
+  const takeIns = createTakeInDesk(context);
+  const watch = createMasterWatch(context);
+  // Whatever comes in, by whichever way, is analysed.
+  context.events.subscribe((event) => {
+    if (event.type !== 'programme' || event.programme.state !== 'ready') return;
+    askAnalysis(context, event.programme.id).then(
+      () => analyses.wake(),
+      (error: unknown) => logger.warn({ err: error }, 'an analysis was not asked for'),
+    );
+  });
+  await askMissingAnalyses(context);
+  analyses.wake();
   return {
     context,
     stills: createStills(context),
     soundings,
+    analyses,
+    takeIns,
     order: async (request) => {
       const rendition = await orderRendition(context, request);
       runner.wake();
@@ -100,7 +121,7 @@ async function build(
       database: database.kind,
     }),
     stop: async () => {
-      await Promise.all([runner.stop(), soundings.stop()]);
+      await Promise.all([runner.stop(), soundings.stop(), analyses.stop(), takeIns.stop(), watch.stop()]);
       await database.close();
       await release();
     },

@@ -20,7 +20,9 @@ import { makeContext } from '../testing/context.ts';
 import { factsOf } from '../testing/facts.ts';
 import { toRefusal } from './http.ts';
 import { listMediaFolder, resolveMediaFile } from './programmes/mediaFolders.ts';
-import { forgetProgramme, listProgrammes, requireUnchanged, takeIn } from './programmes/programmes.ts';
+import { fingerprintFile } from './programmes/fingerprint.ts';
+import { requireUnchanged } from './programmes/masters.ts';
+import { forgetProgramme, listProgrammes, takeIn } from './programmes/programmes.ts';
 import { publishFile, removeTemporary, sweepLeftovers, temporaryPath } from './renditions/destination.ts';
 import { packQualities, qualityCsv } from './renditions/frameQualities.ts';
 import { viewPlan } from './renditions/planning.ts';
@@ -126,7 +128,8 @@ describe('orders', () => {
   beforeAll(async () => {
     writeFileSync(file('master.mov'), 'a master');
     context = await makeContext(folder, {
-      probe: () => Promise.resolve(factsOf({ bytes: statSync(file('master.mov')).size })),
+      probe: () =>
+        Promise.resolve({ facts: factsOf({ bytes: statSync(file('master.mov')).size }), spent: [], raw: {} }),
     });
     context.events.subscribe((event) => events.push(event));
     const programme = await takeIn(context, file('master.mov'));
@@ -173,13 +176,18 @@ describe('orders', () => {
   });
 
   it('of a master that changed or went are refused', async () => {
-    const facts = factsOf({ bytes: 8 });
-    await expect(requireUnchanged(file('gone.mov'), facts, new Date())).rejects.toMatchObject({
+    const master = { path: file('master.mov'), bytes: 8, modifiedAt: new Date(0), fingerprint: null };
+    await expect(requireUnchanged({ ...master, path: file('gone.mov') })).rejects.toMatchObject({
       code: 'file-not-there',
     });
-    await expect(requireUnchanged(file('master.mov'), facts, new Date(0))).rejects.toMatchObject({
-      code: 'master-changed',
-    });
+    await expect(requireUnchanged(master)).rejects.toMatchObject({ code: 'master-changed' });
+  });
+
+  it('of a master that was only touched are taken', async () => {
+    const fingerprint = await fingerprintFile(file('master.mov'));
+    const master = { path: file('master.mov'), bytes: 8, modifiedAt: new Date(0), fingerprint };
+    await expect(requireUnchanged(master)).resolves.toBeUndefined();
+    await expect(requireUnchanged({ ...master, bytes: 9 })).rejects.toMatchObject({ code: 'master-changed' });
   });
 
   it('have no qualities before they are measured, and a row per frame after', async () => {

@@ -53,7 +53,9 @@ describe('a file that is no programme', () => {
 
   it('whole is taken, whatever its name says', async () => {
     copyFileSync(file('secret.mov'), file('odd name ’ "quoted" %d [x].txt'));
-    await expect(engine.probe(file('odd name ’ "quoted" %d [x].txt'))).resolves.toMatchObject({ frameCount: 50 });
+    await expect(engine.probe(file('odd name ’ "quoted" %d [x].txt'))).resolves.toMatchObject({
+      facts: { frameCount: 50 },
+    });
   });
 });
 

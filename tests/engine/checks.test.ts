@@ -51,7 +51,7 @@ beforeAll(async () => {
     ...['-f', 'lavfi', '-i', 'sine=frequency=440:sample_rate=48000:duration=4'],
     ...['-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '6', '-c:a', 'pcm_s16le', ...TAGS_709],
   ]);
-  facts = await engine.probe(master);
+  facts = (await engine.probe(master)).facts;
   const outcome = planRendition({ facts, recipe: STARTING_RECIPE, portion: null, encoders: ['h264'], sounding: null });
   if (!outcome.ok) throw new Error('The plan was refused.');
   plan = outcome.plan;

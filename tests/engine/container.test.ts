@@ -64,7 +64,7 @@ describe('the container’s own bytes', () => {
   it.each(CASES)('%s at %s for %i s, sound %s', async (codec, rate, length, withSound) => {
     const folder = makeFolder();
     const master = drawMaster(path.join(folder, 'master.mov'), { seconds: length, rate });
-    const facts = await engine.probe(master);
+    const { facts } = await engine.probe(master);
     const outcome = planRendition({
       facts,
       recipe: {

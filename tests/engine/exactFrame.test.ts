@@ -24,7 +24,7 @@ describe('an exact frame', () => {
       ...['-f', 'lavfi', '-i', numberedSource(rate, FRAMES), '-pix_fmt', 'yuv420p', ...args],
       ...(args.includes('-f') ? [] : ['-f', 'mp4']),
     ]);
-    const facts = await engine.probe(file);
+    const { facts } = await engine.probe(file);
     expect(facts.frameCount).toBe(FRAMES);
     expect(`${facts.frameRate.num}/${facts.frameRate.den}`).toBe(rate.includes('/') ? rate : `${rate}/1`);
     expect(facts.video?.constantRate).toBe(true);
@@ -38,7 +38,7 @@ describe('an exact frame', () => {
       ...['-f', 'lavfi', '-i', `${numberedSource('25', 90)},setpts='(N+floor(N/7)*3)/25/TB'`],
       ...['-fps_mode', 'passthrough', '-c:v', 'libx264', '-f', 'mp4'],
     ]);
-    const facts = await engine.probe(file);
+    const { facts } = await engine.probe(file);
     expect(facts.video?.constantRate).toBe(false);
     expect(facts.frameCount).toBe(90);
     for (const frame of [0, 8, 44, 89]) {
@@ -57,7 +57,7 @@ describe('an exact frame', () => {
       '-f',
       'mp4',
     ]);
-    const facts = await engine.probe(file);
+    const { facts } = await engine.probe(file);
     await expect(engine.rawFrame(masterRequest(file, facts, 40, null))).rejects.toMatchObject({
       code: 'frame-outside',
     });

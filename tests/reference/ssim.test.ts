@@ -17,7 +17,7 @@ describe('SSIM against the published window', () => {
   it('agrees within 0.03 and ranks frames of different quality alike', async () => {
     const folder = makeFolder();
     const master = drawMaster(path.join(folder, 'master.mov'), { seconds: 2, grain: 0 });
-    const facts = await engine.probe(master);
+    const { facts } = await engine.probe(master);
     const outcome = planRendition({
       facts,
       recipe: { ...STARTING_RECIPE, picture: { fit: null } },
@@ -47,7 +47,7 @@ describe('SSIM against the published window', () => {
       ]);
       const options = { workingFolder: folder, signal: new AbortController().signal, onProgress: () => undefined };
       const own = (await engine.measure(outcome.plan.picture, master, result, options))[20]!.ssimLuma;
-      const found = await engine.probe(result);
+      const { facts: found } = await engine.probe(result);
       const [a, b] = await Promise.all(
         [masterRequest(master, facts, 20, null), masterRequest(result, found, 20, null)].map(async (request) =>
           readGrey(await engine.still(request)),

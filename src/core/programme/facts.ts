@@ -13,11 +13,19 @@ export interface VideoFacts {
   readonly index: number;
   readonly codec: string;
   readonly profile: string | null;
+  /** As people write it: `4.1`. */
+  readonly level: string | null;
   readonly pixelFormat: string;
   readonly bitDepth: number;
+  readonly chroma: ChromaSampling | null;
+  readonly alpha: boolean;
   readonly pixelAspect: Rational;
   readonly colour: ColourTags;
   readonly interlaced: boolean;
+  /** Which field comes first, as the file says; null when it says nothing or is progressive. */
+  readonly fieldOrder: 'top-first' | 'bottom-first' | null;
+  /** Light levels that travel with a high dynamic range picture; null where the file has none. */
+  readonly light: LightLevels | null;
   /** Clockwise, in degrees; the engine turns the picture upright when it decodes. */
   readonly rotation: number;
   /** When the first frame is due, counted from the file's earliest stream. */
@@ -29,6 +37,21 @@ export interface VideoFacts {
   /** null when the picture's packets could not be weighed. */
   readonly bitsPerSecond: number | null;
   readonly keyframes: number;
+  /** Frames from one keyframe to the next; null with fewer than two. */
+  readonly keyframeDistance: { readonly least: number; readonly mean: number; readonly most: number } | null;
+  /** Frames held back because they are stored in another order than shown; 0 when none is. */
+  readonly reordering: number;
+}
+
+export const CHROMA_SAMPLINGS = ['4:0:0', '4:1:1', '4:2:0', '4:2:2', '4:4:0', '4:4:4'] as const;
+export type ChromaSampling = (typeof CHROMA_SAMPLINGS)[number];
+
+/** In candela per square metre (SMPTE ST 2086, CTA-861.3); null where not stated. */
+export interface LightLevels {
+  readonly masteringLeast: number | null;
+  readonly masteringMost: number | null;
+  readonly contentMost: number | null;
+  readonly frameAverageMost: number | null;
 }
 
 export interface AudioFacts {
@@ -36,7 +59,14 @@ export interface AudioFacts {
   readonly index: number;
   readonly codec: string;
   readonly channels: number;
+  /** As the trade says it: `stereo`, `5.1`; null when the file does not say. */
+  readonly layout: string | null;
   readonly sampleRate: number;
+  /** Bits a sample; null for compressed sound. */
+  readonly bitDepth: number | null;
+  /** Three letters of ISO 639-2; null when not tagged. */
+  readonly language: string | null;
+  readonly title: string | null;
   /** Counted from the file's earliest stream. */
   readonly startSeconds: number;
   readonly durationSeconds: number;
@@ -57,6 +87,25 @@ export interface ProgrammeFacts {
   readonly height: number;
   readonly video: VideoFacts | null;
   readonly audio: readonly AudioFacts[];
+  readonly captions: readonly CaptionFacts[];
+  readonly chapters: readonly Chapter[];
+  /** Timecode of the first frame as the file has it; null when it has none. */
+  readonly startTimecode: string | null;
+  /** Title, maker, dates and whatever else is written in the file, by name. */
+  readonly metadata: Readonly<Record<string, string>>;
+}
+
+export interface CaptionFacts {
+  readonly index: number;
+  readonly codec: string;
+  readonly language: string | null;
+}
+
+/** A named stretch of a programme, in seconds from its start. */
+export interface Chapter {
+  readonly startSeconds: number;
+  readonly endSeconds: number;
+  readonly title: string;
 }
 
 /** Part of a programme in frames of the source; the out frame is included. */

@@ -1,3 +1,5 @@
+import { STEP_SECONDS } from '../../core/analysis/measured.ts';
+
 /** What was counted of one stream's packets. */
 export interface PacketTally {
   readonly packets: number;
@@ -8,7 +10,14 @@ export interface PacketTally {
   readonly endSeconds: number | null;
   /** Sorted times of all shown packets, in seconds; empty unless asked for. */
   readonly times: readonly number[];
+  /** Sorted times of the keyframes among them. */
+  readonly keyframeTimes: readonly number[];
+  /** Bytes of the packets due in each half second from the first one on; empty unless times were asked for. */
+  readonly bytesByStep: readonly number[];
 }
+
+/** Two days: a stamp beyond that is a fault, and must not cost memory. */
+const MOST_STEPS = (48 * 3600) / STEP_SECONDS;
 
 /**
  * Counts packets listed one a line as `stream_index,pts_time,duration_time,size,flags`. Packets the container marks
@@ -41,10 +50,21 @@ interface OpenTally {
   first: number;
   end: number;
   times: number[];
+  keyframeTimes: number[];
+  sizes: number[];
 }
 
 function emptyTally(): OpenTally {
-  return { packets: 0, bytes: 0, keyframes: 0, first: Infinity, end: -Infinity, times: [] };
+  return {
+    packets: 0,
+    bytes: 0,
+    keyframes: 0,
+    first: Infinity,
+    end: -Infinity,
+    times: [],
+    keyframeTimes: [],
+    sizes: [],
+  };
 }
 
 function addPacket(
@@ -62,7 +82,21 @@ function addPacket(
   if (!Number.isFinite(pts)) return;
   tally.first = Math.min(tally.first, pts);
   tally.end = Math.max(tally.end, pts + (Number.isFinite(duration) ? duration : 0));
-  if (keepTime) tally.times.push(pts);
+  if (!keepTime) return;
+  tally.times.push(pts);
+  tally.sizes.push(Number.isFinite(size) ? size : 0);
+  if (flags.includes('K')) tally.keyframeTimes.push(pts);
+}
+
+function addUpSteps(tally: OpenTally): number[] {
+  const steps: number[] = [];
+  tally.times.forEach((time, index) => {
+    const step = Math.floor((time - tally.first) / STEP_SECONDS + 1e-6);
+    if (step >= MOST_STEPS) return;
+    while (steps.length <= step) steps.push(0);
+    steps[step] = (steps[step] ?? 0) + (tally.sizes[index] ?? 0);
+  });
+  return steps;
 }
 
 function closeTally(tally: OpenTally): PacketTally {
@@ -72,6 +106,9 @@ function closeTally(tally: OpenTally): PacketTally {
     keyframes: tally.keyframes,
     firstSeconds: Number.isFinite(tally.first) ? tally.first : null,
     endSeconds: Number.isFinite(tally.end) ? tally.end : null,
+    // Added up before the times are sorted: packets come in coding order.
+    bytesByStep: addUpSteps(tally),
     times: tally.times.sort((a, b) => a - b),
+    keyframeTimes: tally.keyframeTimes.sort((a, b) => a - b),
   };
 }

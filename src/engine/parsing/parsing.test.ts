@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { createPacketReader } from './packets.ts';
-import { findVideoStream, parseProbe, type ProbeReport, type ProbeStream } from './probe.ts';
+import { findVideoStream, parseProbe } from './probe.ts';
+import type { ProbeReport, ProbeStream } from './report.ts';
 import { createProgressReader, type EngineProgress } from './progress.ts';
 import { parseQualityLogs } from './qualityLogs.ts';
 import { parseMeanQuantiser } from './quantiser.ts';
@@ -76,7 +77,7 @@ describe('facts of a file', () => {
   it('turn an upright picture’s sides and its pixel aspect', () => {
     const facts = factsAt(every(0.04), { sample_aspect_ratio: '64:45', side_data_list: [{ rotation: -90 }] });
     expect([facts.width, facts.height]).toEqual([720, 1280]);
-    expect(facts.video).toMatchObject({ rotation: 270, pixelAspect: { num: 45, den: 64 } });
+    expect(facts.video).toMatchObject({ rotation: 90, pixelAspect: { num: 45, den: 64 } });
   });
 
   it.each([

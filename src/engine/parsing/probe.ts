@@ -1,50 +1,16 @@
-import type { AudioFacts, ColourTags, ProgrammeFacts, VideoFacts } from '../../core/programme/facts.ts';
-import { snapFrameRate } from '../../core/timing/frameRate.ts';
-import { framesToSeconds, parseRational, rational, toNumber, type Rational } from '../../core/timing/rational.ts';
+import type { AudioFacts, CaptionFacts, Chapter, ProgrammeFacts } from '../../core/programme/facts.ts';
+import { rational } from '../../core/timing/rational.ts';
 import type { PacketTally } from './packets.ts';
-
-/** The part of the engine's report that is read. */
-export interface ProbeReport {
-  readonly format?: {
-    readonly format_name?: string;
-    readonly duration?: string;
-    readonly start_time?: string;
-  };
-  readonly streams?: readonly ProbeStream[];
-}
-
-export interface ProbeStream {
-  readonly index: number;
-  readonly codec_type?: string;
-  readonly codec_name?: string;
-  readonly profile?: string;
-  readonly width?: number;
-  readonly height?: number;
-  readonly pix_fmt?: string;
-  readonly bits_per_raw_sample?: string;
-  readonly sample_aspect_ratio?: string;
-  readonly avg_frame_rate?: string;
-  readonly r_frame_rate?: string;
-  readonly field_order?: string;
-  readonly color_space?: string;
-  readonly color_primaries?: string;
-  readonly color_transfer?: string;
-  readonly color_range?: string;
-  readonly start_time?: string;
-  readonly duration?: string;
-  readonly nb_frames?: string;
-  readonly channels?: number;
-  readonly sample_rate?: string;
-  readonly bit_rate?: string;
-  readonly disposition?: { readonly attached_pic?: number };
-  readonly side_data_list?: readonly { readonly rotation?: number }[];
-}
+import { parseVideo, rotationOf } from './probeVideo.ts';
+import { known, numberOf, tagOf, type ProbeReport, type ProbeStream } from './report.ts';
+import { measureTiming } from './timing.ts';
 
 /** The trade's names for containers, by the engine's. */
 const CONTAINER_NAMES: readonly (readonly [part: string, name: string])[] = [
-  ['mov', 'MP4 or QuickTime'],
-  ['matroska', 'Matroska or WebM'],
+  ['mov', 'MP4'],
+  ['matroska', 'Matroska'],
   ['mpegts', 'MPEG transport stream'],
+  ['mpeg', 'MPEG program stream'],
   ['mxf', 'MXF'],
   ['avi', 'AVI'],
   ['wav', 'WAV'],
@@ -53,8 +19,8 @@ const CONTAINER_NAMES: readonly (readonly [part: string, name: string])[] = [
   ['ogg', 'Ogg'],
 ];
 
-/** Containers with an index: others are searched by guesswork and land on the wrong keyframe. */
-const INDEXED = /mov|matroska|avi|mxf/;
+/** Written by the container's own bookkeeping; they say nothing to a person beside the facts. */
+const BOOKKEEPING = /^(major_brand|minor_version|compatible_brands|duration|bps|number_of_|_statistics|handler_name)/i;
 
 /** The first stream with a moving picture; cover art is none. */
 export function findVideoStream(report: ProbeReport): ProbeStream | null {
@@ -77,11 +43,14 @@ export function parseProbe(report: ProbeReport, bytes: number, tallies: Map<numb
   const audio = (report.streams ?? [])
     .filter((candidate) => candidate.codec_type === 'audio' && (candidate.channels ?? 0) > 0)
     .map((candidate) => parseAudio(candidate, tallies.get(candidate.index), report, fileStart));
-  const container = report.format?.format_name ?? '';
   const base = {
-    container: CONTAINER_NAMES.find(([part]) => container.includes(part))?.[1] ?? container,
+    container: nameContainer(report),
     bytes,
     audio,
+    captions: parseCaptions(report),
+    chapters: parseChapters(report, fileStart),
+    startTimecode: findTimecode(report),
+    metadata: parseMetadata(report),
   };
   const tally = stream ? tallies.get(stream.index) : undefined;
   if (!stream || !tally || tally.packets === 0) {
@@ -89,9 +58,7 @@ export function parseProbe(report: ProbeReport, bytes: number, tallies: Map<numb
     return { ...base, durationSeconds, frameCount: 0, frameRate: rational(0, 1), width: 0, height: 0, video: null };
   }
   const timing = measureTiming(stream, tally);
-  const rotation =
-    (((stream.side_data_list?.find((data) => data.rotation !== undefined)?.rotation ?? 0) % 360) + 360) % 360;
-  const isTurned = rotation % 180 === 90;
+  const isTurned = rotationOf(stream) % 180 === 90;
   const [width, height] = [stream.width ?? 0, stream.height ?? 0];
   return {
     ...base,
@@ -100,68 +67,18 @@ export function parseProbe(report: ProbeReport, bytes: number, tallies: Map<numb
     frameRate: timing.rate,
     width: isTurned ? height : width,
     height: isTurned ? width : height,
-    video: parseVideo(stream, tally, timing, rotation, fileStart, container),
+    video: parseVideo(stream, tally, timing, fileStart, report.format?.format_name ?? ''),
   };
 }
 
-interface Timing {
-  readonly rate: Rational;
-  readonly constant: boolean;
-  readonly durationSeconds: number;
-}
-
-/** Header rates are believed only where the timestamps bear them out. */
-function measureTiming(stream: ProbeStream, tally: PacketTally): Timing {
-  const claimed =
-    parseRational(stream.r_frame_rate ?? '') ?? parseRational(stream.avg_frame_rate ?? '') ?? rational(25, 1);
-  const { times } = tally;
-  if (times.length < 2 || times.length < tally.packets) {
-    const rate = snapFrameRate(toNumber(parseRational(stream.avg_frame_rate ?? '') ?? claimed));
-    return { rate, constant: true, durationSeconds: framesToSeconds(tally.packets, rate) };
-  }
-  const length = times.at(-1)! - times[0]!;
-  const mean = (times.length - 1) / length;
-  for (const rate of [snapFrameRate(toNumber(claimed)), snapFrameRate(mean)]) {
-    if (isConstantAt(times, rate)) {
-      return { rate, constant: true, durationSeconds: framesToSeconds(tally.packets, rate) };
-    }
-  }
-  const end = tally.endSeconds ?? times.at(-1)!;
-  return { rate: snapFrameRate(mean), constant: false, durationSeconds: Math.max(end - times[0]!, length) };
-}
-
-function isConstantAt(times: readonly number[], rate: Rational): boolean {
-  const first = times[0]!;
-  const half = 0.5 / toNumber(rate);
-  return times.every((time, index) => Math.abs(time - first - framesToSeconds(index, rate)) < half);
-}
-
-function parseVideo(
-  stream: ProbeStream,
-  tally: PacketTally,
-  timing: Timing,
-  rotation: number,
-  fileStart: number,
-  formatName: string,
-): VideoFacts {
-  const aspect = parseRational(stream.sample_aspect_ratio ?? '') ?? rational(1, 1);
-  const pixelFormat = stream.pix_fmt ?? 'unknown';
-  return {
-    index: stream.index,
-    codec: stream.codec_name ?? 'unknown',
-    profile: known(stream.profile),
-    pixelFormat,
-    bitDepth: bitDepthOf(pixelFormat, stream.bits_per_raw_sample),
-    pixelAspect: rotation % 180 === 90 ? rational(aspect.den, aspect.num) : aspect,
-    colour: parseColour(stream),
-    interlaced: !['progressive', 'unknown', undefined].includes(stream.field_order),
-    rotation,
-    startSeconds: Math.max(0, (tally.firstSeconds ?? fileStart) - fileStart),
-    constantRate: timing.constant,
-    seeksExactly: timing.constant && INDEXED.test(formatName),
-    bitsPerSecond: timing.durationSeconds > 0 ? Math.round((tally.bytes * 8) / timing.durationSeconds) : null,
-    keyframes: tally.keyframes,
-  };
+function nameContainer(report: ProbeReport): string {
+  const format = report.format?.format_name ?? '';
+  const name = CONTAINER_NAMES.find(([part]) => format.includes(part))?.[1] ?? format;
+  if (name === 'MP4' && tagOf(report.format?.tags, 'major_brand') === 'qt') return 'QuickTime';
+  const isWeb = (report.streams ?? []).every((stream) =>
+    /^(vp8|vp9|av1|opus|vorbis|webvtt)$/.test(stream.codec_name ?? ''),
+  );
+  return name === 'Matroska' && isWeb ? 'WebM' : name;
 }
 
 function parseAudio(
@@ -177,36 +94,51 @@ function parseAudio(
     index: stream.index,
     codec: stream.codec_name ?? 'unknown',
     channels: stream.channels ?? 0,
+    layout: known(stream.channel_layout),
     sampleRate: numberOf(stream.sample_rate) ?? 0,
+    bitDepth: Number(stream.bits_per_raw_sample) || stream.bits_per_sample || null,
+    language: languageOf(stream),
+    title: tagOf(stream.tags, 'title'),
     startSeconds: Math.max(0, start - fileStart),
     durationSeconds,
     bitsPerSecond: tally && durationSeconds > 0 ? Math.round((tally.bytes * 8) / durationSeconds) : null,
   };
 }
 
-function parseColour(stream: ProbeStream): ColourTags {
-  const isFull = stream.color_range === 'pc' || stream.pix_fmt?.startsWith('yuvj') === true;
-  const isRgb = /^(gbr|rgb|bgr|argb|abgr)/.test(stream.pix_fmt ?? '');
-  return {
-    primaries: known(stream.color_primaries),
-    transfer: known(stream.color_transfer),
-    matrix: known(stream.color_space),
-    range: isFull || isRgb ? 'full' : stream.color_range === 'tv' ? 'limited' : null,
-  };
+function parseCaptions(report: ProbeReport): CaptionFacts[] {
+  return (report.streams ?? [])
+    .filter((stream) => stream.codec_type === 'subtitle')
+    .map((stream) => ({
+      index: stream.index,
+      codec: stream.codec_name ?? 'unknown',
+      language: languageOf(stream),
+    }));
 }
 
-function bitDepthOf(pixelFormat: string, raw: string | undefined): number {
-  const named = /p(9|10|12|14|16)(le|be)?$/.exec(pixelFormat);
-  if (named) return Number(named[1]);
-  const counted = Number(raw);
-  return counted > 8 && counted <= 16 ? counted : 8;
+function parseChapters(report: ProbeReport, fileStart: number): Chapter[] {
+  return (report.chapters ?? []).map((chapter, index) => ({
+    startSeconds: Math.max(0, (numberOf(chapter.start_time) ?? 0) - fileStart),
+    endSeconds: Math.max(0, (numberOf(chapter.end_time) ?? 0) - fileStart),
+    title: tagOf(chapter.tags, 'title') ?? `Chapter ${index + 1}`,
+  }));
 }
 
-function known(text: string | undefined): string | null {
-  return text === undefined || ['unknown', 'unspecified', 'reserved', ''].includes(text) ? null : text;
+/** The picture's own tag or the timecode track's, whichever the writer left. */
+function findTimecode(report: ProbeReport): string | null {
+  const places = [
+    findVideoStream(report)?.tags,
+    ...(report.streams ?? []).map((stream) => stream.tags),
+    report.format?.tags,
+  ];
+  return places.map((tags) => tagOf(tags, 'timecode')).find((timecode) => timecode !== null) ?? null;
 }
 
-function numberOf(text: string | undefined): number | null {
-  const value = Number(text);
-  return text !== undefined && Number.isFinite(value) ? value : null;
+function parseMetadata(report: ProbeReport): Record<string, string> {
+  const tags = Object.entries(report.format?.tags ?? {});
+  return Object.fromEntries(tags.filter(([name, value]) => !BOOKKEEPING.test(name) && value.trim() !== ''));
+}
+
+function languageOf(stream: ProbeStream): string | null {
+  const language = tagOf(stream.tags, 'language');
+  return language === 'und' ? null : language;
 }

@@ -27,6 +27,8 @@ export interface ProcessRequest {
   readonly isGentle?: boolean;
   /** Called for every line of standard output, which is then not collected. */
   readonly onLine?: (line: string) => void;
+  /** Called for every line of standard error; lines it answers true to are taken and not kept. */
+  readonly onLogLine?: (line: string) => boolean;
 }
 
 export interface ProcessResult {
@@ -59,7 +61,7 @@ export async function runProcess(request: ProcessRequest): Promise<ProcessResult
   });
   if (request.isGentle && child.pid !== undefined) yieldTo(child.pid);
   const output = request.onLine ? splitLines(request.onLine) : collect();
-  const log = collectTail();
+  const log = collectTail(request.onLogLine);
   child.stdout.on('data', output.take);
   child.stderr.on('data', log.take);
   const result = await child;
@@ -95,13 +97,19 @@ function collect(): { take: (chunk: Buffer) => void; finish: () => Buffer } {
   return { take: (chunk) => void chunks.push(chunk), finish: () => Buffer.concat(chunks) };
 }
 
-function collectTail(): { take: (chunk: Buffer) => void; finish: () => string } {
+function collectTail(onLine?: (line: string) => boolean): { take: (chunk: Buffer) => void; finish: () => string } {
   let text = '';
+  const keep = (more: string) => void (text = (text + more).slice(-LOG_LIMIT));
+  if (!onLine) return { take: (chunk) => keep(chunk.toString('utf8')), finish: () => text };
+  const lines = splitLines((line) => {
+    if (!onLine(line)) keep(`${line}\n`);
+  });
   return {
-    take: (chunk) => {
-      text = (text + chunk.toString('utf8')).slice(-LOG_LIMIT);
+    take: lines.take,
+    finish: () => {
+      lines.finish();
+      return text;
     },
-    finish: () => text,
   };
 }
 

@@ -10,7 +10,7 @@ import { Refusal } from '../refusal.ts';
  * @throws Refusal `outside-media-folders`, `file-not-found`, `not-a-file`.
  */
 export async function resolveMediaFile(folders: readonly string[], typed: string): Promise<string> {
-  const real = await resolveInside(folders, typed);
+  const real = await resolveMediaPath(folders, typed);
   const facts = await stat(real);
   if (!facts.isFile())
     throw new Refusal('not-a-file', `${typed} is not a file; choose a film or sound file.`, { field: 'path' });
@@ -30,7 +30,7 @@ export async function listMediaFolder(
     const entries = folders.map((path) => ({ name: path, path, kind: 'folder' as const, bytes: null }));
     return { folder: null, parent: null, entries };
   }
-  const real = await resolveInside(folders, folder);
+  const real = await resolveMediaPath(folders, folder);
   const roots = await realRoots(folders);
   const names = await readdir(real, { withFileTypes: true }).catch((error: NodeJS.ErrnoException) => {
     throw error.code === 'ENOTDIR'
@@ -61,7 +61,12 @@ async function describe(roots: readonly string[], file: string) {
   }
 }
 
-async function resolveInside(folders: readonly string[], typed: string): Promise<string> {
+/**
+ * Resolves a path to whatever lies there inside the media folders, symbolic links followed first.
+ *
+ * @throws Refusal `outside-media-folders` or `file-not-found`.
+ */
+export async function resolveMediaPath(folders: readonly string[], typed: string): Promise<string> {
   const outside = new Refusal(
     'outside-media-folders',
     `${typed} is outside the media folders. Put the file in one of them, or add its folder to LINSTOCK_MEDIA.`,

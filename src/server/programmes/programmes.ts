@@ -1,11 +1,10 @@
-import { stat } from 'node:fs/promises';
 import path from 'node:path';
-import type { MediaListing, ProgrammeView } from '../../contract/views.ts';
+import type { MediaListing, Problem, ProgrammeView } from '../../contract/views.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
-import { isEngineError } from '../../engine/engineError.ts';
 import * as statements from '../../store/statements/programmes.ts';
 import type { Context } from '../context.ts';
-import { isRefusalCode, Refusal } from '../refusal.ts';
+import { Refusal } from '../refusal.ts';
+import { lookAt } from './lookAt.ts';
 import { listMediaFolder, resolveMediaFile } from './mediaFolders.ts';
 
 /** A programme as stored. */
@@ -14,25 +13,30 @@ export interface ProgrammeRow extends Record<string, unknown> {
   readonly path: string;
   readonly name: string;
   readonly state: 'looking' | 'ready' | 'failed';
+  readonly problem: Problem | null;
   readonly facts: ProgrammeFacts;
   readonly modified_at: Date;
   readonly added_at: Date;
+  readonly fingerprint: string | null;
+  readonly master: ProgrammeView['master'];
 }
 
 /** Takes a master in: read, never written to. */
-export async function takeIn(context: Context, typedPath: string): Promise<ProgrammeView> {
+export async function takeIn(context: Context, typedPath: string, signal?: AbortSignal): Promise<ProgrammeView> {
   const file = await resolveMediaFile(context.config.mediaFolders, typedPath);
   const [known] = await context.database.query<ProgrammeRow>(statements.FIND_PROGRAMME_BY_PATH, [file]);
   if (known) throw alreadyIn(file);
-  const facts = await probe(context, file);
-  const { mtime } = await stat(file);
+  const look = await lookAt(context, file, signal);
   const [row] = await context.database.query<ProgrammeRow>(statements.INSERT_PROGRAMME, [
     context.newId(),
     file,
     path.basename(file),
-    JSON.stringify(facts),
-    mtime,
+    JSON.stringify(look.facts),
+    look.modifiedAt,
     context.now(),
+    look.fingerprint,
+    packSpent(look.spent),
+    JSON.stringify(look.raw),
   ]);
   // Two requests for one file may both have probed it; the second finds it taken.
   if (!row) throw alreadyIn(file);
@@ -43,10 +47,6 @@ export async function takeIn(context: Context, typedPath: string): Promise<Progr
 
 export async function listProgrammes(context: Context): Promise<ProgrammeView[]> {
   return (await context.database.query<ProgrammeRow>(statements.LIST_PROGRAMMES)).map(viewProgramme);
-}
-
-export async function getProgramme(context: Context, id: string): Promise<ProgrammeView> {
-  return viewProgramme(await findProgramme(context, id));
 }
 
 /** @throws Refusal `not-found`. */
@@ -77,40 +77,14 @@ export async function browseMedia(context: Context, folder: string | null): Prom
   };
 }
 
-/**
- * Makes sure that a master is still the file that was looked at.
- *
- * @throws Refusal `file-not-there` or `master-changed`.
- */
-export async function requireUnchanged(file: string, facts: ProgrammeFacts, modifiedAt: Date): Promise<void> {
-  const now = await stat(file).catch(() => null);
-  if (!now)
-    throw new Refusal('file-not-there', `The master is no longer at ${file}; put it back, or forget this programme.`);
-  if (now.size !== facts.bytes || Math.abs(now.mtime.getTime() - modifiedAt.getTime()) > 1) {
-    throw new Refusal(
-      'master-changed',
-      'The master was changed since it was taken in; forget the programme and take it in again.',
-    );
-  }
-}
-
-async function probe(context: Context, file: string): Promise<ProgrammeFacts> {
-  try {
-    return await context.engine.probe(file);
-  } catch (error) {
-    if (isEngineError(error) && isRefusalCode(error.code)) {
-      throw new Refusal(error.code, error.message, { field: 'path', cause: error });
-    }
-    throw error;
-  }
-}
-
-function viewProgramme(row: ProgrammeRow): ProgrammeView {
+export function viewProgramme(row: ProgrammeRow): ProgrammeView {
   return {
     id: row.id,
     path: row.path,
     name: row.name,
     state: row.state,
+    ...(row.problem ? { problem: row.problem } : {}),
+    master: row.master,
     addedAt: row.added_at.toISOString(),
     ...row.facts,
   };
@@ -118,4 +92,24 @@ function viewProgramme(row: ProgrammeRow): ProgrammeView {
 
 function alreadyIn(file: string): Refusal {
   return new Refusal('already-in', `${path.basename(file)} is already among the programmes.`, { field: 'path' });
+}
+
+/** Bytes of each half second as 32-bit numbers, little end first. */
+export function packSpent(spent: readonly number[]): Uint8Array {
+  const packed = Buffer.alloc(spent.length * 4);
+  spent.forEach((bytes, step) => packed.writeUInt32LE(Math.min(bytes, 0xffff_ffff), step * 4));
+  return packed;
+}
+
+/** The other way round. */
+export function unpackSpent(packed: Uint8Array): number[] {
+  const buffer = Buffer.from(packed);
+  return Array.from({ length: buffer.length / 4 }, (_, step) => buffer.readUInt32LE(step * 4));
+}
+
+/** The engine's own report of a programme. */
+export async function readRaw(context: Context, id: string): Promise<unknown> {
+  const [row] = await context.database.query<{ raw: unknown }>(statements.READ_RAW, [id]);
+  if (!row) throw new Refusal('not-found', `There is no programme ${id}; it may have been forgotten.`);
+  return row.raw;
 }

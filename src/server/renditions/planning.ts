@@ -6,7 +6,8 @@ import { fitFrameSize } from '../../core/geometry/frameSize.ts';
 import type { EncodePlan } from '../../core/rate/encodePlan.ts';
 import { planRendition } from '../../core/rate/planRendition.ts';
 import type { Context } from '../context.ts';
-import { findProgramme, requireUnchanged, type ProgrammeRow } from '../programmes/programmes.ts';
+import { identityOf, requireUnchanged } from '../programmes/masters.ts';
+import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { findSounding } from '../soundings/soundings.ts';
 
@@ -16,7 +17,7 @@ export async function planOrder(
   request: RenditionRequest,
 ): Promise<{ programme: ProgrammeRow; plan: EncodePlan }> {
   const programme = await findProgramme(context, request.programmeId);
-  await requireUnchanged(programme.path, programme.facts, programme.modified_at);
+  await requireUnchanged(identityOf(programme));
   const { recipe } = request;
   const { facts } = programme;
   const size = facts.video && fitFrameSize(facts, facts.video.pixelAspect, recipe.picture.fit);

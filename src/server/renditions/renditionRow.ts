@@ -11,6 +11,7 @@ export interface RenditionRow extends Record<string, unknown> {
   readonly source_path: string;
   readonly source_facts: ProgrammeFacts;
   readonly source_modified_at: Date;
+  readonly source_fingerprint: string | null;
   readonly recipe: Recipe;
   readonly portion: Portion | null;
   readonly plan: EncodePlan;

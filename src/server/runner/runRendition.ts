@@ -6,7 +6,7 @@ import { comparePeak } from '../../engine/arguments/measure.ts';
 import { SCALER } from '../../engine/arguments/picture.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import type { Context } from '../context.ts';
-import { requireUnchanged } from '../programmes/programmes.ts';
+import { requireUnchanged } from '../programmes/masters.ts';
 import { isRefusal } from '../refusal.ts';
 import { publishFile, sweepLeftovers, temporaryPath } from '../renditions/destination.ts';
 import type { RenditionRow } from '../renditions/renditionRow.ts';
@@ -85,7 +85,12 @@ async function attempt(
   workingFolder: string,
 ): Promise<Outcome> {
   const { plan } = row;
-  await requireUnchanged(row.source_path, row.source_facts, row.source_modified_at);
+  await requireUnchanged({
+    path: row.source_path,
+    bytes: row.source_facts.bytes,
+    modifiedAt: row.source_modified_at,
+    fingerprint: row.source_fingerprint,
+  });
   const started = performance.now();
   const encoded = await encodeRendition({
     engine: context.engine,

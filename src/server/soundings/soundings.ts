@@ -8,7 +8,8 @@ import { chooseStretches } from '../../core/rate/stretches.ts';
 import { framesToSeconds, toNumber } from '../../core/timing/rational.ts';
 import * as statements from '../../store/statements/programmes.ts';
 import type { Context } from '../context.ts';
-import { findProgramme, requireUnchanged, type ProgrammeRow } from '../programmes/programmes.ts';
+import { identityOf, requireUnchanged } from '../programmes/masters.ts';
+import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 
 /** A sounding that was measured, or null. */
@@ -67,7 +68,7 @@ async function measure(
   signal: AbortSignal,
 ): Promise<void> {
   signal.throwIfAborted();
-  await requireUnchanged(programme.path, programme.facts, programme.modified_at);
+  await requireUnchanged(identityOf(programme));
   const { facts } = programme;
   if (!facts.video) return;
   const rate = toNumber(facts.frameRate);

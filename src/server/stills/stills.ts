@@ -7,7 +7,8 @@ import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import type { Context } from '../context.ts';
-import { findProgramme, requireUnchanged } from '../programmes/programmes.ts';
+import { identityOf, requireUnchanged } from '../programmes/masters.ts';
+import { findProgramme } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { findRendition } from '../renditions/renditions.ts';
 
@@ -57,7 +58,7 @@ export function createStills(context: Context): Stills {
     ofProgramme: async (id, frame, width) => {
       const programme = await findProgramme(context, id);
       const { facts } = programme;
-      await requireUnchanged(programme.path, facts, programme.modified_at);
+      await requireUnchanged(identityOf(programme));
       requireFrame(frame, facts.frameCount);
       const request = masterRequest(programme.path, facts, frame, width === null ? null : thumbnailSize(facts, width));
       return get(request, programme.modified_at.toISOString());

@@ -2,6 +2,7 @@
 const COLUMNS = `
   rendition.id, rendition.programme_id, programme.name AS programme_name, programme.path AS source_path,
   programme.facts AS source_facts, programme.modified_at AS source_modified_at,
+  programme.fingerprint AS source_fingerprint,
   rendition.recipe, rendition.portion, rendition.plan, rendition.name, rendition.path, rendition.keep_failed,
   rendition.state, rendition.problem, rendition.attempt, rendition.queued_at, rendition.started_at,
   rendition.finished_at, rendition.stage, rendition.pass, rendition.passes, rendition.fraction, rendition.fps,

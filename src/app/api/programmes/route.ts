@@ -1,4 +1,4 @@
-import { programmeRequestSchema, type ProgrammeRequest } from '../../../contract/recipe.ts';
+import { programmeRequestSchema, type ProgrammeRequest } from '../../../contract/programme.ts';
 import { readBody, route } from '../../../server/http.ts';
 import { listProgrammes, takeIn } from '../../../server/programmes/programmes.ts';
 

@@ -1,13 +1,20 @@
-import { route } from '../../../../server/http.ts';
-import { forgetProgramme, getProgramme } from '../../../../server/programmes/programmes.ts';
+import { repointRequestSchema, type RepointRequest } from '../../../../contract/programme.ts';
+import { readBody, route } from '../../../../server/http.ts';
+import { noticeMaster, repointProgramme } from '../../../../server/programmes/masters.ts';
+import { findProgramme, forgetProgramme, viewProgramme } from '../../../../server/programmes/programmes.ts';
 
 interface Params {
   readonly id: string;
 }
 
 export const GET = route<Params>(async ({ context }, _request, { id }) =>
-  Response.json(await getProgramme(context, id)),
+  Response.json(viewProgramme(await noticeMaster(context, await findProgramme(context, id)))),
 );
+
+export const PATCH = route<Params>(async ({ context }, request, { id }) => {
+  const { path, replace } = await readBody<RepointRequest>(request, repointRequestSchema);
+  return Response.json(await repointProgramme(context, id, path, replace));
+});
 
 export const DELETE = route<Params>(async ({ context }, _request, { id }) => {
   await forgetProgramme(context, id);

@@ -1,0 +1,8 @@
+import { viewStrips } from '../../../../../server/analysis/analyses.ts';
+import { route } from '../../../../../server/http.ts';
+
+interface Params {
+  readonly id: string;
+}
+
+export const GET = route<Params>(async ({ context }, _request, { id }) => Response.json(await viewStrips(context, id)));

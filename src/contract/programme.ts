@@ -1,0 +1,42 @@
+import { array, boolean, string } from 'yup';
+import { fault, strictObject } from './strictObject.ts';
+
+/** Paths that can be pasted at once. */
+const MOST_PATHS = 10_000;
+
+/** What a programme is taken in with. */
+export const programmeRequestSchema = strictObject({
+  path: string().required(fault('the path of a file in a media folder')),
+}).required(fault('a path'));
+
+export interface ProgrammeRequest {
+  readonly path: string;
+}
+
+/** Where a programme's master is now. */
+export const repointRequestSchema = strictObject({
+  path: string().required(fault('the path of a file in a media folder')),
+  replace: boolean().default(false),
+}).required(fault('a path'));
+
+export interface RepointRequest {
+  readonly path: string;
+  /** Take the file even if it is not the one that was looked at. */
+  readonly replace: boolean;
+}
+
+/** Files and folders to take in. */
+export const takeInRequestSchema = strictObject({
+  paths: array()
+    .of(string().required(fault('a path')))
+    .min(1, fault('at least one path'))
+    .max(MOST_PATHS, fault(`at most ${MOST_PATHS} paths`))
+    .required(fault('a list of paths')),
+  subfolders: boolean().default(false),
+}).required(fault('a list of paths'));
+
+export interface TakeInRequest {
+  readonly paths: string[];
+  /** Look into folders inside the folders too. */
+  readonly subfolders: boolean;
+}

@@ -1,0 +1,45 @@
+import { SEVERITIES, type Advise, type ProgrammeAdvisory, type Subject } from './advisory.ts';
+import * as colour from './colourAdvice.ts';
+import * as length from './lengthAdvice.ts';
+import * as picture from './pictureAdvice.ts';
+import * as sound from './soundAdvice.ts';
+
+/** Every kind of advisory there is. */
+const ADVICE: readonly Advise[] = [
+  picture.adviseOnDamage,
+  picture.adviseOnScan,
+  picture.adviseOnScanTag,
+  picture.adviseOnBars,
+  picture.adviseOnVariableRate,
+  picture.adviseOnRoundedRate,
+  picture.adviseOnPixelShape,
+  picture.adviseOnRotation,
+  picture.adviseOnOddSize,
+  picture.adviseOnThinSource,
+  colour.adviseOnHdr,
+  colour.adviseOnTagAgainstSize,
+  colour.adviseOnMissingTags,
+  colour.adviseOnFullRange,
+  colour.adviseOnBitDepth,
+  length.adviseOnEnds,
+  length.adviseOnFrozen,
+  length.adviseOnSmallSource,
+  sound.adviseOnSilence,
+  sound.adviseOnEmptyChannel,
+  sound.adviseOnPhase,
+  sound.adviseOnIdenticalChannels,
+  sound.adviseOnLoudness,
+  sound.adviseOnTruePeak,
+  sound.adviseOnTracks,
+];
+
+/**
+ * All that should be known about a programme before it is encoded, the serious first.
+ *
+ * @param subject - Without findings only what the facts alone tell.
+ */
+export function adviseOnProgramme(subject: Subject): ProgrammeAdvisory[] {
+  return ADVICE.map((advise) => advise(subject))
+    .filter((advisory) => advisory !== null)
+    .toSorted((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity));
+}

@@ -1,0 +1,31 @@
+import type { Findings } from '../analysis/conclude.ts';
+import type { Channels } from '../codec/tables.ts';
+import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
+
+/** What is looked at: the facts always, the findings once the analysis is done. */
+export interface Subject {
+  readonly facts: ProgrammeFacts;
+  readonly findings: Findings | null;
+}
+
+/** What applying an advisory does, to the portion or to the next plan. */
+export type Fix =
+  | { readonly kind: 'portion'; readonly label: string; readonly portion: Portion }
+  | { readonly kind: 'sound'; readonly label: string; readonly channels: Channels; readonly kbps: number };
+
+export const SEVERITIES = ['serious', 'caution', 'note'] as const;
+export type Severity = (typeof SEVERITIES)[number];
+
+/** A finding about a programme: what, why it matters, and what would be done about it. */
+export interface ProgrammeAdvisory {
+  readonly code: string;
+  readonly severity: Severity;
+  /** One sentence: what was found and the reason it matters. */
+  readonly message: string;
+  /** What it changes, or what to do where nothing can be applied. */
+  readonly remedy: string;
+  readonly fix?: Fix;
+}
+
+/** One kind of advisory. */
+export type Advise = (subject: Subject) => ProgrammeAdvisory | null;

@@ -1,0 +1,90 @@
+import { SOUND_STEP_SECONDS } from '../analysis/measured.ts';
+import type { Portion } from '../programme/facts.ts';
+import { frameToTimecode } from '../timing/timecode.ts';
+import { toNumber } from '../timing/rational.ts';
+import type { Advise, Subject } from './advisory.ts';
+
+/** Rates a web version is seldom above, picture and sound together (common practice, no source). */
+const WEB_BITS_PER_SECOND = { hd: 5_000_000, sd: 2_500_000 } as const;
+
+/** What browsers play without encoding again. */
+const WEB_CODECS = new Set(['h264']);
+
+/**
+ * The programme without black at both ends, as long as nothing is heard there.
+ *
+ * @returns null when there is none to take off, or nothing else.
+ */
+export function trimEnds({ facts, findings }: Subject): Portion | null {
+  if (!findings || !facts.video || !facts.video.constantRate) return null;
+  const last = facts.frameCount - 1;
+  const head = findings.black.find((run) => run.inFrame === 0);
+  const tail = findings.black.find((run) => run.outFrame >= last);
+  const rate = toNumber(facts.frameRate);
+  const heardAt = (frame: number) => {
+    const peaks = findings.sound?.peaks ?? [];
+    return (peaks[Math.floor(frame / rate / SOUND_STEP_SECONDS)] ?? -Infinity) >= -60;
+  };
+  let inFrame = 0;
+  while (head && inFrame <= head.outFrame && !heardAt(inFrame)) inFrame += 1;
+  let outFrame = last;
+  while (tail && outFrame >= tail.inFrame && !heardAt(outFrame)) outFrame -= 1;
+  if (inFrame > outFrame || (inFrame === 0 && outFrame === last)) return null;
+  return { inFrame, outFrame };
+}
+
+/** Black at the head or tail is the commonest thing left on a master. */
+export const adviseOnEnds: Advise = (subject) => {
+  const { facts, findings } = subject;
+  if (!findings || !facts.video) return null;
+  const last = facts.frameCount - 1;
+  const seconds = (run: Portion | undefined) =>
+    run ? (run.outFrame - run.inFrame + 1) / toNumber(facts.frameRate) : 0;
+  const head = seconds(findings.black.find((run) => run.inFrame === 0));
+  const tail = seconds(findings.black.find((run) => run.outFrame >= last));
+  if (head === 0 && tail === 0) return null;
+  const parts = [
+    head > 0 ? `${head.toFixed(1)} s at the head` : '',
+    tail > 0 ? `${tail.toFixed(1)} s at the tail` : '',
+  ];
+  const portion = trimEnds(subject);
+  const base = {
+    code: 'black-ends',
+    severity: 'caution' as const,
+    message: `The picture is black for ${parts.filter(Boolean).join(' and ')}; on the web nobody waits for it.`,
+  };
+  if (!portion) return { ...base, remedy: 'Sound is heard there, so nothing is taken off by itself.' };
+  const [from, to] = [portion.inFrame, portion.outFrame].map((frame) => frameToTimecode(frame, facts.frameRate));
+  return {
+    ...base,
+    remedy: `The rest runs from ${from} to ${to}, both included.`,
+    fix: { kind: 'portion', label: 'Trim the black and silence at both ends', portion },
+  };
+};
+
+/** A picture that stands still for long may be a fault, or a card. */
+export const adviseOnFrozen: Advise = ({ facts, findings }) => {
+  const longest = findings?.frozen.toSorted((a, b) => b.outFrame - b.inFrame - (a.outFrame - a.inFrame))[0];
+  if (!longest) return null;
+  const seconds = (longest.outFrame - longest.inFrame + 1) / toNumber(facts.frameRate);
+  return {
+    code: 'frozen',
+    severity: 'note',
+    message: `The picture stands still for ${seconds.toFixed(1)} s from ${frameToTimecode(longest.inFrame, facts.frameRate)}; that is a card, or a fault.`,
+    remedy: 'Look at it; a still picture costs next to nothing.',
+  };
+};
+
+/** A file that is small already and plays anywhere need not be encoded at all. */
+export const adviseOnSmallSource: Advise = ({ facts }) => {
+  const { video, bytes, durationSeconds } = facts;
+  if (!video || !WEB_CODECS.has(video.codec) || video.bitDepth > 8 || video.chroma !== '4:2:0') return null;
+  const rate = (bytes * 8) / durationSeconds;
+  if (rate > (facts.height > 576 ? WEB_BITS_PER_SECOND.hd : WEB_BITS_PER_SECOND.sd)) return null;
+  return {
+    code: 'already-small',
+    severity: 'note',
+    message: `At ${(rate / 1e6).toFixed(1)} Mb/s this is already a web file; encoding it again only loses quality.`,
+    remedy: 'If it is within the cap, send its streams as they are.',
+  };
+};

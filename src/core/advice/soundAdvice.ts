@@ -1,0 +1,100 @@
+import type { Advise } from './advisory.ts';
+
+/** Where open video hosts bring sound to (common practice), and how far off is worth a word. */
+const WEB_LUFS = -14;
+const FAR_LU = 6;
+
+/** EBU R 128: true peak at most −1 dBTP. */
+const MOST_TRUE_PEAK = -1;
+
+/** Mono at half the rate of stereo is enough (common practice, no source). */
+const MONO_KBPS = 64;
+
+/** No sound at all, in a file that has a track for it. */
+export const adviseOnSilence: Advise = ({ facts, findings }) => {
+  const { channels } = findings ?? {};
+  if (!channels || facts.audio.length === 0) return null;
+  if (channels.silent.length < channels.peaks.length) return null;
+  return {
+    code: 'sound-silent',
+    severity: 'serious',
+    message: 'The sound track is silent from beginning to end; sound is missing, or the wrong track comes first.',
+    remedy: 'Check the export; without sound on purpose, order a rendition with no sound.',
+  };
+};
+
+/** One of two channels carries nothing: it is heard on one side only. */
+export const adviseOnEmptyChannel: Advise = ({ findings }) => {
+  const { channels } = findings ?? {};
+  if (!channels || channels.peaks.length !== 2 || channels.silent.length !== 1) return null;
+  const side = channels.silent[0] === 0 ? 'left' : 'right';
+  return {
+    code: 'channel-empty',
+    severity: 'serious',
+    message: `The ${side} channel is empty, so in headphones everything is heard on the other side.`,
+    remedy: 'Check the export before it is sent.',
+  };
+};
+
+/** The same sound twice. */
+export const adviseOnIdenticalChannels: Advise = ({ findings }) => {
+  if (!findings?.channels?.identical) return null;
+  return {
+    code: 'channels-identical',
+    severity: 'note',
+    message: 'Both channels carry the same sound; mono sounds alike at half the rate.',
+    remedy: `The next rendition gets mono at ${MONO_KBPS} kb/s.`,
+    fix: { kind: 'sound', label: 'Make it mono', channels: 'mono', kbps: MONO_KBPS },
+  };
+};
+
+/** In mono, on a telephone, the sound would vanish. */
+export const adviseOnPhase: Advise = ({ findings }) => {
+  if (!findings?.channels?.outOfPhase) return null;
+  return {
+    code: 'out-of-phase',
+    severity: 'serious',
+    message: 'The two channels are out of phase: played on one loudspeaker, they cancel each other out.',
+    remedy: 'Turn one channel’s polarity round in the edit, and export again.',
+  };
+};
+
+/** Too quiet is turned up by the listener, too loud is turned down by the host. */
+export const adviseOnLoudness: Advise = ({ findings }) => {
+  const loudness = findings?.loudness;
+  if (!loudness || Math.abs(loudness.integratedLufs - WEB_LUFS) < FAR_LU) return null;
+  const off = loudness.integratedLufs - WEB_LUFS;
+  return {
+    code: 'loudness-far',
+    severity: 'note',
+    message: `Loudness is ${loudness.integratedLufs.toFixed(1)} LUFS, ${Math.abs(off).toFixed(0)} LU ${off < 0 ? 'below' : 'above'} what open video hosts play at (${WEB_LUFS}).`,
+    remedy:
+      off < 0
+        ? 'It will sound quiet beside others; raise it in the mix.'
+        : 'It will be turned down; lower it in the mix.',
+  };
+};
+
+/** Peaks above this clip when they are decoded. */
+export const adviseOnTruePeak: Advise = ({ findings }) => {
+  const loudness = findings?.loudness;
+  if (!loudness || loudness.truePeakDbtp <= MOST_TRUE_PEAK) return null;
+  return {
+    code: 'true-peak-high',
+    severity: 'caution',
+    message: `Peaks reach ${loudness.truePeakDbtp.toFixed(1)} dBTP; above ${MOST_TRUE_PEAK} they distort once compressed (EBU R 128).`,
+    remedy: 'Lower the mix by a decibel or two.',
+  };
+};
+
+/** Of several tracks one is taken. */
+export const adviseOnTracks: Advise = ({ facts }) => {
+  if (facts.audio.length < 2) return null;
+  const named = facts.audio.map((track, index) => track.title ?? track.language ?? `track ${index + 1}`);
+  return {
+    code: 'more-sound-tracks',
+    severity: 'note',
+    message: `There are ${facts.audio.length} sound tracks (${named.slice(0, 6).join(', ')}${named.length > 6 ? ' …' : ''}), and web files carry one.`,
+    remedy: 'The first is used.',
+  };
+};

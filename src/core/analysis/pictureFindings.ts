@@ -1,0 +1,107 @@
+import type { Portion } from '../programme/facts.ts';
+import { toNumber, type Rational } from '../timing/rational.ts';
+import type { Bars, FieldTally, MeasuredPicture } from './measured.ts';
+import { findRuns } from './stretches.ts';
+
+/** Of a frame's pixels, to be called black. A title's few bright letters are far more than the rest. */
+const BLACK_SHARE = 98;
+
+/** Shorter than this nobody sees it as black, except at the ends, where it is cut off all the same. */
+const LEAST_BLACK_SECONDS = 0.2;
+
+/** Mean luma steps from frame to frame; coding noise on a still picture stays below. */
+const FROZEN_DIFFERENCE = 0.03;
+const LEAST_FROZEN_SECONDS = 2;
+
+/** On the detector's scale to 100; cuts between unlike pictures lie well above, fast pans below. */
+const CHANGE_SCORE = 10;
+
+/** Of the frames whose fields could be told, to call the whole interlaced or progressive. */
+const DOMINANT_SHARE = 0.8;
+
+/** Fewer frames than this with a clear answer say nothing. */
+const LEAST_TOLD = 8;
+
+/** Bars must be at the same place in this share of the sampled frames; one dark scene is not enough. */
+const STABLE_SHARE = 0.25;
+const LEAST_BAR_SAMPLES = 4;
+
+/** Pixels a bar's edge may wander by scaling, and from where it is a bar at all. */
+const BAR_SLACK = 2;
+const LEAST_BAR = 4;
+
+/**
+ * Stretches of black, at the ends and inside.
+ *
+ * @returns In frames, the out frame included.
+ */
+export function findBlack(picture: Pick<MeasuredPicture, 'black'>, rate: Rational): Portion[] {
+  const { black } = picture;
+  const least = Math.max(2, Math.round(toNumber(rate) * LEAST_BLACK_SECONDS));
+  return findRuns(black.length, (frame) => (black[frame] ?? 0) >= BLACK_SHARE, least);
+}
+
+/**
+ * Stretches in which the picture stands still without being black. The first frame is the one that is then repeated.
+ */
+export function findFrozen(picture: Pick<MeasuredPicture, 'black' | 'difference'>, rate: Rational): Portion[] {
+  const { black, difference } = picture;
+  const least = Math.round(toNumber(rate) * LEAST_FROZEN_SECONDS);
+  const isFrozen = (frame: number) =>
+    frame > 0 && (difference[frame] ?? Infinity) <= FROZEN_DIFFERENCE && (black[frame] ?? 0) < BLACK_SHARE;
+  return findRuns(difference.length, isFrozen, least - 1).map((run) => ({ ...run, inFrame: run.inFrame - 1 }));
+}
+
+/**
+ * First frames of new scenes. Of neighbours that both stand out, the stronger is the cut.
+ */
+export function findSceneChanges(picture: Pick<MeasuredPicture, 'change'>): number[] {
+  const { change } = picture;
+  const at = (frame: number) => change[frame] ?? 0;
+  return Array.from(change.keys()).filter(
+    (frame) => frame > 0 && at(frame) >= CHANGE_SCORE && at(frame) >= at(frame - 1) && at(frame) > at(frame + 1),
+  );
+}
+
+export type Scan = 'progressive' | 'top-first' | 'bottom-first' | 'mixed';
+
+/**
+ * The scan of the picture itself, whatever its tag says.
+ *
+ * @returns null when too little moved to tell.
+ */
+export function judgeScan(fields: FieldTally): Scan | null {
+  const { progressive, topFirst, bottomFirst } = fields;
+  const told = progressive + topFirst + bottomFirst;
+  if (told < LEAST_TOLD) return null;
+  if (progressive >= told * DOMINANT_SHARE) return 'progressive';
+  // Test patterns give false hits of both parities; real fields have one.
+  const interlaced = topFirst + bottomFirst;
+  const [most, scan] =
+    topFirst >= bottomFirst ? ([topFirst, 'top-first'] as const) : ([bottomFirst, 'bottom-first'] as const);
+  if (most < interlaced * DOMINANT_SHARE) return 'progressive';
+  return interlaced >= told * DOMINANT_SHARE ? scan : 'mixed';
+}
+
+/**
+ * Bars burnt into the picture: as far as no sampled frame ever shows anything, and only if many frames reach exactly
+ * there.
+ *
+ * @returns Even widths, so that a crop keeps chroma whole; null when too few frames were bright enough to tell.
+ */
+export function judgeBars(samples: readonly Bars[]): Bars | null {
+  if (samples.length < LEAST_BAR_SAMPLES) return null;
+  return {
+    top: judgeSide(samples.map((sample) => sample.top)),
+    bottom: judgeSide(samples.map((sample) => sample.bottom)),
+    left: judgeSide(samples.map((sample) => sample.left)),
+    right: judgeSide(samples.map((sample) => sample.right)),
+  };
+}
+
+function judgeSide(widths: readonly number[]): number {
+  const least = widths.reduce((low, width) => Math.min(low, width), Infinity);
+  const stable = widths.filter((width) => width <= least + BAR_SLACK).length;
+  if (least < LEAST_BAR || stable < widths.length * STABLE_SHARE) return 0;
+  return Math.floor(least / 2) * 2;
+}

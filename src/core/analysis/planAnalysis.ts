@@ -1,0 +1,76 @@
+import type { ProgrammeFacts } from '../programme/facts.ts';
+import { framesToSeconds, toNumber } from '../timing/rational.ts';
+
+/** A stretch this long is measured in one go and kept, so that a restart loses little. */
+const STRETCH_SECONDS = 60;
+
+/** Frames read before a stretch, so that its first frame has others to be compared with. */
+const LEAD_FRAMES = 2;
+
+/** Sound heard before a stretch: short-term loudness looks three seconds back (EBU Tech 3341). */
+const LEAD_SOUND_SECONDS = 3;
+
+/** Small pictures along the length: every two seconds, and no more than this many for a long programme. */
+const PICTURE_SECONDS = 2;
+const MOST_PICTURES = 1500;
+
+/** One stretch of the analysis of a programme. */
+export interface AnalysisStretch {
+  /** 0 frames for sound only. */
+  readonly inFrame: number;
+  readonly frameCount: number;
+  /** From the programme's beginning. */
+  readonly startSeconds: number;
+  readonly seconds: number;
+  readonly leadFrames: number;
+  readonly leadSeconds: number;
+}
+
+export interface AnalysisPlan {
+  readonly stretches: readonly AnalysisStretch[];
+  /** Frames from one small picture to the next; 0 for sound only. */
+  readonly pictureInterval: number;
+}
+
+/**
+ * Cuts a programme into stretches for its analysis. A picture whose frames cannot be sought exactly is one stretch.
+ */
+export function planAnalysis(facts: ProgrammeFacts): AnalysisPlan {
+  const { video, durationSeconds, frameCount, frameRate } = facts;
+  if (!video) {
+    const count = Math.max(1, Math.ceil(durationSeconds / STRETCH_SECONDS));
+    const stretches = Array.from({ length: count }, (_, index) => {
+      const startSeconds = index * STRETCH_SECONDS;
+      const seconds = Math.min(STRETCH_SECONDS, durationSeconds - startSeconds);
+      return { inFrame: 0, frameCount: 0, startSeconds, seconds, leadFrames: 0, leadSeconds: leadOf(startSeconds) };
+    });
+    return { stretches, pictureInterval: 0 };
+  }
+  const interval = Math.max(PICTURE_SECONDS, durationSeconds / MOST_PICTURES);
+  const pictureInterval = Math.max(1, Math.round(interval * toNumber(frameRate)));
+  const whole = { inFrame: 0, frameCount, startSeconds: 0, seconds: durationSeconds, leadFrames: 0, leadSeconds: 0 };
+  if (!video.seeksExactly) return { stretches: [whole], pictureInterval };
+  // A whole number of small pictures, so that their numbers go on from stretch to stretch; and of tenths of a second
+  // of sound as nearly as frames allow.
+  const wanted = STRETCH_SECONDS * toNumber(frameRate);
+  const length = pictureInterval * Math.max(1, Math.round(wanted / pictureInterval));
+  const count = Math.max(1, Math.ceil(frameCount / length));
+  const stretches = Array.from({ length: count }, (_, index) => {
+    const inFrame = index * length;
+    const startSeconds = framesToSeconds(inFrame, frameRate);
+    const frames = Math.min(length, frameCount - inFrame);
+    return {
+      inFrame,
+      frameCount: frames,
+      startSeconds,
+      seconds: framesToSeconds(frames, frameRate),
+      leadFrames: Math.min(LEAD_FRAMES, inFrame),
+      leadSeconds: leadOf(startSeconds),
+    };
+  });
+  return { stretches, pictureInterval };
+}
+
+function leadOf(startSeconds: number): number {
+  return Math.min(LEAD_SOUND_SECONDS, startSeconds);
+}

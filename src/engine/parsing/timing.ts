@@ -1,0 +1,39 @@
+import { snapFrameRate } from '../../core/timing/frameRate.ts';
+import { framesToSeconds, parseRational, rational, toNumber, type Rational } from '../../core/timing/rational.ts';
+import type { PacketTally } from './packets.ts';
+import type { ProbeStream } from './report.ts';
+
+/** How a picture's frames follow one another. */
+export interface Timing {
+  readonly rate: Rational;
+  readonly constant: boolean;
+  readonly durationSeconds: number;
+}
+
+/**
+ * Measures the rate from the packets' times. Header rates are believed only where the timestamps bear them out.
+ */
+export function measureTiming(stream: ProbeStream, tally: PacketTally): Timing {
+  const claimed =
+    parseRational(stream.r_frame_rate ?? '') ?? parseRational(stream.avg_frame_rate ?? '') ?? rational(25, 1);
+  const { times } = tally;
+  if (times.length < 2 || times.length < tally.packets) {
+    const rate = snapFrameRate(toNumber(parseRational(stream.avg_frame_rate ?? '') ?? claimed));
+    return { rate, constant: true, durationSeconds: framesToSeconds(tally.packets, rate) };
+  }
+  const length = times.at(-1)! - times[0]!;
+  const mean = (times.length - 1) / length;
+  for (const rate of [snapFrameRate(toNumber(claimed)), snapFrameRate(mean)]) {
+    if (isConstantAt(times, rate)) {
+      return { rate, constant: true, durationSeconds: framesToSeconds(tally.packets, rate) };
+    }
+  }
+  const end = tally.endSeconds ?? times.at(-1)!;
+  return { rate: snapFrameRate(mean), constant: false, durationSeconds: Math.max(end - times[0]!, length) };
+}
+
+function isConstantAt(times: readonly number[], rate: Rational): boolean {
+  const first = times[0]!;
+  const half = 0.5 / toNumber(rate);
+  return times.every((time, index) => Math.abs(time - first - framesToSeconds(index, rate)) < half);
+}

@@ -1,0 +1,106 @@
+import { readFile } from 'node:fs/promises';
+import path from 'node:path';
+import type { AnalysisView, Problem, StripsView } from '../../contract/views.ts';
+import { adviseOnProgramme } from '../../core/advice/adviseOnProgramme.ts';
+import type { Findings } from '../../core/analysis/conclude.ts';
+import { STEP_SECONDS } from '../../core/analysis/measured.ts';
+import { planAnalysis } from '../../core/analysis/planAnalysis.ts';
+import { toNumber } from '../../core/timing/rational.ts';
+import * as statements from '../../store/statements/analyses.ts';
+import * as programmes from '../../store/statements/programmes.ts';
+import type { Context } from '../context.ts';
+import { findProgramme, unpackSpent } from '../programmes/programmes.ts';
+import { Refusal } from '../refusal.ts';
+import { stripFolder, type AnalysisDesk } from './analysisDesk.ts';
+
+interface AnalysisRow extends Record<string, unknown> {
+  readonly state: AnalysisView['state'];
+  readonly problem: Problem | null;
+  readonly findings: Findings | null;
+  readonly cost_seconds: number;
+}
+
+/** Asks for a programme's analysis; one that is there or underway stays as it is. */
+export async function askAnalysis(context: Context, programmeId: string): Promise<void> {
+  await context.database.query(statements.ASK_ANALYSIS, [programmeId, context.now()]);
+}
+
+/** Asks for every programme that was never analysed. */
+export async function askMissingAnalyses(context: Context): Promise<void> {
+  for (const { id } of await context.database.query<{ id: string }>(statements.PROGRAMMES_NOT_ANALYSED)) {
+    await askAnalysis(context, id);
+  }
+}
+
+/** Starts a failed analysis again, going on where it stopped. */
+export async function retryAnalysis(context: Context, desk: AnalysisDesk, programmeId: string): Promise<AnalysisView> {
+  await context.database.query(statements.RETRY_ANALYSIS, [programmeId]);
+  return viewAnalysis(context, desk, programmeId);
+}
+
+/** What is known of a programme so far; what facts alone tell is there at once. Looking puts it first in the line. */
+export async function viewAnalysis(context: Context, desk: AnalysisDesk, programmeId: string): Promise<AnalysisView> {
+  const { facts, state } = await findProgramme(context, programmeId);
+  if (state === 'ready') await askAnalysis(context, programmeId);
+  const row = await readAnalysis(context, programmeId);
+  if (row?.state === 'waiting' || row?.state === 'running') desk.wake(programmeId);
+  const findings = row?.findings ?? null;
+  const rate = toNumber(facts.frameRate);
+  const frameAt = (seconds: number) =>
+    facts.video ? Math.min(facts.frameCount - 1, Math.floor(seconds * rate)) : null;
+  return {
+    state: row?.state ?? 'waiting',
+    ...(row?.problem ? { problem: row.problem } : {}),
+    fraction: row?.state === 'done' ? 1 : (desk.fractionOf(programmeId) ?? 0),
+    costSeconds: row?.state === 'done' ? row.cost_seconds : null,
+    scan: findings?.scan ?? null,
+    bars: findings?.bars ?? null,
+    frameRateMode: facts.video ? (facts.video.constantRate ? 'constant' : 'variable') : null,
+    black: findings && facts.video ? findings.black : null,
+    frozen: findings && facts.video ? findings.frozen : null,
+    silence: findings?.sound
+      ? findings.silence.map(({ startSeconds, endSeconds }) => ({
+          startSeconds,
+          endSeconds,
+          inFrame: frameAt(startSeconds),
+          // The frame in which sound comes back is no silent one.
+          outFrame: frameAt(Math.max(startSeconds, endSeconds - 1 / Math.max(1, rate))),
+        }))
+      : null,
+    sceneChanges: findings && facts.video ? findings.sceneChanges : null,
+    loudness: findings?.loudness ?? null,
+    channels: findings?.channels ?? null,
+    damaged: findings && facts.video ? findings.damaged : null,
+    busyness: findings?.busyness ?? null,
+    advisories: adviseOnProgramme({ facts, findings }),
+  };
+}
+
+/** Everything that is drawn along a programme's length. */
+export async function viewStrips(context: Context, programmeId: string): Promise<StripsView> {
+  const { facts } = await findProgramme(context, programmeId);
+  const [row] = await context.database.query<{ spent: Uint8Array | null }>(programmes.READ_SPENT, [programmeId]);
+  const findings = (await readAnalysis(context, programmeId))?.findings ?? null;
+  return {
+    stepSeconds: STEP_SECONDS,
+    spent: row?.spent ? unpackSpent(row.spent) : [],
+    busyness: findings?.busyness?.bits ?? null,
+    sound: findings?.sound ?? null,
+    pictureInterval: planAnalysis(facts).pictureInterval,
+  };
+}
+
+/** One of the small pictures along the length. */
+export async function readStripPicture(context: Context, programmeId: string, number: number): Promise<Buffer> {
+  const file = path.join(stripFolder(context.config.dataFolder, programmeId), `${number}.jpg`);
+  try {
+    return await readFile(/* turbopackIgnore: true */ file);
+  } catch (error) {
+    throw new Refusal('not-found', 'This small picture is not made yet.', { cause: error });
+  }
+}
+
+async function readAnalysis(context: Context, programmeId: string): Promise<AnalysisRow | null> {
+  const [row] = await context.database.query<AnalysisRow>(statements.FIND_ANALYSIS, [programmeId]);
+  return row ?? null;
+}

@@ -1,0 +1,64 @@
+import { stat } from 'node:fs/promises';
+import type { Probed } from '../../engine/engine.ts';
+import { isEngineError } from '../../engine/engineError.ts';
+import type { Context } from '../context.ts';
+import { isRefusalCode, Refusal } from '../refusal.ts';
+import { fingerprintFile } from './fingerprint.ts';
+
+/** A file looked at: what is in it, and by what it is known again. */
+export interface Look extends Probed {
+  readonly modifiedAt: Date;
+  readonly fingerprint: string;
+}
+
+/** A header that leads in circles must not hold up a whole folder. */
+const LOOK_LIMIT_MS = 10 * 60_000;
+
+/**
+ * Looks at a file without decoding it.
+ *
+ * @throws Refusal with the reason when it is no programme.
+ */
+export async function lookAt(context: Context, file: string, signal?: AbortSignal): Promise<Look> {
+  const limit = AbortSignal.timeout(LOOK_LIMIT_MS);
+  try {
+    const before = await stat(file);
+    const probed = await context.engine.probe(file, signal ? AbortSignal.any([signal, limit]) : limit);
+    const fingerprint = await fingerprintFile(file);
+    const after = await stat(file);
+    if (before.size !== after.size || before.mtimeMs !== after.mtimeMs) {
+      throw new Refusal('file-growing', 'This file is still being written; take it in once it is finished.', {
+        field: 'path',
+      });
+    }
+    return { ...probed, modifiedAt: after.mtime, fingerprint };
+  } catch (error) {
+    throw explain(error, limit.aborted);
+  }
+}
+
+function explain(error: unknown, isTooLong: boolean): unknown {
+  if (isTooLong) {
+    return new Refusal('file-unreadable', 'Looking at this file took more than ten minutes, so it was given up.', {
+      field: 'path',
+      cause: error,
+    });
+  }
+  if (isEngineError(error) && isRefusalCode(error.code)) {
+    return new Refusal(error.code, error.message, { field: 'path', cause: error });
+  }
+  const code = (error as NodeJS.ErrnoException).code;
+  if (code === 'EACCES' || code === 'EPERM') {
+    return new Refusal('file-unreadable', 'This file may not be read; give the server read permission on it.', {
+      field: 'path',
+      cause: error,
+    });
+  }
+  if (code === 'ENOENT' || code === 'ESTALE' || code === 'EIO' || code === 'ENOTCONN') {
+    return new Refusal('file-not-found', 'This file went away while it was looked at; is its disk still connected?', {
+      field: 'path',
+      cause: error,
+    });
+  }
+  return error;
+}

@@ -1,0 +1,37 @@
+/** Statements about taking in many files at once. */
+
+export const INSERT_TAKEIN = `
+  INSERT INTO takein (id, paths, subfolders, state, started_at) VALUES ($1, $2, $3, 'searching', $4)`;
+
+export const FIND_TAKEIN = `
+  SELECT takein.id, takein.paths, takein.subfolders, takein.state, takein.started_at, takein.ended_at,
+         count(file.position)::integer AS found,
+         (count(*) FILTER (WHERE file.outcome = 'taken-in'))::integer AS taken_in,
+         (count(*) FILTER (WHERE file.outcome = 'already-in'))::integer AS already_in
+  FROM takein LEFT JOIN takein_file AS file ON file.takein_id = takein.id
+  WHERE takein.id = $1
+  GROUP BY takein.id`;
+
+export const LATEST_TAKEINS = `SELECT id FROM takein ORDER BY started_at DESC LIMIT $1`;
+
+export const UNFINISHED_TAKEINS = `SELECT id FROM takein WHERE state IN ('searching', 'taking') ORDER BY started_at`;
+
+export const LIST_REFUSED = `
+  SELECT path, problem FROM takein_file WHERE takein_id = $1 AND outcome = 'refused' ORDER BY position`;
+
+export const CLEAR_FILES = `DELETE FROM takein_file WHERE takein_id = $1`;
+
+/** $2 is a JSON list of {path, problem?}; a file with a problem is refused at once. */
+export const ADD_FILES = `
+  INSERT INTO takein_file (takein_id, position, path, outcome, problem)
+  SELECT $1, ordinality, value->>'path', CASE WHEN value ? 'problem' THEN 'refused' ELSE 'waiting' END, value->'problem'
+  FROM jsonb_array_elements($2::jsonb) WITH ORDINALITY`;
+
+export const WAITING_FILES = `
+  SELECT position, path FROM takein_file WHERE takein_id = $1 AND outcome = 'waiting' ORDER BY position`;
+
+export const SETTLE_FILE = `
+  UPDATE takein_file SET outcome = $3, problem = $4 WHERE takein_id = $1 AND position = $2 AND outcome = 'waiting'`;
+
+export const ENTER_TAKEIN = `
+  UPDATE takein SET state = $2, ended_at = $3 WHERE id = $1 AND state IN ('searching', 'taking') RETURNING id`;
