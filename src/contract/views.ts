@@ -218,5 +218,4 @@ export type ServerEvent =
       readonly state: AnalysisView['state'];
       readonly fraction: number;
     }
-  | { readonly type: 'portions'; readonly programmeId: string }
   | { readonly type: 'takein'; readonly takeIn: TakeInView };

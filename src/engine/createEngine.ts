@@ -9,6 +9,7 @@ import { pictureArguments, soundArguments } from './arguments/encode.ts';
 import { gaugeArguments, gaugeFiles } from './arguments/gauge.ts';
 import { SAFE_READING } from './arguments/input.ts';
 import { MEASURE_LOGS, measureArguments } from './arguments/measure.ts';
+import { standInArguments, type StandInRequest } from './arguments/standIn.ts';
 import { rawFrameArguments, stillArguments, type StillRequest } from './arguments/still.ts';
 import type { Engine, EngineReport, Inspection, Probed, RunOptions } from './engine.ts';
 import { EngineError, isEngineError } from './engineError.ts';
@@ -63,6 +64,7 @@ export function createEngine(paths: EnginePaths): Engine {
       await Promise.all(logs.map((log) => rm(log)));
       return parseQualityLogs(ssim ?? '', psnr ?? '');
     },
+    standIn: (request, signal) => makeStandIn(paths, request, signal),
     still: (request, signal) => takeFrame(paths, stillArguments(request), request, signal),
     rawFrame: (request, signal) => takeFrame(paths, rawFrameArguments(request), request, signal),
   };
@@ -213,6 +215,21 @@ async function analyse(
     picture: picture && reader.picture(picture.size, Math.max(1, Math.round(toNumber(picture.frameRate)))),
     sound: sound && reader.sound(),
   };
+}
+
+async function makeStandIn(paths: EnginePaths, request: StandInRequest, signal?: AbortSignal): Promise<Buffer> {
+  const result = await runProcess({
+    file: paths.ffmpeg,
+    arguments: standInArguments(request),
+    ...(signal ? { signal } : {}),
+  });
+  if (result.exitCode !== 0 || result.stdout.length === 0) {
+    const from = request.piece.startSeconds.toFixed(1);
+    throw new EngineError('engine-failed', `The master cannot be decoded from ${from} s on.`, {
+      stderr: result.stderr,
+    });
+  }
+  return result.stdout;
 }
 
 async function takeFrame(

@@ -4,6 +4,7 @@ import type { FrameQuality } from '../core/quality/frameQuality.ts';
 import type { PicturePlan, SoundPlan, VideoEncodePlan } from '../core/rate/encodePlan.ts';
 import type { ProgrammeFacts } from '../core/programme/facts.ts';
 import type { PictureFiles, PictureRun } from './arguments/encode.ts';
+import type { StandInRequest } from './arguments/standIn.ts';
 import type { StillRequest } from './arguments/still.ts';
 import type { PacketTally } from './parsing/packets.ts';
 import type { ProbeReport } from './parsing/report.ts';
@@ -80,6 +81,8 @@ export interface Engine {
   ): Promise<MeasuredStretch>;
   /** One entry for every frame both files have. */
   measure(picture: PicturePlan, master: string, result: string, options: RunOptions): Promise<FrameQuality[]>;
+  /** @returns One piece of a light copy, a fragmented MP4. */
+  standIn(request: StandInRequest, signal?: AbortSignal): Promise<Buffer>;
   /** @returns PNG bytes. */
   still(request: StillRequest, signal?: AbortSignal): Promise<Buffer>;
   /** @returns RGB bytes, three a pixel. */

@@ -18,17 +18,21 @@ import { askAnalysis, askMissingAnalyses } from './analysis/analyses.ts';
 import { createAnalysisDesk, type AnalysisDesk } from './analysis/analysisDesk.ts';
 import { createMasterWatch } from './programmes/masterWatch.ts';
 import { createTakeInDesk, type TakeInDesk } from './takein/takeInDesk.ts';
+import { createUploads, type Uploads } from './uploads/uploads.ts';
 import { startRunner } from './runner/runner.ts';
 import { createSoundingDesk, type SoundingDesk } from './soundings/soundings.ts';
+import { createStandIns, type StandIns } from './standIns/standIns.ts';
 import { createStills, type Stills } from './stills/stills.ts';
 
 /** The one application of a process: the use cases' context and everything that runs beside requests. */
 export interface Application {
   readonly context: Context;
   readonly stills: Stills;
+  readonly standIns: StandIns;
   readonly soundings: SoundingDesk;
   readonly analyses: AnalysisDesk;
   readonly takeIns: TakeInDesk;
+  readonly uploads: Uploads;
   order(request: RenditionRequest): Promise<RenditionView>;
   stopRendition(id: string): Promise<RenditionView>;
   system(): SystemView;
@@ -100,9 +104,11 @@ async function build(
   return {
     context,
     stills: createStills(context),
+    standIns: createStandIns(context),
     soundings,
     analyses,
     takeIns,
+    uploads: createUploads(context),
     order: async (request) => {
       const rendition = await orderRendition(context, request);
       runner.wake();

@@ -1,15 +1,44 @@
 import { toNumber, type Rational } from './rational.ts';
 
+/** Where a programme's timecode begins, as its file says. */
+export interface TimecodeStart {
+  /** Frames counted before the programme's first. */
+  readonly frames: number;
+  /** Drop-frame counting, which only 30000/1001 and 60000/1001 know. */
+  readonly drops: boolean;
+}
+
+/** Counted from 00:00:00:00, drop-frame where it belongs. */
+export function zeroStart(rate: Rational): TimecodeStart {
+  return { frames: 0, drops: dropsPerMinute(rate) > 0 };
+}
+
 /**
- * Timecode of a frame, counted from 00:00:00:00 (SMPTE ST 12-1). Rates of 30000/1001 and 60000/1001 count drop-frame,
- * written with `;` before the frames.
+ * Reads the timecode a file begins with.
  *
- * @param frame - From 0.
+ * @param text - `10:00:00:00`, with `;` or `.` before the frames for drop-frame; null when the file has none.
+ * @returns A start of zero when there is none or it names no frame at this rate.
  */
-export function frameToTimecode(frame: number, rate: Rational): string {
-  const nominal = Math.round(toNumber(rate));
-  const drop = dropsPerMinute(rate);
-  const counted = drop > 0 ? insertDropped(frame, nominal, drop) : frame;
+export function readTimecodeStart(text: string | null, rate: Rational): TimecodeStart {
+  const match = /^(\d{2}):(\d{2}):(\d{2})([:;.])(\d{2,3})$/.exec(text?.trim() ?? '');
+  if (!match) return zeroStart(rate);
+  const drops = match[4] !== ':' && dropsPerMinute(rate) > 0;
+  const frames = timecodeToFrame([match[1], match[2], match[3], match[5]].map(Number), rate, drops);
+  return frames === null ? zeroStart(rate) : { frames, drops };
+}
+
+/**
+ * Timecode of a frame (SMPTE ST 12-1). Rates of 30000/1001 and 60000/1001 count drop-frame unless the file says
+ * otherwise, written with `;` before the frames. After 24 hours it begins again.
+ *
+ * @param frame - From 0, the programme's first.
+ */
+export function frameToTimecode(frame: number, rate: Rational, start: TimecodeStart = zeroStart(rate)): string {
+  const nominal = Math.max(1, Math.round(toNumber(rate)));
+  const drop = start.drops ? dropsPerMinute(rate) : 0;
+  const day = nominal * 86_400 - drop * 1296;
+  const shown = (frame + start.frames) % day;
+  const counted = drop > 0 ? insertDropped(shown, nominal, drop) : shown;
   const frames = counted % nominal;
   const seconds = Math.floor(counted / nominal);
   const parts = [Math.floor(seconds / 3600), Math.floor(seconds / 60) % 60, seconds % 60];
@@ -19,25 +48,27 @@ export function frameToTimecode(frame: number, rate: Rational): string {
 
 /**
  * Reads a position as people type it: a frame number (`312`), seconds (`12.5s`) or timecode (`01:02:03:04`, with
- * `;` or `:`; leading parts may be left out).
+ * `;` or `:`; leading parts may be left out when the timecode begins at zero).
  *
- * @returns The frame from 0, or null when the text is none of these or names a dropped timecode.
+ * @returns The frame from 0, or null when the text is none of these or names a dropped timecode. It may lie outside the
+ * programme, also before it.
  */
-export function parsePosition(text: string, rate: Rational): number | null {
+export function parsePosition(text: string, rate: Rational, start: TimecodeStart = zeroStart(rate)): number | null {
   const trimmed = text.trim();
   if (/^\d{1,9}$/.test(trimmed)) return Number(trimmed);
   const seconds = /^(\d{1,7}(?:\.\d{1,6})?)\s*s$/.exec(trimmed);
   // A hair is added so that 0.04 s at 25 frames a second is frame 1 in spite of floating point.
   if (seconds) return Math.floor(Number(seconds[1]) * toNumber(rate) + 1e-6);
   if (!/^\d{1,3}([:;]\d{1,3}){1,3}$/.test(trimmed)) return null;
-  return timecodeToFrame(trimmed.split(/[:;]/).map(Number), rate);
+  const frame = timecodeToFrame(trimmed.split(/[:;]/).map(Number), rate, start.drops);
+  return frame === null ? null : frame - start.frames;
 }
 
-function timecodeToFrame(typed: readonly number[], rate: Rational): number | null {
+function timecodeToFrame(typed: readonly number[], rate: Rational, drops: boolean): number | null {
   const [hours = 0, minutes = 0, seconds = 0, frames = 0] = [...Array<number>(4 - typed.length).fill(0), ...typed];
-  const nominal = Math.round(toNumber(rate));
+  const nominal = Math.max(1, Math.round(toNumber(rate)));
   if (minutes > 59 || seconds > 59 || frames >= nominal) return null;
-  const drop = dropsPerMinute(rate);
+  const drop = drops ? dropsPerMinute(rate) : 0;
   const totalMinutes = hours * 60 + minutes;
   if (drop > 0 && minutes % 10 !== 0 && seconds === 0 && frames < drop) return null;
   const counted = (totalMinutes * 60 + seconds) * nominal + frames;

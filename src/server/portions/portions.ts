@@ -56,7 +56,5 @@ export async function replacePortions(
     });
   }
   await context.database.query(statements.REPLACE_PORTIONS, [programmeId, JSON.stringify(list)]);
-  const portions = await listPortions(context, programmeId);
-  context.events.publish({ type: 'portions', programmeId });
-  return portions;
+  return listPortions(context, programmeId);
 }

@@ -1,11 +1,10 @@
-import { createHash } from 'node:crypto';
-import { mkdir, readdir, readFile, rename, rm, stat, utimes, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { assumeColour } from '../../core/programme/colour.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
 import { isEngineError } from '../../engine/engineError.ts';
+import { createDiskCache } from '../cache/diskCache.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
 import { findProgramme } from '../programmes/programmes.ts';
@@ -14,7 +13,6 @@ import { findRendition } from '../renditions/renditions.ts';
 
 /** Pictures kept on disk; the least recently seen go first. */
 const CACHE_LIMIT_BYTES = 512_000_000;
-const TIDY_EVERY = 100;
 
 /** Exact frames as PNG, kept for the next look. */
 export interface Stills {
@@ -26,34 +24,9 @@ export interface Stills {
 
 export function createStills(context: Context): Stills {
   const folder = path.join(context.config.dataFolder, 'cache', 'stills');
-  const underway = new Map<string, Promise<Buffer>>();
-  let made = 0;
-
-  const get = async (request: StillRequest, version: string): Promise<Buffer> => {
-    const key = createHash('sha256')
-      .update(JSON.stringify([request, version]))
-      .digest('hex');
-    const file = path.join(folder, `${key}.png`);
-    const cached = await readFile(file).catch(() => null);
-    if (cached) {
-      await utimes(file, context.now(), context.now()).catch(() => undefined);
-      return cached;
-    }
-    const running = underway.get(key) ?? make(request, file).finally(() => underway.delete(key));
-    underway.set(key, running);
-    return running;
-  };
-
-  const make = async (request: StillRequest, file: string): Promise<Buffer> => {
-    const picture = await takeStill(context, request);
-    await mkdir(folder, { recursive: true });
-    await writeFile(`${file}.new`, picture);
-    await rename(`${file}.new`, file);
-    made += 1;
-    if (made % TIDY_EVERY === 0) await tidy(folder);
-    return picture;
-  };
-
+  const cache = createDiskCache(folder, 'png', CACHE_LIMIT_BYTES, context.now);
+  const get = (request: StillRequest, version: string) =>
+    cache.get([request, version], () => takeStill(context, request));
   return {
     ofProgramme: async (id, frame, width) => {
       const programme = await findProgramme(context, id);
@@ -106,7 +79,8 @@ export function masterRequest(
   };
 }
 
-function thumbnailSize(facts: ProgrammeFacts, width: number): FrameSize {
+/** A width and the height that goes with it, in square pixels. */
+export function thumbnailSize(facts: ProgrammeFacts, width: number): FrameSize {
   const aspect = facts.video?.pixelAspect ?? { num: 1, den: 1 };
   const shape = (facts.width * aspect.num) / aspect.den / facts.height;
   return { width, height: Math.max(2, Math.round(width / shape / 2) * 2) };
@@ -128,19 +102,5 @@ async function takeStill(context: Context, request: StillRequest): Promise<Buffe
     throw new Refusal(error.code === 'frame-outside' ? 'frame-outside' : 'engine-failed', error.message, {
       cause: error,
     });
-  }
-}
-
-async function tidy(folder: string): Promise<void> {
-  const names = await readdir(folder);
-  const files = await Promise.all(
-    names.map(async (name) => ({ name, facts: await stat(path.join(folder, name)).catch(() => null) })),
-  );
-  const known = files.flatMap(({ name, facts }) => (facts ? [{ name, bytes: facts.size, seen: facts.mtimeMs }] : []));
-  let total = known.reduce((sum, file) => sum + file.bytes, 0);
-  for (const file of known.sort((a, b) => a.seen - b.seen)) {
-    if (total <= CACHE_LIMIT_BYTES) return;
-    await rm(path.join(folder, file.name), { force: true });
-    total -= file.bytes;
   }
 }

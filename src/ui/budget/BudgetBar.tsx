@@ -117,7 +117,7 @@ function Expectation({ plan, isSounding }: { readonly plan: EncodePlan; readonly
         <Figure
           name="Length"
           value={`${plan.durationSeconds.toFixed(plan.durationSeconds < 100 ? 2 : 0)} s`}
-          detail={plan.picture ? `${plan.picture.frameCount} frames, the whole programme` : 'the whole programme'}
+          detail={plan.picture ? `${plan.picture.frameCount.toLocaleString('en')} frames` : 'sound only'}
         />
       </dl>
       <p className="text-quiet mt-1 text-sm">{BINDS[binds]}</p>

@@ -1,5 +1,15 @@
 import type { RenditionRequest } from '../../contract/recipe.ts';
-import type { ErrorBody, MediaListing, ProgrammeView, RenditionView, SystemView } from '../../contract/views.ts';
+import type {
+  AnalysisView,
+  ErrorBody,
+  MediaListing,
+  PortionView,
+  ProgrammeView,
+  RenditionView,
+  StripsView,
+  SystemView,
+  TakeInView,
+} from '../../contract/views.ts';
 import type { VideoCodec } from '../../core/codec/tables.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import type { Sounding } from '../../core/rate/sounding.ts';
@@ -31,8 +41,8 @@ async function call<Answer>(path: string, init: RequestInit = {}): Promise<Answe
   return body as Answer;
 }
 
-const post = <Answer>(path: string, body: unknown) =>
-  call<Answer>(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+const send = <Answer>(method: 'POST' | 'PUT' | 'PATCH', path: string, body: unknown) =>
+  call<Answer>(path, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
 
 const remove = <Answer>(path: string) => call<Answer>(path, { method: 'DELETE' });
 
@@ -40,10 +50,22 @@ const remove = <Answer>(path: string) => call<Answer>(path, { method: 'DELETE' }
 export const api = {
   programmes: () => call<ProgrammeView[]>('programmes'),
   programme: (id: string) => call<ProgrammeView>(`programmes/${id}`),
-  takeIn: (path: string) => post<ProgrammeView>('programmes', { path }),
+  takeIns: () => call<TakeInView[]>('takein'),
+  beginTakeIn: (paths: readonly string[], subfolders: boolean) =>
+    send<TakeInView>('POST', 'takein', { paths, subfolders }),
+  stopTakeIn: (id: string) => remove<TakeInView>(`takein/${id}`),
+  repoint: (id: string, path: string, replace: boolean) =>
+    send<ProgrammeView>('PATCH', `programmes/${id}`, { path, replace }),
+  analysis: (id: string) => call<AnalysisView>(`programmes/${id}/analysis`),
+  retryAnalysis: (id: string) => call<AnalysisView>(`programmes/${id}/analysis`, { method: 'POST' }),
+  strips: (id: string) => call<StripsView>(`programmes/${id}/strips`),
+  raw: (id: string) => call<unknown>(`programmes/${id}/raw`),
+  portions: (id: string) => call<PortionView[]>(`programmes/${id}/portions`),
+  savePortions: (id: string, portions: readonly PortionView[]) =>
+    send<PortionView[]>('PUT', `programmes/${id}/portions`, portions),
   forget: (id: string) => remove<undefined>(`programmes/${id}`),
   renditions: () => call<RenditionView[]>('renditions'),
-  order: (request: Partial<RenditionRequest>) => post<RenditionView>('renditions', request),
+  order: (request: Partial<RenditionRequest>) => send<RenditionView>('POST', 'renditions', request),
   stop: (id: string) => remove<RenditionView>(`renditions/${id}`),
   media: (folder: string | null) =>
     call<MediaListing>(`media${folder === null ? '' : `?folder=${encodeURIComponent(folder)}`}`),
@@ -57,6 +79,12 @@ export const api = {
 
 export const frameOfProgramme = (id: string, frame: number, width?: number) =>
   `/api/programmes/${id}/frames/${frame}${width ? `?width=${width}` : ''}`;
+
+export const fileOfProgramme = (id: string) => `/api/programmes/${id}/file`;
+
+export const standInPiece = (id: string, number: number) => `/api/programmes/${id}/standin/${number}`;
+
+export const stripPicture = (id: string, number: number) => `/api/programmes/${id}/strips/${number}`;
 
 export const frameOfRendition = (id: string, frame: number) => `/api/renditions/${id}/frames/${frame}`;
 

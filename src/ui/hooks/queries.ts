@@ -2,7 +2,7 @@
 
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import type { ProgrammeView, RenditionView, ServerEvent } from '../../contract/views.ts';
+import type { AnalysisView, ProgrammeView, RenditionView, ServerEvent, TakeInView } from '../../contract/views.ts';
 import type { VideoCodec } from '../../core/codec/tables.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import { api } from './api.ts';
@@ -13,6 +13,17 @@ export const useProgramme = (id: string) =>
   useQuery({ queryKey: ['programmes', id], queryFn: () => api.programme(id) });
 
 export const useRenditions = () => useQuery({ queryKey: ['renditions'], queryFn: api.renditions });
+
+export const useAnalysis = (id: string) => useQuery({ queryKey: ['analysis', id], queryFn: () => api.analysis(id) });
+
+export const useStrips = (id: string) =>
+  useQuery({ queryKey: ['strips', id], queryFn: () => api.strips(id), staleTime: Infinity });
+
+/** As they were when the page was opened; from then on the page knows better. */
+export const usePortions = (id: string) =>
+  useQuery({ queryKey: ['portions', id], queryFn: () => api.portions(id), staleTime: 0, gcTime: 0 });
+
+export const useTakeIns = () => useQuery({ queryKey: ['takeins'], queryFn: api.takeIns });
 
 export const useSystem = () => useQuery({ queryKey: ['system'], queryFn: api.system, staleTime: Infinity });
 
@@ -36,12 +47,26 @@ export function useSounding(programmeId: string, codec: VideoCodec | null, size:
 export function useTakeIn() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: api.takeIn,
-    onSuccess: () =>
-      Promise.all([
-        client.invalidateQueries({ queryKey: ['programmes'] }),
-        client.invalidateQueries({ queryKey: ['media'] }),
-      ]),
+    mutationFn: ({ paths, subfolders }: { paths: readonly string[]; subfolders: boolean }) =>
+      api.beginTakeIn(paths, subfolders),
+    onSuccess: (takeIn) => client.setQueryData<TakeInView[]>(['takeins'], (list) => placeFirst(list, takeIn)),
+  });
+}
+
+/** Points a programme to another file, or to the same one looked at again. */
+export function useRepoint(id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ path, replace }: { path: string; replace: boolean }) => api.repoint(id, path, replace),
+    onSuccess: () => client.invalidateQueries(),
+  });
+}
+
+export function useRetryAnalysis(id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: () => api.retryAnalysis(id),
+    onSuccess: (analysis) => client.setQueryData<AnalysisView>(['analysis', id], analysis),
   });
 }
 
@@ -79,9 +104,21 @@ export function useServerEvents(): void {
     on('rendition', ({ rendition }) =>
       client.setQueryData<RenditionView[]>(['renditions'], (list) => place(list, rendition)),
     );
-    on('programme', ({ programme }) =>
-      client.setQueryData<ProgrammeView[]>(['programmes'], (list) => place(list, programme)),
-    );
+    on('programme', ({ programme }) => {
+      client.setQueryData<ProgrammeView[]>(['programmes'], (list) => place(list, programme));
+      client.setQueryData<ProgrammeView>(['programmes', programme.id], (known) => known && programme);
+    });
+    on('analysis', ({ programmeId, state, fraction }) => {
+      if (state === 'running') {
+        client.setQueryData<AnalysisView>(['analysis', programmeId], (known) => known && { ...known, state, fraction });
+        return;
+      }
+      for (const key of ['analysis', 'strips']) void client.invalidateQueries({ queryKey: [key, programmeId] });
+    });
+    on('takein', ({ takeIn }) => {
+      client.setQueryData<TakeInView[]>(['takeins'], (list) => placeFirst(list, takeIn));
+      if (takeIn.state === 'done') void client.invalidateQueries({ queryKey: ['media'] });
+    });
     on('programme-forgotten', () => void client.invalidateQueries());
     on('sounding', ({ programmeId }) => void client.invalidateQueries({ queryKey: ['sounding', programmeId] }));
     // Whatever happened while the line was down is fetched once it is up again.
@@ -100,4 +137,10 @@ function place<Item extends { readonly id: string }>(list: Item[] | undefined, i
   return list.some((one) => one.id === item.id)
     ? list.map((one) => (one.id === item.id ? item : one))
     : [...list, item];
+}
+
+function placeFirst(list: TakeInView[] | undefined, takeIn: TakeInView): TakeInView[] | undefined {
+  if (!list) return list;
+  const others = list.filter((one) => one.id !== takeIn.id);
+  return others.length < list.length ? list.map((one) => (one.id === takeIn.id ? takeIn : one)) : [takeIn, ...list];
 }

@@ -2,39 +2,52 @@ import { useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
-import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
+import type { PortionView, ProgrammeView, RenditionView } from '../../contract/views.ts';
+import type { PlanOutcome } from '../../core/rate/planRendition.ts';
+import type { Recipe } from '../../core/rate/recipe.ts';
 import { BudgetBar } from '../budget/BudgetBar.tsx';
 import { ApiError } from '../hooks/api.ts';
-import { useOrder } from '../hooks/queries.ts';
-import { useOrderDraft } from '../hooks/useOrderDraft.ts';
+import { useOrder, useStrips } from '../hooks/queries.ts';
+import { useOrderPlan } from '../hooks/useOrderPlan.ts';
 import { Button } from '../kit/Button.tsx';
 import { Notice } from '../kit/Notice.tsx';
 import { FineControl } from '../order/FineControl.tsx';
 import { OrderLine } from '../order/OrderLine.tsx';
+import { PortionGlance } from '../portion/PortionGlance.tsx';
 
 interface Props {
   readonly programme: ProgrammeView;
   readonly renditions: readonly RenditionView[];
+  readonly recipe: Recipe;
+  readonly change: (recipe: Recipe) => void;
+  readonly portions: readonly PortionView[];
+  /** The portion the budget is shown for; null for the whole programme. */
+  readonly current: PortionView | null;
 }
 
-/** The order for a new rendition: the sentence, what it will weigh, and the key that queues it. */
-export function OrderSection({ programme, renditions }: Props) {
-  const draft = useOrderDraft(programme);
-  const { recipe, change, outcome } = draft;
+/** The order for new renditions: the sentence, what they will weigh, and the key that queues them. */
+export function OrderSection({ programme, renditions, recipe, change, portions, current }: Props) {
+  const { outcome, isSounding } = useOrderPlan(programme, recipe, current);
   const [name, setName] = useState<string | null>(null);
   const [keepFailed, setKeepFailed] = useState(false);
   const order = useOrder();
+  const { data: strips } = useStrips(programme.id);
   const router = useRouter();
-  const queue = () => {
-    if (!outcome.ok || order.isPending) return;
-    order.mutate(
-      { programmeId: programme.id, recipe, name, keepFailed },
-      { onSuccess: (rendition) => void toast(`Queued: ${rendition.name}`) },
-    );
+  const isReady = outcome.ok && !order.isPending && programme.master === 'there';
+  const queue = async () => {
+    if (!isReady) return;
+    const wanted = portions.length > 0 ? portions : [null];
+    for (const [index, portion] of wanted.entries()) {
+      const ownName = name !== null && portion && wanted.length > 1 ? numbered(name, index + 1) : name;
+      const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
+      const request = { programmeId: programme.id, recipe, portion: span, name: ownName, keepFailed };
+      const rendition = await order.mutateAsync(request).catch(() => null);
+      // The reason stands beside the button; what was queued before it stays.
+      if (!rendition) return;
+      toast(`Queued: ${rendition.name}`);
+    }
   };
-  useHotkeys('q', queue, [recipe, outcome, name, keepFailed, order.isPending]);
-  useHotkeys('mod+z', draft.undo, { preventDefault: true });
-  useHotkeys('mod+shift+z, mod+y', draft.redo, { preventDefault: true });
+  useHotkeys('q', () => void queue(), [recipe, outcome, name, keepFailed, order.isPending, portions]);
   useHotkeys('v', () => {
     const newest = renditions.filter((one) => one.state === 'done').at(-1);
     if (newest) router.push(`/desk/${newest.id}`);
@@ -47,7 +60,7 @@ export function OrderSection({ programme, renditions }: Props) {
   return (
     <section aria-labelledby="order-heading" className="mt-7">
       <h2 id="order-heading" className="mb-1 text-lg font-semibold">
-        A new rendition
+        {portions.length > 1 ? 'New renditions' : 'A new rendition'}
       </h2>
       <OrderLine programme={programme} recipe={recipe} change={change} problems={outcome.ok ? [] : outcome.problems} />
       <FineControl
@@ -58,30 +71,16 @@ export function OrderSection({ programme, renditions }: Props) {
         keepFailed={keepFailed}
         onKeepFailed={setKeepFailed}
       />
-      {outcome.ok ? (
-        <BudgetBar plan={outcome.plan} isSounding={draft.isSounding} onCap={onCap} />
-      ) : (
-        <div className="mt-4 max-w-[60rem]" role="alert">
-          {outcome.problems.map((problem) => (
-            <Notice key={problem.code} kind="wrong">
-              {problem.message}
-            </Notice>
-          ))}
-        </div>
-      )}
-      {outcome.ok && (
-        <div className="mt-3 max-w-[60rem] space-y-1">
-          {outcome.plan.advisories.map((advisory) => (
-            <Notice key={advisory.code} kind={advisory.severity}>
-              {advisory.message}
-            </Notice>
-          ))}
-        </div>
-      )}
-      <div className="mt-4 flex items-center gap-4">
-        <Button look="main" hotkey="Q" disabled={!outcome.ok || order.isPending} onClick={queue}>
-          Queue it
+      <Outcome outcome={outcome} isSounding={isSounding} onCap={onCap} />
+      <div className="mt-4 flex items-center gap-5">
+        <Button look="main" hotkey="Q" disabled={!isReady} onClick={() => void queue()}>
+          {portions.length > 1 ? `Queue all ${portions.length}` : 'Queue it'}
         </Button>
+        <div className="space-y-1">
+          {(portions.length > 0 ? portions : [null]).map((portion) => (
+            <PortionGlance key={portion?.id ?? 'whole'} programme={programme} portion={portion} strips={strips} />
+          ))}
+        </div>
         {order.error && (
           <span role="alert" className="text-wrong">
             {order.error instanceof ApiError ? order.error.body.message : 'It could not be queued.'}
@@ -90,4 +89,43 @@ export function OrderSection({ programme, renditions }: Props) {
       </div>
     </section>
   );
+}
+
+interface OutcomeProps {
+  readonly outcome: PlanOutcome;
+  readonly isSounding: boolean;
+  readonly onCap: ((bytes: number) => void) | undefined;
+}
+
+/** What the order would weigh and what should be known about it, or all that stands in its way. */
+function Outcome({ outcome, isSounding, onCap }: OutcomeProps) {
+  if (!outcome.ok) {
+    return (
+      <div className="mt-4 max-w-[60rem]" role="alert">
+        {outcome.problems.map((problem) => (
+          <Notice key={problem.code} kind="wrong">
+            {problem.message}
+          </Notice>
+        ))}
+      </div>
+    );
+  }
+  return (
+    <>
+      <BudgetBar plan={outcome.plan} isSounding={isSounding} onCap={onCap} />
+      <div className="mt-3 max-w-[60rem] space-y-1">
+        {outcome.plan.advisories.map((advisory) => (
+          <Notice key={advisory.code} kind={advisory.severity}>
+            {advisory.message}
+          </Notice>
+        ))}
+      </div>
+    </>
+  );
+}
+
+/** `film.mp4` for the second portion is `film 2.mp4`. */
+function numbered(name: string, number: number): string {
+  const dot = name.lastIndexOf('.');
+  return dot > 0 ? `${name.slice(0, dot)} ${number}${name.slice(dot)}` : `${name} ${number}`;
 }

@@ -1,20 +1,30 @@
 'use client';
 
 import Link from 'next/link';
-import { Volume2 } from 'lucide-react';
-import type { ProgrammeView } from '../../contract/views.ts';
-import { frameOfProgramme } from '../hooks/api.ts';
-import { useProgramme, useRenditions } from '../hooks/queries.ts';
+import { useCallback, useState } from 'react';
+import type { PortionView, ProgrammeView, RenditionView } from '../../contract/views.ts';
+import type { Fix } from '../../core/advice/advisory.ts';
+import type { Portion } from '../../core/programme/facts.ts';
+import { useAnalysis, usePortions, useProgramme, useRenditions, useRetryAnalysis } from '../hooks/queries.ts';
 import { useIsInBrowser } from '../hooks/useIsInBrowser.ts';
+import { useProgrammeWork } from '../hooks/useProgrammeWork.ts';
 import { Notice } from '../kit/Notice.tsx';
+import { PlayerView } from '../player/PlayerView.tsx';
+import { usePlayer } from '../player/usePlayer.ts';
+import { useTransportKeys } from '../player/useTransportKeys.ts';
+import { PortionSection } from '../portion/PortionSection.tsx';
+import { addPortion, changePortion } from '../portion/spans.ts';
 import { RenditionSection } from '../renditions/RenditionSection.tsx';
-import { describeProgramme, listFacts } from './describeProgramme.ts';
+import { StripsSection } from '../strips/StripsSection.tsx';
+import { Advisories } from './Advisories.tsx';
 import { OrderSection } from './OrderSection.tsx';
+import { WhatItIs } from './WhatItIs.tsx';
 
 /** One programme, reading downward in the order of the work. */
 export function ProgrammePage({ id }: { readonly id: string }) {
   const { data: programme, error } = useProgramme(id);
   const { data: renditions = [] } = useRenditions();
+  const { data: portions } = usePortions(id);
   // What was typed last time is kept in the browser, so the order is drawn there only.
   const isInBrowser = useIsInBrowser();
   if (error) {
@@ -29,47 +39,78 @@ export function ProgrammePage({ id }: { readonly id: string }) {
       </main>
     );
   }
-  if (!programme || !isInBrowser)
+  if (!programme || !portions || !isInBrowser)
     return <main className="text-quiet mx-auto max-w-6xl px-5 py-5">Reading the programme …</main>;
   const own = renditions.filter((rendition) => rendition.programmeId === id);
-  return (
-    <main className="mx-auto max-w-6xl px-5 py-5">
-      <WhatItIs programme={programme} />
-      <OrderSection programme={programme} renditions={own} />
-      <RenditionSection programme={programme} renditions={own} />
-    </main>
-  );
+  return <Work programme={programme} saved={portions} renditions={own} />;
 }
 
-function WhatItIs({ programme }: { readonly programme: ProgrammeView }) {
+interface WorkProps {
+  readonly programme: ProgrammeView;
+  readonly saved: readonly PortionView[];
+  readonly renditions: readonly RenditionView[];
+}
+
+function Work({ programme, saved, renditions }: WorkProps) {
+  const { data: analysis } = useAnalysis(programme.id);
+  const retry = useRetryAnalysis(programme.id);
+  const work = useProgrammeWork(programme, saved);
+  const { recipe, changeRecipe, portions, changePortions } = work;
+  const player = usePlayer(programme);
+  const [selected, setSelected] = useState<string | null>(saved[0]?.id ?? null);
+  useTransportKeys(player, analysis?.sceneChanges ?? []);
+  const current = portions.find(({ id }) => id === selected) ?? portions[0] ?? null;
+
+  const putPortion = useCallback(
+    ({ inFrame, outFrame }: Portion, id: string | null) => {
+      if (id !== null) return changePortions(changePortion(portions, id, { inFrame, outFrame }));
+      const [next, added] = addPortion(portions, { inFrame, outFrame });
+      changePortions(next);
+      setSelected(added.id);
+    },
+    [portions, changePortions],
+  );
+  const applyFix = (fix: Fix) => {
+    if (fix.kind === 'portion') return putPortion(fix.portion, current?.id ?? null);
+    const audio = recipe.audio ?? { codec: 'aac', sampleRate: 48000 };
+    changeRecipe({ ...recipe, audio: { ...audio, channels: fix.channels, kbps: fix.kbps } });
+  };
   return (
-    <section className="flex gap-6">
-      {programme.video ? (
-        <img
-          src={frameOfProgramme(programme.id, Math.floor(programme.frameCount * 0.25), 480)}
-          alt="A frame from the middle of the programme"
-          className="h-[135px] w-[240px] shrink-0 bg-black object-contain"
-        />
-      ) : (
-        <div className="bg-sunk text-quiet flex h-[135px] w-[240px] shrink-0 items-center justify-center">
-          <Volume2 aria-hidden="true" size={40} />
-        </div>
-      )}
-      <div className="min-w-0">
-        <h1 className="text-2xl font-semibold">{programme.name}</h1>
-        <p className="max-w-[44rem]">{describeProgramme(programme)}</p>
-        <details className="mt-1">
-          <summary className="text-quiet hover:text-ink cursor-pointer">All facts</summary>
-          <dl className="mt-2 grid grid-cols-[7rem_1fr] gap-x-4 gap-y-0.5">
-            {listFacts(programme).map(([name, value]) => (
-              <div key={name} className="contents">
-                <dt className="text-quiet">{name}</dt>
-                <dd className="figure break-all">{value}</dd>
-              </div>
-            ))}
-          </dl>
-        </details>
+    <main className="mx-auto max-w-6xl px-5 py-5">
+      <WhatItIs programme={programme} analysis={analysis} />
+      <div className="mt-4 grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-6">
+        <PlayerView programme={programme} player={player} />
+        <Advisories analysis={analysis} onFix={applyFix} onRetry={() => retry.mutate()} />
       </div>
-    </section>
+      <StripsSection
+        programme={programme}
+        analysis={analysis}
+        player={player}
+        portions={portions}
+        selected={current?.id ?? null}
+        onSelect={setSelected}
+        onPortion={putPortion}
+      />
+      {programme.video && (
+        <PortionSection
+          programme={programme}
+          analysis={analysis}
+          player={player}
+          portions={portions}
+          selected={current?.id ?? null}
+          onSelect={setSelected}
+          onChange={changePortions}
+        />
+      )}
+      <OrderSection
+        programme={programme}
+        renditions={renditions}
+        recipe={recipe}
+        change={changeRecipe}
+        portions={portions}
+        current={current}
+      />
+      <RenditionSection programme={programme} renditions={renditions} />
+    </main>
   );
 }

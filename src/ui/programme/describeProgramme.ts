@@ -1,9 +1,6 @@
 import type { ProgrammeView } from '../../contract/views.ts';
-import { nameShape } from '../../core/geometry/frameSize.ts';
 import { nameFrameRate } from '../../core/timing/frameRate.ts';
-import { frameToTimecode } from '../../core/timing/timecode.ts';
-import { sameRational, rational } from '../../core/timing/rational.ts';
-import { formatBytes, formatExactBytes, formatLength, formatRate } from '../kit/format.ts';
+import { formatBytes, formatLength, formatRate } from '../kit/format.ts';
 
 /** The trade's names of codecs that masters come in; others keep the name they have. */
 const SOURCE_CODECS: Readonly<Record<string, string>> = {
@@ -42,51 +39,7 @@ export function describeProgramme(programme: ProgrammeView): string {
   return `${formatLength(programme.durationSeconds)} of ${nameSourceCodec(video.codec)}, ${picture}, with ${sound}; ${weight}.`;
 }
 
-/** Facts in the trade's words, in the order of container, picture, sound. */
-export function listFacts(programme: ProgrammeView): (readonly [name: string, value: string])[] {
-  const { video } = programme;
-  const facts: [string, string][] = [
-    ['Container', programme.container],
-    ['Size', formatExactBytes(programme.bytes)],
-  ];
-  if (video) {
-    const { colour, pixelAspect } = video;
-    const isSquare = sameRational(pixelAspect, rational(1, 1));
-    facts.push(
-      ['Length', `${frameToTimecode(programme.frameCount, programme.frameRate)}, ${programme.frameCount} frames`],
-      [
-        'Frame rate',
-        `${programme.frameRate.num}/${programme.frameRate.den}, ${video.constantRate ? 'constant' : 'variable'}`,
-      ],
-      [
-        'Shape',
-        `${nameShape(programme, pixelAspect)}, ${isSquare ? 'square pixels' : `pixels ${pixelAspect.num}:${pixelAspect.den}`}`,
-      ],
-      [
-        'Picture',
-        `${nameSourceCodec(video.codec)}${video.profile ? ` ${video.profile}` : ''}, ${video.bitDepth} bits, ${video.interlaced ? 'interlaced' : 'progressive'}`,
-      ],
-      ['Colour', [colour.primaries, colour.transfer, colour.matrix].map((tag) => tag ?? 'not tagged').join(' / ')],
-      ['Range', colour.range ?? 'not tagged'],
-      [
-        'Keyframes',
-        `${video.keyframes}, one in ${(programme.frameCount / Math.max(1, video.keyframes)).toFixed(0)} frames`,
-      ],
-    );
-  } else {
-    facts.push(['Length', `${programme.durationSeconds.toFixed(3)} s`]);
-  }
-  programme.audio.forEach((track, index) => {
-    const rate = track.bitsPerSecond === null ? '' : `, ${formatRate(track.bitsPerSecond)}`;
-    facts.push([
-      `Sound ${index + 1}`,
-      `${nameSourceCodec(track.codec)}, ${channelName(track.channels)}, ${track.sampleRate / 1000} kHz${rate}`,
-    ]);
-  });
-  facts.push(['File', programme.path]);
-  return facts;
-}
-
-function channelName(channels: number): string {
+/** How many channels, as people say it. */
+export function channelName(channels: number): string {
   return { 1: 'mono', 2: 'stereo', 6: '5.1' }[channels] ?? `${channels} channels`;
 }

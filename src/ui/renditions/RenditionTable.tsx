@@ -2,6 +2,8 @@ import { Eye, Download, ListChecks } from 'lucide-react';
 import Link from 'next/link';
 import { Fragment, useState } from 'react';
 import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
+import type { Portion } from '../../core/programme/facts.ts';
+import { frameToTimecode, readTimecodeStart } from '../../core/timing/timecode.ts';
 import { fileOfRendition } from '../hooks/api.ts';
 import { Button } from '../kit/Button.tsx';
 import { formatBytes, formatExactBytes, formatRate, formatRatio, formatWait } from '../kit/format.ts';
@@ -98,6 +100,11 @@ function RenditionRow({
           <span className="text-quiet block text-sm">
             {describeRecipe(rendition.recipe, plan.picture?.size ?? null)}
           </span>
+          {rendition.portion && (
+            <span className="text-quiet block text-sm">
+              Portion <span className="figure">{portionText(programme, rendition.portion)}</span>
+            </span>
+          )}
         </th>
         {isActive ? (
           <td colSpan={COLUMNS.length + 4} className="px-2 py-1.5">
@@ -141,6 +148,11 @@ function RenditionRow({
       )}
     </Fragment>
   );
+}
+
+function portionText(programme: ProgrammeView, { inFrame, outFrame }: Portion): string {
+  const start = readTimecodeStart(programme.startTimecode, programme.frameRate);
+  return [inFrame, outFrame].map((frame) => frameToTimecode(frame, programme.frameRate, start)).join(' to ');
 }
 
 function FileLinks({ rendition }: { readonly rendition: RenditionView }) {

@@ -1,4 +1,4 @@
-import { Dialog } from 'radix-ui';
+import { Sheet } from '../kit/Sheet.tsx';
 
 const KEYS: readonly (readonly [where: string, keys: readonly (readonly [key: string, what: string])[]])[] = [
   [
@@ -12,8 +12,15 @@ const KEYS: readonly (readonly [where: string, keys: readonly (readonly [key: st
   [
     'A programme',
     [
+      ['Space', 'Play or pause'],
+      ['J K L', 'Backwards, pause, forwards; again for faster'],
+      ['← →', 'One frame back or on; with Shift one second'],
+      ['[ ]', 'The scene change before or after'],
+      ['Home End', 'First or last frame'],
+      ['I O', 'Set in or out at the playhead; with Shift go there'],
+      ['+ − 0', 'Strips closer, further, whole length'],
       ['Q', 'Queue the order'],
-      ['Ctrl Z', 'Undo a change to the order'],
+      ['Ctrl Z', 'Undo a change to the order or the portions'],
       ['Ctrl Shift Z', 'Redo it'],
       ['V', 'Look at the newest result'],
     ],
@@ -33,6 +40,7 @@ const KEYS: readonly (readonly [where: string, keys: readonly (readonly [key: st
   ],
 ];
 
+/** Every key there is, by the place where it works. */
 export function KeysDialog({
   isOpen,
   onOpenChange,
@@ -41,32 +49,27 @@ export function KeysDialog({
   readonly onOpenChange: (isOpen: boolean) => void;
 }) {
   return (
-    <Dialog.Root open={isOpen} onOpenChange={onOpenChange}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="border-rule bg-sheet text-ink fixed top-1/2 left-1/2 z-50 w-[40rem] -translate-x-1/2 -translate-y-1/2 rounded-md border p-6"
-        >
-          <Dialog.Title className="mb-4 text-lg font-semibold">Keys</Dialog.Title>
-          <div className="grid grid-cols-2 gap-6">
-            {KEYS.map(([where, keys]) => (
-              <section key={where}>
-                <h3 className="text-quiet mb-1 text-sm font-semibold">{where}</h3>
-                <dl className="grid grid-cols-[7rem_1fr] gap-y-1">
-                  {keys.map(([key, what]) => (
-                    <div key={key} className="contents">
-                      <dt className="figure">{key}</dt>
-                      <dd>{what}</dd>
-                    </div>
-                  ))}
-                </dl>
-              </section>
-            ))}
-          </div>
-          <Dialog.Close className="border-rule hover:bg-sunk mt-5 rounded border px-3 py-1">Close</Dialog.Close>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Sheet
+      isOpen={isOpen}
+      onOpenChange={onOpenChange}
+      title="Keys"
+      description="They work while no field is being typed in."
+    >
+      <div className="grid grid-cols-2 gap-6">
+        {KEYS.map(([where, keys]) => (
+          <section key={where}>
+            <h3 className="text-quiet mb-1 text-sm font-semibold">{where}</h3>
+            <dl className="grid grid-cols-[6rem_1fr] gap-y-1">
+              {keys.map(([key, what]) => (
+                <div key={key} className="contents">
+                  <dt className="figure">{key}</dt>
+                  <dd>{what}</dd>
+                </div>
+              ))}
+            </dl>
+          </section>
+        ))}
+      </div>
+    </Sheet>
   );
 }

@@ -1,0 +1,14 @@
+import { route } from '../../../../../../server/http.ts';
+import { readFrameNumber } from '../../../../../../server/stills/answerPicture.ts';
+
+interface Params {
+  readonly id: string;
+  readonly number: string;
+}
+
+export const GET = route<Params>(async ({ standIns }, _request, { id, number }) => {
+  const piece = await standIns.piece(id, readFrameNumber(number));
+  return new Response(new Uint8Array(piece), {
+    headers: { 'content-type': 'video/mp4', 'cache-control': 'private, max-age=60' },
+  });
+});

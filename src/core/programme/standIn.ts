@@ -1,0 +1,54 @@
+import type { ProgrammeFacts } from './facts.ts';
+import { framesToSeconds, toNumber } from '../timing/rational.ts';
+
+/** A piece of a stand-in is this long: short enough to be there soon, long enough to play without a seam in sight. */
+const PIECE_SECONDS = 6;
+
+/** One piece of the light copy that stands in for a master no browser plays. */
+export interface StandInPiece {
+  readonly inFrame: number;
+  /** 0 for sound only. */
+  readonly frameCount: number;
+  readonly startSeconds: number;
+  readonly seconds: number;
+}
+
+/** Frames of a whole piece; 1 for sound only, where pieces are counted in seconds. */
+function pieceFrames(facts: ProgrammeFacts): number {
+  return Math.max(1, Math.round(PIECE_SECONDS * toNumber(facts.frameRate)));
+}
+
+/** How many pieces a programme has. */
+export function countPieces(facts: ProgrammeFacts): number {
+  const pieces = facts.video ? facts.frameCount / pieceFrames(facts) : facts.durationSeconds / PIECE_SECONDS;
+  return Math.max(1, Math.ceil(pieces));
+}
+
+/**
+ * A piece by its number from 0.
+ *
+ * @returns null outside the programme.
+ */
+export function pieceOf(facts: ProgrammeFacts, number: number): StandInPiece | null {
+  if (number < 0 || number >= countPieces(facts)) return null;
+  if (!facts.video) {
+    const startSeconds = number * PIECE_SECONDS;
+    const seconds = Math.min(PIECE_SECONDS, facts.durationSeconds - startSeconds);
+    return { inFrame: 0, frameCount: 0, startSeconds, seconds };
+  }
+  const inFrame = number * pieceFrames(facts);
+  const frameCount = Math.min(pieceFrames(facts), facts.frameCount - inFrame);
+  return {
+    inFrame,
+    frameCount,
+    startSeconds: framesToSeconds(inFrame, facts.frameRate),
+    seconds: framesToSeconds(frameCount, facts.frameRate),
+  };
+}
+
+/** The piece that shows a moment. */
+export function pieceAt(facts: ProgrammeFacts, seconds: number): number {
+  const length = facts.video ? framesToSeconds(pieceFrames(facts), facts.frameRate) : PIECE_SECONDS;
+  // A hair, so that the very beginning of a piece is not taken for the end of the one before.
+  return Math.min(countPieces(facts) - 1, Math.max(0, Math.floor((seconds + 1e-4) / length)));
+}

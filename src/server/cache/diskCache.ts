@@ -1,0 +1,64 @@
+import { mkdir, readdir, readFile, rename, rm, stat, utimes, writeFile } from 'node:fs/promises';
+import { createHash } from 'node:crypto';
+import path from 'node:path';
+
+const TIDY_EVERY = 100;
+
+/** Things that can be made again, kept on disk; the least recently used go first. */
+export interface DiskCache {
+  /**
+   * @param key - Whatever the thing depends on; written as JSON.
+   * @param make - Called once for all who ask at the same time.
+   */
+  get(key: unknown, make: () => Promise<Buffer>): Promise<Buffer>;
+}
+
+/**
+ * Opens a cache.
+ *
+ * @param extension - Of its files, for whoever looks into the folder.
+ */
+export function createDiskCache(folder: string, extension: string, limitBytes: number, now: () => Date): DiskCache {
+  const underway = new Map<string, Promise<Buffer>>();
+  let made = 0;
+
+  const fill = async (file: string, make: () => Promise<Buffer>): Promise<Buffer> => {
+    const content = await make();
+    await mkdir(folder, { recursive: true });
+    await writeFile(`${file}.new`, content);
+    await rename(`${file}.new`, file);
+    made += 1;
+    if (made % TIDY_EVERY === 0) await tidy(folder, limitBytes);
+    return content;
+  };
+  return {
+    get: async (key, make) => {
+      const name = createHash('sha256').update(JSON.stringify(key)).digest('hex');
+      const file = path.join(folder, `${name}.${extension}`);
+      const cached = await readFile(/* turbopackIgnore: true */ file).catch(() => null);
+      if (cached) {
+        await utimes(file, now(), now()).catch(() => undefined);
+        return cached;
+      }
+      const running = underway.get(name) ?? fill(file, make).finally(() => underway.delete(name));
+      underway.set(name, running);
+      return running;
+    },
+  };
+}
+
+async function tidy(folder: string, limitBytes: number): Promise<void> {
+  const files = await Promise.all(
+    (await readdir(folder)).map(async (name) => {
+      const file = path.join(folder, name);
+      const facts = await stat(file).catch(() => null);
+      return { file, bytes: facts?.size ?? 0, usedMs: facts?.mtimeMs ?? 0 };
+    }),
+  );
+  let total = files.reduce((sum, { bytes }) => sum + bytes, 0);
+  for (const { file, bytes } of files.toSorted((a, b) => a.usedMs - b.usedMs)) {
+    if (total <= limitBytes) return;
+    await rm(file, { force: true });
+    total -= bytes;
+  }
+}

@@ -1,0 +1,36 @@
+'use client';
+
+import { useMemo } from 'react';
+import type { ProgrammeView } from '../../contract/views.ts';
+import { fitFrameSize } from '../../core/geometry/frameSize.ts';
+import type { Portion } from '../../core/programme/facts.ts';
+import { planRendition, type PlanOutcome } from '../../core/rate/planRendition.ts';
+import type { Recipe } from '../../core/rate/recipe.ts';
+import { useSounding, useSystem } from './queries.ts';
+
+export interface OrderPlan {
+  readonly outcome: PlanOutcome;
+  /** True while the programme is being sounded at this frame size, so that estimates are still to come. */
+  readonly isSounding: boolean;
+}
+
+/** What an order would make of a portion, planned live by the server's own computation. */
+export function useOrderPlan(programme: ProgrammeView, recipe: Recipe, portion: Portion | null): OrderPlan {
+  const { data: system } = useSystem();
+  const size =
+    programme.video && recipe.video ? fitFrameSize(programme, programme.video.pixelAspect, recipe.picture.fit) : null;
+  const sounding = useSounding(programme.id, size && recipe.video ? recipe.video.codec : null, size);
+  const outcome = useMemo(
+    () =>
+      planRendition({
+        facts: programme,
+        recipe,
+        portion,
+        // Until the server has answered nothing is called missing.
+        encoders: system?.engine.encoders ?? ['h264', 'hevc'],
+        sounding: sounding.data ?? null,
+      }),
+    [programme, recipe, portion, system, sounding.data],
+  );
+  return { outcome, isSounding: size !== null && !sounding.data && !sounding.isError };
+}

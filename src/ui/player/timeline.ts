@@ -1,0 +1,26 @@
+import type { ProgrammeFacts } from '../../core/programme/facts.ts';
+import { rational, toNumber, type Rational } from '../../core/timing/rational.ts';
+import { readTimecodeStart, type TimecodeStart } from '../../core/timing/timecode.ts';
+
+/** How positions in a programme are counted: in its frames, or for sound only in hundredths of a second. */
+export interface Timeline {
+  readonly rate: Rational;
+  readonly frames: number;
+  readonly framesPerSecond: number;
+  readonly seconds: number;
+  readonly start: TimecodeStart;
+}
+
+const SOUND_RATE = rational(100, 1);
+
+export function timelineOf(facts: ProgrammeFacts): Timeline {
+  const rate = facts.video ? facts.frameRate : SOUND_RATE;
+  const frames = facts.video ? facts.frameCount : Math.max(1, Math.floor(facts.durationSeconds * 100));
+  return {
+    rate,
+    frames,
+    framesPerSecond: toNumber(rate),
+    seconds: frames / toNumber(rate),
+    start: readTimecodeStart(facts.startTimecode, rate),
+  };
+}

@@ -1,0 +1,87 @@
+import type { ProgrammeView, StripsView } from '../../contract/views.ts';
+import { buildPyramid, readColumns } from '../../core/analysis/pyramid.ts';
+import type { Portion } from '../../core/programme/facts.ts';
+import { frameToTimecode } from '../../core/timing/timecode.ts';
+import { timelineOf } from '../player/timeline.ts';
+
+const COLUMNS = 120;
+const HEIGHT = 22;
+
+interface Props {
+  readonly programme: ProgrammeView;
+  /** null is the whole programme. */
+  readonly portion: Portion | null;
+  readonly strips: StripsView | undefined;
+}
+
+/**
+ * How much of a programme is meant, wherever something can be queued: a small picture of the strip with the portion
+ * standing out, its length and its share.
+ */
+export function PortionGlance({ programme, portion, strips }: Props) {
+  const timeline = timelineOf(programme);
+  const { inFrame, outFrame } = portion ?? { inFrame: 0, outFrame: timeline.frames - 1 };
+  const length = outFrame - inFrame + 1;
+  const share = length / timeline.frames;
+  const isWhole = length >= timeline.frames;
+  const name = (frame: number) => frameToTimecode(frame, timeline.rate, timeline.start);
+  return (
+    <div className="flex items-center gap-3" data-testid="portion-glance">
+      <SmallStrip from={inFrame / timeline.frames} to={(outFrame + 1) / timeline.frames} strips={strips} />
+      <span>
+        {isWhole ? 'The whole programme: ' : ''}
+        <span className="figure">{(length / timeline.framesPerSecond).toFixed(2)} s</span>
+        {!isWhole && (
+          <>
+            , <span className="figure">{sharePercent(share)}</span> of the programme,{' '}
+            <span className="figure">
+              {name(inFrame)} to {name(outFrame)}
+            </span>
+            , both included
+          </>
+        )}
+      </span>
+    </div>
+  );
+}
+
+function SmallStrip({ from, to, strips }: { readonly from: number; readonly to: number } & Pick<Props, 'strips'>) {
+  const values = strips
+    ? (strips.busyness ??
+      (strips.spent.length > 0 ? strips.spent : (strips.sound?.peaks ?? []).map((peak) => Math.max(0, peak + 60))))
+    : [];
+  const columns =
+    values.length > 0 ? Array.from(readColumns(buildPyramid(values), 0, values.length, COLUMNS, 'most')) : [];
+  const most = Math.max(1, ...columns.filter(Number.isFinite));
+  return (
+    <svg width={COLUMNS} height={HEIGHT} aria-hidden="true" className="bg-sunk shrink-0 rounded-sm">
+      {columns.map((value, column) => {
+        const middle = (column + 0.5) / COLUMNS;
+        const size = Math.max(1, Math.sqrt(value / most) * HEIGHT);
+        return (
+          <rect
+            key={column}
+            x={column}
+            y={HEIGHT - size}
+            width={1}
+            height={size}
+            fill="var(--measured)"
+            opacity={middle >= from && middle <= to ? 1 : 0.25}
+          />
+        );
+      })}
+      <rect
+        x={from * COLUMNS}
+        y={0.5}
+        width={Math.max(2, (to - from) * COLUMNS - 1)}
+        height={HEIGHT - 1}
+        fill="none"
+        stroke="var(--ember)"
+      />
+    </svg>
+  );
+}
+
+function sharePercent(share: number): string {
+  return `${(share * 100).toFixed(share < 0.1 ? 1 : 0)} %`;
+}

@@ -1,0 +1,163 @@
+import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import { TriangleAlert, Volume2 } from 'lucide-react';
+import Link from 'next/link';
+import { useLayoutEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import type { ProgrammeView } from '../../contract/views.ts';
+import { bytesPerHour } from '../../core/budget/projections.ts';
+import { nameFrameRate } from '../../core/timing/frameRate.ts';
+import { frameOfProgramme } from '../hooks/api.ts';
+import { useForget } from '../hooks/queries.ts';
+import { Button } from '../kit/Button.tsx';
+import { formatBytes, formatLength, formatRate } from '../kit/format.ts';
+import { nameSourceCodec } from '../programme/describeProgramme.ts';
+
+const COLUMNS = ['Length', 'Frame', 'Rate', 'Codec', 'Size', 'Bit rate', 'Per hour'] as const;
+
+const ROW_HEIGHT = 81;
+
+/** Rows beyond the window's edges, so that scrolling shows no gaps. */
+const SPARE_ROWS = 6;
+
+/** The list; of a thousand programmes only the rows in sight are there. */
+export function ProgrammeTable({ programmes }: { readonly programmes: readonly ProgrammeView[] }) {
+  const body = useRef<HTMLTableElement>(null);
+  const [offset, setOffset] = useState(0);
+  useLayoutEffect(() => setOffset(body.current?.offsetTop ?? 0), [programmes.length]);
+  const rows = useWindowVirtualizer({
+    count: programmes.length,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: SPARE_ROWS,
+    scrollMargin: offset,
+    getItemKey: (index) => programmes[index]?.id ?? index,
+  });
+  const items = rows.getVirtualItems();
+  const before = (items[0]?.start ?? offset) - offset;
+  const after = rows.getTotalSize() - ((items.at(-1)?.end ?? offset) - offset);
+  return (
+    <table ref={body} className="w-full border-collapse" aria-rowcount={programmes.length + 1}>
+      <thead>
+        <tr className="border-rule text-quiet border-b text-left text-sm">
+          <th className="py-1 font-normal" colSpan={2}>
+            Name
+          </th>
+          {COLUMNS.map((column) => (
+            <th key={column} className="px-2 text-right font-normal">
+              {column}
+            </th>
+          ))}
+          <th>
+            <span className="sr-only">Forget</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {before > 0 && <Gap height={before} />}
+        {items.map(({ index, key }) => {
+          const programme = programmes[index];
+          return programme && <ProgrammeRow key={key} programme={programme} position={index + 2} />;
+        })}
+        {after > 0 && <Gap height={after} />}
+      </tbody>
+    </table>
+  );
+}
+
+function Gap({ height }: { readonly height: number }) {
+  return (
+    <tr aria-hidden="true">
+      <td style={{ height }} colSpan={COLUMNS.length + 3} />
+    </tr>
+  );
+}
+
+function ProgrammeRow({ programme, position }: { readonly programme: ProgrammeView; readonly position: number }) {
+  const forget = useForget();
+  return (
+    <tr className="border-rule hover:bg-sheet border-b" aria-rowindex={position} style={{ height: ROW_HEIGHT }}>
+      <td className="w-32 py-1.5">
+        <Thumbnail programme={programme} />
+      </td>
+      <td className="max-w-64 px-2">
+        <Link
+          href={`/programmes/${programme.id}`}
+          className="line-clamp-2 font-semibold break-words underline-offset-4 hover:underline"
+        >
+          <bdi>{programme.name}</bdi>
+        </Link>
+        <Standing programme={programme} />
+      </td>
+      {figuresOf(programme).map((figure, index) => (
+        <td key={COLUMNS[index]} className="figure px-2 text-right whitespace-nowrap">
+          {figure}
+        </td>
+      ))}
+      <td className="pl-2 text-right">
+        <Button
+          look="quiet"
+          aria-label={`Forget ${programme.name}`}
+          disabled={forget.isPending}
+          onClick={() =>
+            forget.mutate(programme.id, {
+              onSuccess: () => toast(`${programme.name} is forgotten; the file stays where it is.`),
+              onError: (error) => toast.error(error.message),
+            })
+          }
+        >
+          Forget
+        </Button>
+      </td>
+    </tr>
+  );
+}
+
+/** Only what is out of the ordinary. */
+function Standing({ programme }: { readonly programme: ProgrammeView }) {
+  const words = standingOf(programme);
+  if (!words) return null;
+  return (
+    <span className="text-wrong flex items-center gap-1 text-sm">
+      <TriangleAlert aria-hidden="true" size={14} /> {words}
+    </span>
+  );
+}
+
+function standingOf({ state, master, problem }: ProgrammeView): string | null {
+  if (state === 'failed') return problem?.message ?? 'cannot be read';
+  if (state === 'looking') return 'being looked at';
+  return { there: null, changed: 'the master has changed', missing: 'the master is missing' }[master];
+}
+
+function figuresOf(programme: ProgrammeView): string[] {
+  const { video, audio, bytes, durationSeconds } = programme;
+  const perHour = bytesPerHour(bytes, durationSeconds);
+  return [
+    formatLength(durationSeconds),
+    video ? `${programme.width} × ${programme.height}` : 'sound only',
+    video ? `${nameFrameRate(programme.frameRate)} fps` : `${(audio[0]?.sampleRate ?? 0) / 1000} kHz`,
+    nameSourceCodec(video?.codec ?? audio[0]?.codec ?? ''),
+    formatBytes(bytes),
+    formatRate((bytes * 8) / durationSeconds),
+    perHour === null ? '–' : formatBytes(perHour),
+  ];
+}
+
+function Thumbnail({ programme }: { readonly programme: ProgrammeView }) {
+  if (!programme.video || programme.master !== 'there') {
+    return (
+      <div className="bg-sunk text-quiet flex h-[68px] w-[120px] items-center justify-center">
+        <Volume2 aria-hidden="true" />
+      </div>
+    );
+  }
+  return (
+    <img
+      src={frameOfProgramme(programme.id, Math.floor(programme.frameCount * 0.25), 240)}
+      alt=""
+      width={120}
+      height={68}
+      loading="lazy"
+      className="h-[68px] w-[120px] bg-black object-contain"
+    />
+  );
+}

@@ -1,0 +1,90 @@
+import { useState } from 'react';
+import { useMutation } from '@tanstack/react-query';
+import type { TakeInView } from '../../contract/views.ts';
+import { api } from '../hooks/api.ts';
+import { useTakeIns } from '../hooks/queries.ts';
+import { Button } from '../kit/Button.tsx';
+
+/** What was taken in lately: always found = in + already in + refused, and every refusal with its reason. */
+export function TakeInList() {
+  const { data: takeIns = [] } = useTakeIns();
+  const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
+  const shown = takeIns.filter(({ id }) => !hidden.has(id));
+  if (shown.length === 0) return null;
+  return (
+    <section aria-label="Taken in" className="border-rule bg-sheet mb-3 rounded border px-3 py-2" data-testid="takeins">
+      <ul className="space-y-1">
+        {shown.map((takeIn) => (
+          <TakeInRow key={takeIn.id} takeIn={takeIn} onHide={() => setHidden(new Set([...hidden, takeIn.id]))} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function TakeInRow({ takeIn, onHide }: { readonly takeIn: TakeInView; readonly onHide: () => void }) {
+  const { id, state, paths, found, takenIn, alreadyIn, refused } = takeIn;
+  const stop = useMutation({ mutationFn: () => api.stopTakeIn(id) });
+  const settled = takenIn + alreadyIn + refused.length;
+  const isUnderway = state === 'searching' || state === 'taking';
+  return (
+    <li data-testid="takein" data-state={state}>
+      <div className="flex items-center gap-3">
+        <span className="figure max-w-80 truncate" title={paths.join('\n')}>
+          {paths.length === 1 ? paths[0] : `${paths.length} paths`}
+        </span>
+        {state === 'searching' && <span role="status">looking through …</span>}
+        {state === 'taking' && (
+          <progress
+            value={settled}
+            max={Math.max(1, found)}
+            aria-label="Taking in"
+            className="accent-measured h-2 w-40"
+          />
+        )}
+        {state !== 'searching' && (
+          <span role="status">
+            <span className="figure">{found}</span> found = <span className="figure">{takenIn}</span> taken in +{' '}
+            <span className="figure">{alreadyIn}</span> already in + <span className="figure">{refused.length}</span>{' '}
+            refused
+            {settled < found && (
+              <>
+                {' '}
+                + <span className="figure">{found - settled}</span>{' '}
+                {isUnderway ? 'to come' : 'left, since it was stopped'}
+              </>
+            )}
+          </span>
+        )}
+        <span className="ml-auto">
+          {isUnderway ? (
+            <Button look="quiet" disabled={stop.isPending} onClick={() => stop.mutate()}>
+              Stop
+            </Button>
+          ) : (
+            <Button look="quiet" onClick={onHide}>
+              Hide
+            </Button>
+          )}
+        </span>
+      </div>
+      {refused.length > 0 && (
+        <details>
+          <summary className="text-wrong cursor-pointer">
+            {refused.length === 1 ? 'One file was refused' : `${refused.length} files were refused`}
+          </summary>
+          <ul className="mt-1 max-h-60 overflow-y-auto">
+            {refused.map(({ path, message }) => (
+              <li key={path} className="border-rule grid grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-3 border-t py-0.5">
+                <span className="figure truncate" title={path}>
+                  <bdi>{path.split('/').at(-1)}</bdi>
+                </span>
+                <span>{message}</span>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </li>
+  );
+}

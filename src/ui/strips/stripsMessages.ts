@@ -1,0 +1,45 @@
+import type { StripsView } from '../../contract/views.ts';
+import type { View } from './view.ts';
+
+/** Stretches and moments marked along the length, in frames. */
+export interface StripMarks {
+  readonly sceneChanges: readonly number[];
+  readonly black: readonly { readonly inFrame: number; readonly outFrame: number }[];
+  readonly silence: readonly { readonly inFrame: number; readonly outFrame: number }[];
+}
+
+/** Colours of the theme, as the page has them. */
+export interface StripColours {
+  readonly ink: string;
+  readonly quiet: string;
+  readonly sunk: string;
+  readonly measured: string;
+  readonly sound: string;
+  readonly container: string;
+  readonly ember: string;
+}
+
+/** What the page tells the worker that draws. */
+export type StripsMessage =
+  | { readonly type: 'canvas'; readonly canvas: OffscreenCanvas }
+  | {
+      readonly type: 'programme';
+      readonly programmeId: string;
+      readonly hasPicture: boolean;
+      readonly frames: number;
+      readonly framesPerSecond: number;
+      readonly shape: number;
+      /** Addresses of pictures are made from this. */
+      readonly origin: string;
+    }
+  | { readonly type: 'strips'; readonly strips: StripsView; readonly marks: StripMarks }
+  | {
+      readonly type: 'view';
+      readonly view: View;
+      readonly width: number;
+      readonly density: number;
+      readonly colours: StripColours;
+    };
+
+/** Lanes from top to bottom, in CSS pixels. */
+export const LANES = { pictures: 54, sound: 40, busyness: 40, spent: 30, gap: 4 } as const;
