@@ -28,10 +28,10 @@ export function duskGradient(scene: Scene): string {
 
 /** Moonlit water: many small waves, all moving. Drawn small and enlarged, since every pixel is a sum of sines. */
 export function water(scene: Scene): string {
-  const wave = 'sin(X/2+T*5+sin(Y/2.6+T*2)*2)*sin(Y/1.5-T*7+cos(X/6)*3)';
-  const luma = `clip(58+Y*0.8+46*${wave}+22*sin((X+Y)/1.2+T*11),16,235)`;
+  const wave = 'sin(X*0.75+T*5+sin(Y/1.73+T*2)*2)*sin(Y-T*7+cos(X/4)*3)';
+  const luma = `clip(58+Y*1.2+46*${wave}+22*sin((X+Y)*1.25+T*11),16,235)`;
   return [
-    `color=black:s=192x108:r=${scene.rate}:d=${scene.seconds}`,
+    `color=black:s=128x72:r=${scene.rate}:d=${scene.seconds}`,
     `format=yuv420p,geq=lum='${luma}':cb=138:cr=118`,
     `scale=${scene.width}:${scene.height}:flags=bicubic`,
     'unsharp=5:5:1.2',
@@ -60,7 +60,9 @@ export function presenter(scene: Scene): string {
       `drawbox=x=${px(w * 0.47)}:y=${px(h * 0.43)}:w=${px(w * 0.06)}:h=${px(h * (0.008 + 0.009 * index))}:color=0x5a2020:t=fill:enable='between(mod(t,0.8),${start},${start}+0.2)'`,
   );
   return [
-    `gradients=${sizeOf(scene)}:r=${scene.rate}:d=${scene.seconds}:c0=0x404a52:c1=0x6d6458:x0=0:y0=0:x1=${w}:y1=${h}:speed=0.00001`,
+    // The room is drawn once and held: drawing it for every frame took longer than all the rest.
+    `gradients=${sizeOf(scene)}:r=${scene.rate}:d=0.04:c0=0x404a52:c1=0x6d6458:x0=0:y0=0:x1=${w}:y1=${h}:speed=0.00001`,
+    held(scene),
     ...figure,
     ...mouth,
     'noise=c0s=2:c0f=t',
@@ -90,12 +92,17 @@ export function black(scene: Scene): string {
 
 /** One drawn picture held for the scene's length. */
 function still(scene: Scene, luma: string): string {
-  const frames = Math.ceil(scene.seconds * rateNumber(scene.rate)) + 2;
   return [
     `color=black:s=${scene.width}x${scene.height}:r=${scene.rate}:d=0.04`,
     `format=yuv444p,geq=${luma}`,
-    `loop=loop=${frames}:size=1:start=0,trim=duration=${scene.seconds},setpts=N/(${scene.rate})/TB`,
+    held(scene),
   ].join(',');
+}
+
+/** The one picture before it, repeated for the scene's length. */
+function held(scene: Scene): string {
+  const frames = Math.ceil(scene.seconds * rateNumber(scene.rate)) + 2;
+  return `loop=loop=${frames}:size=1:start=0,trim=duration=${scene.seconds},setpts=N/(${scene.rate})/TB`;
 }
 
 function starPicture(scene: Scene): string {

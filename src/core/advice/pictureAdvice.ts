@@ -8,7 +8,7 @@ const THIN_BITS_PER_PIXEL = 0.06;
 /** Codecs that spend far fewer bits than older ones for one picture. */
 const EFFICIENT_CODECS = new Set(['h264', 'hevc', 'vp9', 'av1']);
 
-/** Rates in whole thousandths that stand for n/1001, rounded by some writer. */
+/** Decimals that stand for n/1001, rounded by some writer. */
 const ROUNDED_RATES: readonly (readonly [rounded: number, exact: string])[] = [
   [23.976, '24000/1001'],
   [23.98, '24000/1001'],
@@ -16,11 +16,11 @@ const ROUNDED_RATES: readonly (readonly [rounded: number, exact: string])[] = [
   [59.94, '60000/1001'],
 ];
 
-/** Interlaced by its picture, whatever the tag says; before the analysis the tag must do. */
+/** Interlaced by its picture, whatever the tag says; where too little moves to tell, the tag must do. */
 export const adviseOnScan: Advise = ({ facts, findings }) => {
   const { video } = facts;
   if (!video) return null;
-  const scan = findings?.scan ?? (findings ? null : video.interlaced ? (video.fieldOrder ?? 'top-first') : null);
+  const scan = findings?.scan ?? (video.interlaced ? (video.fieldOrder ?? 'top-first') : null);
   if (scan === null || scan === 'progressive') return null;
   const order = scan === 'mixed' ? 'in parts' : scan === 'top-first' ? 'top field first' : 'bottom field first';
   return {
@@ -72,17 +72,21 @@ export const adviseOnVariableRate: Advise = ({ facts }) => {
   };
 };
 
-/** 29.97 written as 2997/100 drifts against 30000/1001. */
+/** 29.97 written as 2997/100 is not 30000/1001. */
 export const adviseOnRoundedRate: Advise = ({ facts }) => {
-  if (!facts.video || facts.frameRate.den === 1001) return null;
-  const value = toNumber(facts.frameRate);
-  const [, exact] = ROUNDED_RATES.find(([rounded]) => Math.abs(value - rounded) < 0.0005) ?? [];
+  const claimed = facts.video?.claimedRate;
+  if (!claimed || claimed.den === 1001) return null;
+  const value = toNumber(claimed);
+  const [, exact] = ROUNDED_RATES.find(([rounded]) => Math.abs(value - rounded) < 1e-7) ?? [];
   if (!exact) return null;
+  const isSnapped = facts.frameRate.den === 1001;
   return {
     code: 'rounded-rate',
     severity: 'note',
-    message: `The frame rate is the rounded ${value.toFixed(3)} instead of ${exact}; over an hour that is a frame or more.`,
-    remedy: `It is kept as it is; export again at ${exact} if it must match other material.`,
+    message: `The frame rate is written as the rounded ${claimed.num}/${claimed.den} instead of ${exact}; beside other material it drifts.`,
+    remedy: isSnapped
+      ? `Renditions run at exactly ${exact}.`
+      : `It is kept as it is; export again at ${exact} to match others.`,
   };
 };
 

@@ -31,8 +31,8 @@ export interface MeasuredPicture {
   /** For every frame: bits of a fast encode at fixed quality, with a keyframe every second. */
   readonly bits: readonly number[];
   readonly fields: FieldTally;
-  /** Of frames sampled along the stretch that are not black. */
-  readonly bars: readonly Bars[];
+  /** Of frames sampled along the stretch that are not black: rows and columns below a low and a higher luma. */
+  readonly bars: readonly { readonly dark: Bars; readonly dim: Bars }[];
   /** Frames that did not decode cleanly, from the programme's start. */
   readonly damaged: readonly number[];
 }

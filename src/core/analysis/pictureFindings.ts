@@ -84,24 +84,20 @@ export function judgeScan(fields: FieldTally): Scan | null {
 }
 
 /**
- * Bars burnt into the picture: as far as no sampled frame ever shows anything, and only if many frames reach exactly
- * there.
+ * Bars burnt into the picture: as far as no sampled frame ever shows anything, and only if many frames have a sharp edge
+ * exactly there.
  *
  * @returns Even widths, so that a crop keeps chroma whole; null when too few frames were bright enough to tell.
  */
-export function judgeBars(samples: readonly Bars[]): Bars | null {
+export function judgeBars(samples: MeasuredPicture['bars']): Bars | null {
   if (samples.length < LEAST_BAR_SAMPLES) return null;
-  return {
-    top: judgeSide(samples.map((sample) => sample.top)),
-    bottom: judgeSide(samples.map((sample) => sample.bottom)),
-    left: judgeSide(samples.map((sample) => sample.left)),
-    right: judgeSide(samples.map((sample) => sample.right)),
-  };
+  const side = (name: keyof Bars) => judgeSide(samples.map(({ dark, dim }) => [dark[name], dim[name]]));
+  return { top: side('top'), bottom: side('bottom'), left: side('left'), right: side('right') };
 }
 
-function judgeSide(widths: readonly number[]): number {
-  const least = widths.reduce((low, width) => Math.min(low, width), Infinity);
-  const stable = widths.filter((width) => width <= least + BAR_SLACK).length;
-  if (least < LEAST_BAR || stable < widths.length * STABLE_SHARE) return 0;
+function judgeSide(widths: readonly (readonly [dark: number, dim: number])[]): number {
+  const least = widths.reduce((low, [dark]) => Math.min(low, dark), Infinity);
+  const sharp = widths.filter(([dark, dim]) => dark <= least + BAR_SLACK && dim - dark <= BAR_SLACK).length;
+  if (least < LEAST_BAR || sharp < widths.length * STABLE_SHARE) return 0;
   return Math.floor(least / 2) * 2;
 }

@@ -30,6 +30,8 @@ export interface VideoFacts {
   readonly rotation: number;
   /** When the first frame is due, counted from the file's earliest stream. */
   readonly startSeconds: number;
+  /** As the header writes it, which may be a rounded fraction; null when it says nothing. */
+  readonly claimedRate: Rational | null;
   /** True when every frame lies within half a frame of a constant rate; measured from the timestamps. */
   readonly constantRate: boolean;
   /** A time names each frame and an index leads to it; otherwise frames are counted from the start. */
@@ -88,6 +90,8 @@ export interface ProgrammeFacts {
   readonly video: VideoFacts | null;
   readonly audio: readonly AudioFacts[];
   readonly captions: readonly CaptionFacts[];
+  /** Names of caption files that lie beside the master under its name. */
+  readonly sidecars: readonly string[];
   readonly chapters: readonly Chapter[];
   /** Timecode of the first frame as the file has it; null when it has none. */
   readonly startTimecode: string | null;

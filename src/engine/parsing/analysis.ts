@@ -10,9 +10,9 @@ import { FIELD_BURST, FIELD_BURST_LEAD } from '../arguments/analyse.ts';
 
 /** What the decoder says when a frame is spoilt or lost. */
 const DAMAGE =
-  /corrupt decoded frame|error while decoding|concealing \d+|Invalid data found when processing input|Error submitting packet/i;
+  /corrupt decoded frame|error while decoding|concealing \d+|Invalid data found when processing input|Error submitting packet|Error splitting the input/i;
 
-const LINE = /^\[a?metadata@(frame|field|edge|sound) @ [^\]]+\] (?:frame:(\d+)|lavfi\.(\S+?)=(\S+))/;
+const LINE = /^\[a?metadata@(frame|field|dark|dim|sound) @ [^\]]+\] (?:frame:(\d+)|lavfi\.(\S+?)=(\S+))/;
 
 /** A frame this black shows no edges. */
 const MOSTLY_BLACK = 98;
@@ -39,7 +39,8 @@ export interface AnalysisReader {
  */
 export function createAnalysisReader(stretch: AnalysisStretch, channels: number): AnalysisReader {
   const frames: Record<string, number>[] = [];
-  const edges: Record<string, number>[] = [];
+  const dark: Record<string, number>[] = [];
+  const dim: Record<string, number>[] = [];
   const steps: Record<string, number>[] = [];
   const fields = { progressive: 0, topFirst: 0, bottomFirst: 0, undetermined: 0 };
   const damaged = new Set<number>();
@@ -47,15 +48,15 @@ export function createAnalysisReader(stretch: AnalysisStretch, channels: number)
   let fieldFrame = 0;
   const leadSteps = Math.round(stretch.leadSeconds / SOUND_STEP_SECONDS);
 
+  const lists: Readonly<Record<string, Record<string, number>[]>> = { frame: frames, dark, dim, sound: steps };
+
   const begin = (kind: string, frame: number) => {
-    if (kind === 'frame') frames.push({});
-    else if (kind === 'edge') edges.push({});
-    else if (kind === 'sound') steps.push({});
-    else fieldFrame = frame;
+    if (kind === 'field') fieldFrame = frame;
+    else lists[kind]?.push({});
   };
   const set = (kind: string, key: string, text: string) => {
     if (kind === 'field') return countField(text);
-    const target = kind === 'frame' ? frames.at(-1) : kind === 'edge' ? edges.at(-1) : steps.at(-1);
+    const target = lists[kind]?.at(-1);
     if (target) target[key] = text.includes('inf') || text.includes('nan') ? FLOOR_DB : Number(text);
   };
   const countField = (text: string) => {
@@ -78,7 +79,8 @@ export function createAnalysisReader(stretch: AnalysisStretch, channels: number)
         else set(kind, key, value);
         return true;
       }
-      if (DAMAGE.test(line)) {
+      // Where a stretch begins between two keyframes, what comes before the first frame is no fault of the file.
+      if (DAMAGE.test(line) && (frames.length > 0 || stretch.inFrame === 0)) {
         damaged.add(stretch.inFrame + Math.max(0, frames.length - stretch.leadFrames));
         return false;
       }
@@ -98,10 +100,11 @@ export function createAnalysisReader(stretch: AnalysisStretch, channels: number)
         change: valuesOf('scd.score').map((score) => round(score, 2)),
         bits,
         fields,
-        bars: edges
-          .filter((_, sample) => (black[sample * second] ?? 100) < MOSTLY_BLACK)
-          .map((edge) => barsOf(edge, size))
-          .filter((bars) => bars !== null),
+        bars: dark.flatMap((edge, sample) => {
+          if ((black[sample * second] ?? 100) >= MOSTLY_BLACK) return [];
+          const [low, high] = [barsOf(edge, size), barsOf(dim[sample] ?? {}, size)];
+          return low && high ? [{ dark: low, dim: high }] : [];
+        }),
         damaged: Array.from(damaged),
       };
     },

@@ -48,6 +48,7 @@ export function parseProbe(report: ProbeReport, bytes: number, tallies: Map<numb
     bytes,
     audio,
     captions: parseCaptions(report),
+    sidecars: [],
     chapters: parseChapters(report, fileStart),
     startTimecode: findTimecode(report),
     metadata: parseMetadata(report),
@@ -98,7 +99,7 @@ function parseAudio(
     sampleRate: numberOf(stream.sample_rate) ?? 0,
     bitDepth: Number(stream.bits_per_raw_sample) || stream.bits_per_sample || null,
     language: languageOf(stream),
-    title: tagOf(stream.tags, 'title'),
+    title: tagOf(stream.tags, 'title') ?? nameOfHandler(stream),
     startSeconds: Math.max(0, start - fileStart),
     durationSeconds,
     bitsPerSecond: tally && durationSeconds > 0 ? Math.round((tally.bytes * 8) / durationSeconds) : null,
@@ -136,6 +137,12 @@ function findTimecode(report: ProbeReport): string | null {
 function parseMetadata(report: ProbeReport): Record<string, string> {
   const tags = Object.entries(report.format?.tags ?? {});
   return Object.fromEntries(tags.filter(([name, value]) => !BOOKKEEPING.test(name) && value.trim() !== ''));
+}
+
+/** QuickTime and MP4 keep a track's name in its handler; most writers leave a word of their own there. */
+function nameOfHandler(stream: ProbeStream): string | null {
+  const name = tagOf(stream.tags, 'handler_name');
+  return name === null || /handler|media|^\W*$/i.test(name) ? null : name;
 }
 
 function languageOf(stream: ProbeStream): string | null {

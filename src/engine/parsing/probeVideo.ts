@@ -45,6 +45,7 @@ export function parseVideo(
     light: lightOf(stream.side_data_list ?? []),
     rotation,
     startSeconds: Math.max(0, (tally.firstSeconds ?? fileStart) - fileStart),
+    claimedRate: parseRational(stream.r_frame_rate ?? '') ?? parseRational(stream.avg_frame_rate ?? ''),
     constantRate: timing.constant,
     seeksExactly: timing.constant && INDEXED.test(formatName),
     bitsPerSecond: timing.durationSeconds > 0 ? Math.round((tally.bytes * 8) / timing.durationSeconds) : null,

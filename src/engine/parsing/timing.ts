@@ -23,7 +23,8 @@ export function measureTiming(stream: ProbeStream, tally: PacketTally): Timing {
   }
   const length = times.at(-1)! - times[0]!;
   const mean = (times.length - 1) / length;
-  for (const rate of [snapFrameRate(toNumber(claimed)), snapFrameRate(mean)]) {
+  // 23.98 is near enough to 24000/1001 to be taken for it, and far enough to drift; then it is what it claims to be.
+  for (const rate of [snapFrameRate(toNumber(claimed)), snapFrameRate(mean), claimed]) {
     if (isConstantAt(times, rate)) {
       return { rate, constant: true, durationSeconds: framesToSeconds(tally.packets, rate) };
     }

@@ -1,8 +1,10 @@
 import { stat } from 'node:fs/promises';
+import path from 'node:path';
 import type { Probed } from '../../engine/engine.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import type { Context } from '../context.ts';
 import { isRefusalCode, Refusal } from '../refusal.ts';
+import { CAPTION_ENDINGS } from './captionFiles.ts';
 import { fingerprintFile } from './fingerprint.ts';
 
 /** A file looked at: what is in it, and by what it is known again. */
@@ -31,10 +33,25 @@ export async function lookAt(context: Context, file: string, signal?: AbortSigna
         field: 'path',
       });
     }
-    return { ...probed, modifiedAt: after.mtime, fingerprint };
+    const facts = { ...probed.facts, sidecars: await findSidecars(file) };
+    return { ...probed, facts, modifiedAt: after.mtime, fingerprint };
   } catch (error) {
     throw explain(error, limit.aborted);
   }
+}
+
+/** Caption files beside a master: the same name with another ending. */
+async function findSidecars(file: string): Promise<string[]> {
+  const { dir, name } = path.parse(file);
+  const there = await Promise.all(
+    CAPTION_ENDINGS.map(async (ending) => {
+      const sidecar = path.join(dir, `${name}${ending}`);
+      return (await stat(/* turbopackIgnore: true */ sidecar).catch(() => null))?.isFile()
+        ? path.basename(sidecar)
+        : null;
+    }),
+  );
+  return there.filter((sidecar) => sidecar !== null);
 }
 
 function explain(error: unknown, isTooLong: boolean): unknown {

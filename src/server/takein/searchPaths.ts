@@ -1,5 +1,6 @@
 import { readdir, realpath, stat } from 'node:fs/promises';
 import path from 'node:path';
+import { CAPTION_ENDINGS } from '../programmes/captionFiles.ts';
 import { isRefusal } from '../refusal.ts';
 import { resolveMediaPath } from '../programmes/mediaFolders.ts';
 
@@ -45,6 +46,11 @@ export async function searchPaths(
     }
     if (facts && !facts.isFile()) {
       add({ path: real, problem: { code: 'not-a-file', message: 'This is a device or a pipe, not a file.' } });
+      return;
+    }
+    if (CAPTION_ENDINGS.some((ending) => real.toLowerCase().endsWith(ending))) {
+      const message = 'This is a caption file, not a programme; it is noticed beside the programme of its name.';
+      add({ path: real, problem: { code: 'caption-file', message } });
       return;
     }
     add({ path: real });

@@ -155,7 +155,7 @@ function loudnessFacts(analysis: AnalysisView | undefined): Fact[] {
   ];
 }
 
-function extraGroup({ captions, chapters, metadata }: ProgrammeView): FactGroup[] {
+function extraGroup({ captions, sidecars, chapters, metadata }: ProgrammeView): FactGroup[] {
   const facts: Fact[] = [
     ...captions.map(({ codec, language }, index): Fact => [
       `Captions ${index + 1}`,
@@ -171,5 +171,6 @@ function extraGroup({ captions, chapters, metadata }: ProgrammeView): FactGroup[
       : []),
     ...Object.entries(metadata),
   ];
-  return facts.length === 0 ? [] : [{ title: 'In the file as well', facts }];
+  if (sidecars.length > 0) facts.push(['Caption files', `${sidecars.join(', ')}, beside the master`]);
+  return facts.length === 0 ? [] : [{ title: 'Captions, chapters, metadata', facts }];
 }
