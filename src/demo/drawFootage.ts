@@ -103,7 +103,7 @@ async function turn(file: string): Promise<void> {
   await writeFile(file, bytes);
 }
 
-const SPOILT_BYTES = 20_000;
+const SPOILT_BYTES = 120_000;
 
 /** Bytes in the middle that no decoder can use. */
 async function spoil(file: string): Promise<void> {

