@@ -3,8 +3,7 @@ import path from 'node:path';
 import { VIDEO_CODECS, type VideoCodec } from '../core/codec/tables.ts';
 import type { MeasuredStretch } from '../core/analysis/measured.ts';
 import { refuseAbsurd } from './parsing/refuseAbsurd.ts';
-import { toNumber } from '../core/timing/rational.ts';
-import { analyseArguments, type AnalysisRequest } from './arguments/analyse.ts';
+import { analyseArguments, edgeInterval, type AnalysisRequest } from './arguments/analyse.ts';
 import { pictureArguments, soundArguments } from './arguments/encode.ts';
 import { gaugeArguments, gaugeFiles } from './arguments/gauge.ts';
 import { SAFE_READING } from './arguments/input.ts';
@@ -212,7 +211,7 @@ async function analyse(
   }
   return {
     inFrame: stretch.inFrame,
-    picture: picture && reader.picture(picture.size, Math.max(1, Math.round(toNumber(picture.frameRate)))),
+    picture: picture && reader.picture(picture.size, edgeInterval(stretch, picture.frameRate)),
     sound: sound && reader.sound(),
   };
 }

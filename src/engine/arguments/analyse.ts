@@ -91,8 +91,13 @@ function pictureGraph(picture: NonNullable<AnalysisRequest['picture']>, stretch:
     `[glance]scale=w=${GLANCE_WIDTH}:h=${evenHeight(picture.size, GLANCE_WIDTH)}:flags=fast_bilinear,blackframe=amount=0:threshold=${BLACK_LUMA},scdet=t=100,metadata@frame=print,nullsink`,
     `[small]${afterLead}select=not(mod(n\\,${picture.pictureInterval})),${toJpeg},format=yuvj420p[pictures]`,
     `[close]select=lt(mod(n\\,${burstEvery})\\,${FIELD_BURST}),crop=floor(iw/3):ih:floor(iw/3):0,idet=intl_thres=${FIELD_RATIO},metadata@field=print:key=lavfi.idet.multiple.current_frame,nullsink`,
-    `[rows]${afterLead}select=not(mod(n\\,${second})),format=yuv420p,${edges(19)},metadata@dark=print,${edges(24)},metadata@dim=print,nullsink`,
+    `[rows]${afterLead}select=not(mod(n\\,${edgeInterval(stretch, picture.frameRate)})),format=yuv420p,${edges(19)},metadata@dark=print,${edges(24)},metadata@dim=print,nullsink`,
   ];
+}
+
+/** Frames from one look at the edges to the next: a second, and less in short clips, where a second would be too few. */
+export function edgeInterval(stretch: AnalysisStretch, rate: Rational): number {
+  return Math.max(1, Math.min(Math.round(rate.num / rate.den), Math.floor(stretch.frameCount / 8)));
 }
 
 /**

@@ -27,8 +27,8 @@ export interface AnalysisReader {
   readonly readPacket: (line: string) => void;
   /** Frames measured so far. */
   readonly framesRead: () => number;
-  /** @param second - Frames from one sample of the edges to the next. */
-  readonly picture: (size: FrameSize, second: number) => MeasuredPicture;
+  /** @param interval - Frames from one look at the edges to the next. */
+  readonly picture: (size: FrameSize, interval: number) => MeasuredPicture;
   readonly sound: () => MeasuredSound;
 }
 
@@ -91,7 +91,7 @@ export function createAnalysisReader(stretch: AnalysisStretch, channels: number)
       if (parts.length >= 6 && parts[0] === '0') bits.push(Number(parts[4]) * 8);
     },
     framesRead: () => frames.length,
-    picture: (size, second) => {
+    picture: (size, interval) => {
       const black = valuesOf('blackframe.pblack');
       return {
         black,
@@ -101,7 +101,7 @@ export function createAnalysisReader(stretch: AnalysisStretch, channels: number)
         bits,
         fields,
         bars: dark.flatMap((edge, sample) => {
-          if ((black[sample * second] ?? 100) >= MOSTLY_BLACK) return [];
+          if ((black[sample * interval] ?? 100) >= MOSTLY_BLACK) return [];
           const [low, high] = [barsOf(edge, size), barsOf(dim[sample] ?? {}, size)];
           return low && high ? [{ dark: low, dim: high }] : [];
         }),
