@@ -49,7 +49,8 @@ export function useTakeIn() {
   return useMutation({
     mutationFn: ({ paths, subfolders }: { paths: readonly string[]; subfolders: boolean }) =>
       api.beginTakeIn(paths, subfolders),
-    onSuccess: (takeIn) => client.setQueryData<TakeInView[]>(['takeins'], (list) => placeFirst(list, takeIn)),
+    onSuccess: (takeIn) =>
+      client.setQueryData<TakeInView[]>(['takeins'], (list) => (has(list, takeIn) ? list : placeFirst(list, takeIn))),
   });
 }
 
@@ -83,7 +84,10 @@ export function useOrder() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: api.order,
-    onSuccess: (rendition) => client.setQueryData<RenditionView[]>(['renditions'], (list) => place(list, rendition)),
+    onSuccess: (rendition) =>
+      client.setQueryData<RenditionView[]>(['renditions'], (list) =>
+        has(list, rendition) ? list : place(list, rendition),
+      ),
   });
 }
 
@@ -130,6 +134,11 @@ export function useServerEvents(): void {
     };
     return () => source.close();
   }, [client]);
+}
+
+/** An answer may come after the event that is newer than it; then the event's word stands. */
+function has<Item extends { readonly id: string }>(list: Item[] | undefined, item: Item): boolean {
+  return list?.some(({ id }) => id === item.id) ?? false;
 }
 
 function place<Item extends { readonly id: string }>(list: Item[] | undefined, item: Item): Item[] | undefined {

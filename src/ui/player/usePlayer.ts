@@ -3,6 +3,9 @@ import type { ProgrammeView } from '../../contract/views.ts';
 import { timelineOf, type Timeline } from './timeline.ts';
 import { useMediaSource, type Via } from './useMediaSource.ts';
 
+/** Of a frame: times are rounded to the container's clock. */
+const ROUNDING = 0.05;
+
 /** Pressing on doubles the speed up to this. */
 const FASTEST = 8;
 
@@ -48,9 +51,14 @@ export function usePlayer(programme: ProgrammeView): Player {
   const { attach, via, isAttached } = useMediaSource(programme, position, timeOf, setProblem);
 
   const pause = useCallback(() => {
-    media.current?.pause();
+    const element = media.current;
+    if (element && !element.paused) {
+      element.pause();
+      // It may have gone on by a frame since it was last heard of.
+      show(Math.floor(element.currentTime * timeline.framesPerSecond + ROUNDING));
+    }
     setSpeed(0);
-  }, []);
+  }, [show, timeline]);
 
   const run = useCallback(
     (wanted: number) => {
@@ -113,8 +121,7 @@ function useFollow(
     if (!isPlaying || !element) return undefined;
     let handle = 0;
     const follow = (seconds: number) => {
-      // A hair, since times are rounded to the container's clock.
-      show(Math.floor(seconds * timeline.framesPerSecond + 0.05));
+      show(Math.floor(seconds * timeline.framesPerSecond + ROUNDING));
       ask();
     };
     const ask = () => {

@@ -137,7 +137,7 @@ function Entry({ entry, isChosen, onOpen, onToggle }: EntryProps) {
         type="button"
         disabled={isIn}
         onClick={() => (isFolder ? onOpen(entry.path) : onToggle())}
-        className="enabled:hover:bg-sunk disabled:text-quiet flex min-w-0 grow items-center gap-3 px-2 py-1.5 text-left"
+        className="enabled:hover:bg-sunk disabled:text-quiet flex min-w-0 grow items-center gap-3 px-2 py-1.5 text-left -outline-offset-2"
       >
         <Icon aria-hidden="true" size={17} className="text-quiet shrink-0" />
         <span className="truncate">{entry.name}</span>

@@ -17,7 +17,8 @@ import { TakeInList } from './TakeInList.tsx';
 export function ProgrammesPage() {
   const { data: programmes, error, isPending } = useProgrammes();
   const [isAdding, setAdding] = useState(false);
-  useHotkeys('a', () => setAdding(true));
+  // Without that the letter would go into the sheet's first field.
+  useHotkeys('a', () => setAdding(true), { preventDefault: true });
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
     noKeyboard: true,

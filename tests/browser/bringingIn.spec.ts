@@ -1,0 +1,234 @@
+import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import type { PortionView, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
+import { draw, drawMaster } from '../support/footage.ts';
+import { makeFolders, startServer, type TestServer } from '../support/server.ts';
+import { expectAccessible } from './accessible.ts';
+
+const folders = makeFolders();
+const inMedia = (name: string) => path.join(folders.media, name);
+let server: TestServer;
+
+test.describe.configure({ mode: 'serial' });
+
+test.beforeAll(async () => {
+  mkdirSync(inMedia('season'), { recursive: true });
+  const black = (seconds: number) => `color=black:s=640x360:r=25:d=${seconds}`;
+  const moving = 'testsrc2=s=640x360:r=25:d=6,scroll=horizontal=0.01';
+  const tone = `aevalsrc='if(between(t,1,7),0.3*sin(2*PI*440*t),0)':s=48000:d=8.2,pan=stereo|c0=c0|c1=c0`;
+  draw(inMedia('season/Talk.mov'), [
+    ...['-filter_complex', `${black(1)}[a];${moving}[b];${black(1.2)}[c];[a][b][c]concat=n=3:v=1:a=0[v];${tone}[s]`],
+    ...['-map', '[v]', '-map', '[s]', '-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '12', '-c:a', 'pcm_s16le'],
+    ...['-pix_fmt', 'yuv420p', '-timecode', '10:00:00:00', '-color_range', 'tv'],
+    ...['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709'],
+  ]);
+  drawMaster(inMedia('season/Web film.mp4'), {
+    seconds: 4,
+    size: '640x360',
+    grain: 4,
+    extra: ['-c:a', 'aac', '-pix_fmt', 'yuv420p', '-crf', '24'],
+  });
+  writeFileSync(inMedia('season/list of shots.txt'), '1. Dusk');
+  server = await startServer(folders);
+});
+test.afterAll(() => server.end('SIGTERM'));
+
+const programmes = async () => (await server.call<ProgrammeView[]>('GET', 'programmes')).body;
+const idOf = async (name: string) => (await programmes()).find((programme) => programme.name === name)!.id;
+const open = async (page: Page, name: string) => page.goto(`${server.address}/programmes/${await idOf(name)}`);
+const frameOf = (page: Page) => page.getByTestId('player').getAttribute('data-frame').then(Number);
+
+test('a whole folder is taken in, and the refused are listed with the reason', async ({ page }) => {
+  await page.goto(server.address);
+  await page.keyboard.press('a');
+  await page.getByRole('button', { name: folders.media }).press('Enter');
+  await page.getByRole('button', { name: /season/ }).press('Enter');
+  await page.getByRole('button', { name: 'Take in this whole folder' }).click();
+  const takeIn = page.getByTestId('takein');
+  await expect(takeIn).toContainText('3 found = 2 taken in + 0 already in + 1 refused');
+  await takeIn.getByText('One file was refused').click();
+  await expect(takeIn).toContainText('This is not a film or sound file');
+  await expect(page.getByRole('row', { name: /Talk.mov/ })).toContainText('640 × 360');
+  await expectAccessible(page);
+  await page.reload();
+  await expect(page.getByTestId('takein')).toContainText('3 found = 2 taken in');
+});
+
+test('pasted paths are taken in, and counted as already in the second time', async ({ page }) => {
+  drawMaster(inMedia('loose.mov'), { seconds: 1 });
+  await page.goto(server.address);
+  for (const counts of ['1 taken in + 0 already in', '0 taken in + 1 already in']) {
+    await page.keyboard.press('a');
+    await page.getByLabel('Or paths of files and folders').fill(`"${inMedia('loose.mov')}"`);
+    await page.getByRole('button', { name: 'Take in', exact: true }).click();
+    await expect(page.getByTestId('takein').first()).toContainText(counts);
+  }
+});
+
+test('the page says what is found, and applies a fix', async ({ page }) => {
+  await open(page, 'Talk.mov');
+  const advisories = page.getByTestId('advisories');
+  await expect(advisories).toContainText('black for 1.0 s at the head and 1.2 s at the tail');
+  await expect(advisories).toContainText('Both channels carry the same sound');
+  await expectAccessible(page);
+  await advisories.getByRole('button', { name: 'Make it mono' }).click();
+  await expect(page.getByTestId('order-line')).toContainText('mono');
+  await advisories.getByRole('button', { name: 'Trim the black and silence at both ends' }).click();
+  const row = page.getByTestId('portion-row');
+  await expect(row.getByLabel('In point of Portion 1')).toHaveValue('10:00:01:00');
+  await expect(row.getByLabel('Out point of Portion 1')).toHaveValue('10:00:06:24');
+  await expect(row).toContainText('150 frames, 6.00 s, 73.2 %');
+  await expect(page.getByTestId('portion-glance')).toContainText('73 % of the programme');
+  const saved = async () =>
+    (await server.call<PortionView[]>('GET', `programmes/${await idOf('Talk.mov')}/portions`)).body;
+  await expect.poll(saved).toMatchObject([{ name: 'Portion 1', inFrame: 25, outFrame: 174 }]);
+  // One undo goes through portions and order alike.
+  await page.keyboard.press('Control+z');
+  await expect(row).toHaveCount(0);
+  await expect.poll(saved).toEqual([]);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByTestId('order-line')).not.toContainText('mono');
+  await page.keyboard.press('Control+Shift+z');
+  await page.keyboard.press('Control+Shift+z');
+  await expect.poll(saved).toMatchObject([{ inFrame: 25, outFrame: 174 }]);
+});
+
+test('the playhead moves by keys and by typing, and shows the exact frame', async ({ page }) => {
+  await open(page, 'Talk.mov');
+  const timecode = page.getByLabel('Timecode', { exact: true });
+  await expect(timecode).toHaveValue('10:00:00:00');
+  await page.keyboard.press('End');
+  await expect(timecode).toHaveValue('10:00:08:04');
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('Shift+ArrowLeft');
+  expect(await frameOf(page)).toBe(178);
+  await timecode.fill('10:00:03:00');
+  await timecode.press('Enter');
+  await expect(page.getByTestId('still')).toHaveAttribute('src', /frames\/75\?/);
+  await page.getByLabel('Frame', { exact: true }).fill('2s');
+  await page.getByLabel('Frame', { exact: true }).press('Enter');
+  expect(await frameOf(page)).toBe(50);
+  // A scene change after the head of black.
+  await page.keyboard.press('[');
+  await expect(page.getByTestId('still')).toHaveAttribute('src', /frames\/25\?/);
+});
+
+for (const [name, via] of [
+  ['Talk.mov', 'a stand-in'],
+  ['Web film.mp4', 'the file itself'],
+] as const) {
+  test(`${name} plays by ${via}, and stops on a frame of the master`, async ({ page }) => {
+    await open(page, name);
+    await expect(page.getByTestId('still')).toBeVisible();
+    await page.getByLabel('Frame', { exact: true }).fill('30');
+    await page.getByLabel('Frame', { exact: true }).press('Enter');
+    await page.keyboard.press('Space');
+    await expect.poll(() => frameOf(page)).toBeGreaterThan(40);
+    const { width, source } = await page.evaluate(() => {
+      const video = document.querySelector('video')!;
+      return { width: video.videoWidth, source: video.currentSrc };
+    });
+    expect(width).toBe(640);
+    expect(source.startsWith('blob:')).toBe(via === 'a stand-in');
+    await page.keyboard.press('k');
+    const frame = await frameOf(page);
+    await expect(page.getByTestId('still')).toHaveAttribute('src', new RegExp(`frames/${frame}\\?`));
+    // The video stands on the same frame as the still over it.
+    const shown = await page.evaluate(() => document.querySelector('video')!.currentTime * 25);
+    expect(Math.floor(shown + 0.05)).toBe(frame);
+  });
+}
+
+test('strips zoom from the whole length to single frames and back', async ({ page }) => {
+  await open(page, 'Talk.mov');
+  const drawing = page.getByTestId('strips-drawing');
+  await expect(drawing).toHaveAttribute('data-to', '205.00');
+  await page.getByLabel('Frame', { exact: true }).fill('100');
+  await page.getByLabel('Frame', { exact: true }).press('Enter');
+  for (let step = 0; step < 8; step += 1) await page.keyboard.press('+');
+  await expect(drawing).toHaveAttribute('data-from', '95.60');
+  await expect(drawing).toHaveAttribute('data-to', '105.60');
+  await page.keyboard.press('0');
+  await expect(drawing).toHaveAttribute('data-from', '0.00');
+  // Pressing on the strips goes there.
+  const box = (await drawing.boundingBox())!;
+  await page.mouse.click(box.x + box.width / 2, box.y + 20);
+  expect(await frameOf(page)).toBe(102);
+});
+
+test('portions are marked by keys and by dragging, and each becomes a rendition', async ({ page }) => {
+  await open(page, 'Talk.mov');
+  await page.getByRole('button', { name: 'Take the whole programme' }).click();
+  await expect(page.getByTestId('portion-glance')).toContainText('The whole programme: 8.20 s');
+  const go = async (frame: number) => {
+    await page.getByLabel('Frame', { exact: true }).fill(String(frame));
+    await page.getByLabel('Frame', { exact: true }).press('Enter');
+  };
+  await go(30);
+  await page.keyboard.press('i');
+  await go(54);
+  await page.keyboard.press('o');
+  await expect(page.getByTestId('portion-row')).toContainText('25 frames');
+  const lane = (await page.getByTestId('portion-lane').boundingBox())!;
+  const at = (frame: number) => lane.x + ((frame + 0.5) / 205) * lane.width;
+  await page.mouse.move(at(100), lane.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(at(130), lane.y + 10);
+  await page.mouse.up();
+  const rows = page.getByTestId('portion-row');
+  await expect(rows).toHaveCount(2);
+  await expect(rows.nth(1)).toContainText('31 frames');
+  await rows.nth(1).getByLabel('Name of the portion').fill('The middle');
+  await rows.nth(1).getByLabel('Name of the portion').press('Enter');
+  await page.getByRole('slider', { name: 'The middle, out point' }).press('ArrowRight');
+  await expect(rows.nth(1)).toContainText('32 frames');
+  await page.getByRole('button', { name: 'Queue all 2' }).click();
+  const renditions = async () => (await server.call<RenditionView[]>('GET', 'renditions')).body;
+  await expect
+    .poll(async () => (await renditions()).map(({ state }) => state), { timeout: 60_000 })
+    .toEqual(['done', 'done']);
+  expect((await renditions()).map(({ plan }) => plan.picture?.frameCount)).toEqual([25, 32]);
+  await expect(page.getByTestId('rendition').first()).toContainText('Portion 10:00:01:05 to 10:00:02:04');
+});
+
+test('all facts are a fold away, and everything raw another', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await open(page, 'Talk.mov');
+  await page.getByText('All facts').click();
+  const facts = page.getByTestId('facts');
+  await expect(facts).toContainText('25/1 (25), constant by its timestamps');
+  await expect(facts).toContainText('progressive by its picture; tagged progressive');
+  await expect(facts).toContainText('10:00:00:00');
+  await facts.getByRole('button', { name: 'Copy as text' }).click();
+  await expect.poll(() => page.evaluate(() => navigator.clipboard.readText())).toContain('Chroma: 4:2:0');
+  await facts.getByText('Everything raw').click();
+  await expect(facts.locator('pre')).toContainText('"codec_name": "h264"');
+  await expectAccessible(page);
+});
+
+test('a file of this machine is uploaded and taken in', async ({ page }) => {
+  await page.goto(server.address);
+  const content = readFileSync(inMedia('loose.mov'));
+  await page.setInputFiles('input[type=file]', { name: 'From home.mov', mimeType: 'video/quicktime', buffer: content });
+  const uploads = page.getByTestId('uploads');
+  await expect(uploads).toContainText('taken in');
+  expect(readFileSync(inMedia('From home.mov')).equals(content)).toBe(true);
+  await expect(page.getByRole('row', { name: /From home.mov/ })).toBeVisible();
+  await expectAccessible(page);
+});
+
+test('a master that moved is noticed, and pointed to again', async ({ page }) => {
+  renameSync(inMedia('loose.mov'), inMedia('season/loose.mov'));
+  await page.goto(server.address);
+  await expect(page.getByRole('row', { name: /loose.mov/ })).toContainText('the master is missing', {
+    timeout: 15_000,
+  });
+  await page.getByRole('link', { name: 'loose.mov' }).click();
+  const gone = page.getByTestId('master-gone');
+  await expect(gone).toContainText('no longer where it was');
+  await expect(page.getByRole('button', { name: /Queue it/ })).toBeDisabled();
+  await gone.getByLabel('Path of the master').fill(inMedia('season/loose.mov'));
+  await gone.getByRole('button', { name: 'It is here now' }).click();
+  await expect(gone).toHaveCount(0);
+});
