@@ -12,7 +12,8 @@ import { standInArguments, type StandInRequest } from './arguments/standIn.ts';
 import { rawFrameArguments, stillArguments, type StillRequest } from './arguments/still.ts';
 import type { Engine, EngineReport, Inspection, Probed, RunOptions } from './engine.ts';
 import { EngineError, isEngineError } from './engineError.ts';
-import { createPacketReader, type PacketTally } from './parsing/packets.ts';
+import { createInspectionReader } from './parsing/inspection.ts';
+import type { PacketTally } from './parsing/packets.ts';
 import { createAnalysisReader } from './parsing/analysis.ts';
 import { findVideoStream, parseProbe } from './parsing/probe.ts';
 import type { ProbeReport } from './parsing/report.ts';
@@ -92,39 +93,23 @@ async function reportEngine(paths: EnginePaths): Promise<EngineReport> {
 }
 
 async function inspectFile(paths: EnginePaths, file: string, signal?: AbortSignal): Promise<Inspection> {
-  const abort = signal ? { signal } : {};
-  const described = await runProcess({
+  const reader = createInspectionReader();
+  const result = await runProcess({
     file: paths.ffprobe,
-    arguments: [
-      '-hide_banner',
-      '-loglevel',
-      'error',
-      ...SAFE_READING,
-      '-show_format',
-      '-show_streams',
-      '-show_chapters',
-      '-of',
-      'json',
-      `file:${file}`,
-    ],
-    ...abort,
-  });
-  if (described.exitCode !== 0) {
-    const { code, message } = explainReadFailure(await readHead(file), described.stderr);
-    throw new EngineError(code, message, { stderr: described.stderr });
-  }
-  const report = JSON.parse(described.stdout.toString('utf8')) as ProbeReport;
-  const reader = createPacketReader(findVideoStream(report)?.index ?? null);
-  await runProcess({
-    file: paths.ffprobe,
+    // One run for all: starting the program takes longer than reading a short file.
     arguments: [
       ...['-hide_banner', '-loglevel', 'error', ...SAFE_READING],
-      ...['-show_entries', 'packet=stream_index,pts_time,duration_time,size,flags', '-of', 'csv=p=0', `file:${file}`],
+      ...['-show_entries', 'packet=codec_type,stream_index,pts_time,duration_time,size,flags'],
+      ...['-show_format', '-show_streams', '-show_chapters', '-of', 'json=compact=1', `file:${file}`],
     ],
     onLine: reader.read,
-    ...abort,
+    ...(signal ? { signal } : {}),
   });
-  return { report, tallies: reader.tallies() };
+  if (result.exitCode !== 0) {
+    const { code, message } = explainReadFailure(await readHead(file), result.stderr);
+    throw new EngineError(code, message, { stderr: result.stderr });
+  }
+  return reader.finish();
 }
 
 async function probeFile(inspect: Engine['inspect'], file: string, signal?: AbortSignal): Promise<Probed> {

@@ -88,11 +88,13 @@ async function build(
   };
   const runner = await startRunner(context, await runnerName(config.dataFolder));
   const soundings = createSoundingDesk(context);
-  const analyses = createAnalysisDesk(context);
   const takeIns = createTakeInDesk(context);
+  // A batch is looked at first: what is in it is wanted sooner than what is wrong with it.
+  const analyses = createAnalysisDesk(context, () => !takeIns.isUnderway());
   const watch = createMasterWatch(context);
   // Whatever comes in, by whichever way, is analysed.
   context.events.subscribe((event) => {
+    if (event.type === 'takein') analyses.wake();
     if (event.type !== 'programme' || event.programme.state !== 'ready') return;
     askAnalysis(context, event.programme.id).then(
       () => analyses.wake(),

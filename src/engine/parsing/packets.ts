@@ -19,25 +19,30 @@ export interface PacketTally {
 /** Two days: a stamp beyond that is a fault, and must not cost memory. */
 const MOST_STEPS = (48 * 3600) / STEP_SECONDS;
 
+/** One packet as the engine lists it; a field it does not know is left out. */
+export interface ListedPacket {
+  readonly codec_type?: string;
+  readonly stream_index: number;
+  readonly pts_time?: string;
+  readonly duration_time?: string;
+  readonly size?: string;
+  readonly flags?: string;
+}
+
 /**
- * Counts packets listed one a line as `stream_index,pts_time,duration_time,size,flags`. Packets the container marks
- * as not to be shown (run-in before an edit) weigh but are not counted.
- *
- * @param keepTimesOf - The stream whose times are kept, to tell a constant rate from a variable one.
+ * Counts packets. Those the container marks as not to be shown (run-in before an edit) weigh but are not counted; the
+ * times of pictures are kept, to tell a constant rate from a variable one.
  */
-export function createPacketReader(keepTimesOf: number | null): {
-  readonly read: (line: string) => void;
+export function createPacketTally(): {
+  readonly add: (packet: ListedPacket) => void;
   readonly tallies: () => Map<number, PacketTally>;
 } {
   const open = new Map<number, OpenTally>();
   return {
-    read: (line) => {
-      const [index, pts, duration, size, flags] = line.split(',');
-      if (flags === undefined || !/^\d+$/.test(index ?? '')) return;
-      const stream = Number(index);
-      const tally = open.get(stream) ?? emptyTally();
-      open.set(stream, tally);
-      addPacket(tally, Number(pts), Number(duration), Number(size), flags, stream === keepTimesOf);
+    add: (packet) => {
+      const tally = open.get(packet.stream_index) ?? emptyTally();
+      open.set(packet.stream_index, tally);
+      addPacket(tally, packet, packet.codec_type === 'video');
     },
     tallies: () => new Map(Array.from(open, ([stream, tally]) => [stream, closeTally(tally)])),
   };
@@ -67,14 +72,13 @@ function emptyTally(): OpenTally {
   };
 }
 
-function addPacket(
-  tally: OpenTally,
-  pts: number,
-  duration: number,
-  size: number,
-  flags: string,
-  keepTime: boolean,
-): void {
+function addPacket(tally: OpenTally, packet: ListedPacket, keepTime: boolean): void {
+  const { flags = '' } = packet;
+  const [pts, duration, size] = [packet.pts_time, packet.duration_time, packet.size].map(Number) as [
+    number,
+    number,
+    number,
+  ];
   tally.bytes += Number.isFinite(size) ? size : 0;
   if (flags.includes('D')) return;
   tally.packets += 1;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { createPacketReader } from './packets.ts';
+import { createInspectionReader } from './inspection.ts';
+import { createPacketTally, type ListedPacket } from './packets.ts';
 import { findVideoStream, parseProbe } from './probe.ts';
 import type { ProbeReport, ProbeStream } from './report.ts';
 import { createProgressReader, type EngineProgress } from './progress.ts';
@@ -20,10 +21,23 @@ const PICTURE: ProbeStream = {
   field_order: 'progressive',
 };
 
+/** A packet as the engine lists it. */
+function packet(stream: number, time: string, flags: string, size: number, kind = 'audio'): ListedPacket {
+  const times = time === 'N/A' ? {} : { pts_time: time };
+  return {
+    codec_type: kind,
+    stream_index: stream,
+    ...times,
+    duration_time: kind === 'video' ? '0.04' : '0.02',
+    size: String(size),
+    flags,
+  };
+}
+
 /** A report whose packets lie at the given times. */
 function factsAt(times: readonly number[], stream: Partial<ProbeStream> = {}, format: ProbeReport['format'] = {}) {
-  const reader = createPacketReader(0);
-  times.forEach((time) => reader.read(`0,${time},0.04,1000,K_`));
+  const reader = createPacketTally();
+  times.forEach((time) => reader.add(packet(0, String(time), 'K_', 1000, 'video')));
   const report: ProbeReport = {
     format: { format_name: 'mov,mp4,m4a', start_time: '0.0', ...format },
     streams: [{ ...PICTURE, ...stream }],
@@ -108,8 +122,10 @@ describe('facts of a file', () => {
 
 describe('packets', () => {
   it('weigh all and count only what is shown', () => {
-    const reader = createPacketReader(null);
-    ['1,-0.02,0.02,300,KD', '1,0,0.02,310,K_', '1,0.02,0.02,290,__', 'rubbish', ''].forEach(reader.read);
+    const reader = createPacketTally();
+    reader.add(packet(1, '-0.02', 'KD', 300));
+    reader.add(packet(1, '0', 'K_', 310));
+    reader.add(packet(1, '0.02', '__', 290));
     expect(reader.tallies().get(1)).toMatchObject({
       packets: 2,
       bytes: 900,
@@ -121,9 +137,48 @@ describe('packets', () => {
   });
 
   it('without times have none', () => {
-    const reader = createPacketReader(0);
-    reader.read('0,N/A,0.04,100,K_');
+    const reader = createPacketTally();
+    reader.add(packet(0, 'N/A', 'K_', 100, 'video'));
     expect(reader.tallies().get(0)).toMatchObject({ packets: 1, firstSeconds: null, endSeconds: null });
+  });
+});
+
+describe('a report on a file', () => {
+  it('is read line by line, packets apart from the rest', () => {
+    const reader = createInspectionReader();
+    const lines = [
+      '{',
+      '    "packets": [',
+      '        { "codec_type": "video", "stream_index": 0, "pts_time": "0.000000", "duration_time": "0.040000", "size": "100", "flags": "K_" },',
+      '        { "codec_type": "video", "stream_index": 0, "pts_time": "0.600000", "duration_time": "0.040000", "size": "50", "flags": "__",',
+      '            "side_data_list": [',
+      '                { "side_data_type": "Skip Samples" }',
+      '            ] }',
+      '    ],',
+      '    "streams": [',
+      '        { "index": 0, "codec_name": "h264", "codec_type": "video" }',
+      '    ],',
+      '    "format": { "format_name": "mov" }',
+      '}',
+    ];
+    lines.forEach(reader.read);
+    const { report, tallies } = reader.finish();
+    expect(report).toEqual({
+      streams: [{ index: 0, codec_name: 'h264', codec_type: 'video' }],
+      format: { format_name: 'mov' },
+    });
+    expect(tallies.get(0)).toMatchObject({ packets: 2, bytes: 150, bytesByStep: [100, 50], keyframeTimes: [0] });
+  });
+});
+
+describe('keyframes', () => {
+  it('have a least, a mean and a greatest distance in frames', () => {
+    const reader = createPacketTally();
+    every(0.04, 30).forEach((time, frame) => {
+      reader.add(packet(0, String(time), [0, 10, 25].includes(frame) ? 'K_' : '__', 100, 'video'));
+    });
+    const facts = parseProbe({ format: { format_name: 'mov' }, streams: [PICTURE] }, 1, reader.tallies());
+    expect(facts.video?.keyframeDistance).toEqual({ least: 10, mean: 12.5, most: 15 });
   });
 });
 

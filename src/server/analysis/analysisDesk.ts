@@ -26,7 +26,11 @@ export interface AnalysisDesk {
   stop(): Promise<void>;
 }
 
-export function createAnalysisDesk(context: Context): AnalysisDesk {
+/**
+ * @param mayWork - False while something else should have the machine to itself; whoever makes it true again wakes the
+ *   desk.
+ */
+export function createAnalysisDesk(context: Context, mayWork: () => boolean): AnalysisDesk {
   const stopping = new AbortController();
   let current: { id: string; fraction: number } | null = null;
   let preferred: string | null = null;
@@ -37,7 +41,8 @@ export function createAnalysisDesk(context: Context): AnalysisDesk {
     return row?.programme_id ?? null;
   };
   const work = async () => {
-    for (let id = await next(); id !== null && !stopping.signal.aborted; id = await next()) {
+    const isOpen = () => mayWork() && !stopping.signal.aborted;
+    for (let id = await next(); id !== null && isOpen(); id = await next()) {
       current = { id, fraction: 0 };
       const onFraction = (fraction: number) => {
         current = { id, fraction };

@@ -22,6 +22,7 @@ export interface TakeInDesk {
   cancel(id: string): Promise<TakeInView>;
   view(id: string): Promise<TakeInView>;
   latest(): Promise<TakeInView[]>;
+  isUnderway(): boolean;
   stop(): Promise<void>;
 }
 
@@ -54,8 +55,8 @@ export function createTakeInDesk(context: Context): TakeInDesk {
         context.logger.error({ takein: id, err: error }, 'taking in failed');
         await database.query(statements.ENTER_TAKEIN, [id, 'stopped', context.now()]);
       })
-      .then(() => (stopping.signal.aborted ? undefined : tell(id)))
-      .finally(() => running.delete(id));
+      .finally(() => running.delete(id))
+      .then(() => (stopping.signal.aborted ? undefined : tell(id)));
     running.set(id, { abort, ended });
   };
 
@@ -84,6 +85,7 @@ export function createTakeInDesk(context: Context): TakeInDesk {
       const rows = await database.query<{ id: string }>(statements.LATEST_TAKEINS, [SHOWN]);
       return Promise.all(rows.map(({ id }) => viewTakeIn(context, id)));
     },
+    isUnderway: () => running.size > 0,
     stop: async () => {
       stopping.abort();
       await resumed;
