@@ -7,7 +7,9 @@ const FOLDER = 'docs/screenshots';
 
 const programmes = await get<ProgrammeView[]>('programmes');
 const flight = programmes.find((programme) => programme.name.startsWith('Ridge'));
-if (!flight) throw new Error('The demonstration is not there; start it with ./linstock demo.');
+const talk = programmes.find((programme) => programme.name.startsWith('Talk'));
+const dusk = programmes.find((programme) => programme.name.startsWith('The Long Dusk'));
+if (!flight || !talk || !dusk) throw new Error('The demonstration is not there; start it with ./linstock demo.');
 await makeRenditions(flight.id);
 const renditions = (await get<RenditionView[]>(`renditions?programmeId=${flight.id}`)).filter(
   (one) => one.state === 'done',
@@ -23,8 +25,19 @@ await take(page, '/', 'programmes');
 await take(page, '/', 'add', async () => {
   await page.keyboard.press('a');
   await page.getByRole('dialog').getByRole('listitem').first().getByRole('button').click();
+  await page.getByRole('checkbox', { name: 'Folders inside folders too' }).check();
 });
-await take(page, `/programmes/${flight.id}`, 'programme', fillSize);
+await take(page, `/programmes/${talk.id}`, 'programme', async () => {
+  await page.getByTestId('strips-drawing').click({ position: { x: 420, y: 20 } });
+});
+await take(page, `/programmes/${talk.id}`, 'order', async () => {
+  await page.getByRole('button', { name: 'Trim the black and silence at both ends' }).click();
+  await fillSize();
+  await page.getByRole('heading', { name: 'Portion' }).evaluate((element) => element.scrollIntoView());
+});
+await take(page, `/programmes/${dusk.id}`, 'facts', async () => {
+  await page.getByText('All facts').click();
+});
 await take(page, `/programmes/${flight.id}`, 'renditions', async () => {
   await page.getByRole('heading', { name: 'Master and renditions' }).evaluate((element) => element.scrollIntoView());
 });
@@ -33,7 +46,7 @@ await order(flight.id, { mode: 'average', kbps: 2500, passes: 2 }, 720);
 await take(page, '/queue', 'queue');
 await take(page, '/settings', 'settings');
 await page.evaluate(() => localStorage.setItem('theme', 'dark'));
-await take(page, `/programmes/${flight.id}`, 'programme-dark');
+await take(page, `/programmes/${dusk.id}`, 'programme-dark');
 await browser.close();
 
 async function take(view: Page, path: string, name: string, prepare?: () => Promise<void>): Promise<void> {

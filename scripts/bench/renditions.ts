@@ -1,0 +1,153 @@
+import { mkdtemp } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import type { RenditionRequest } from '../../src/contract/recipe.ts';
+import type { ProgrammeView, RenditionView } from '../../src/contract/views.ts';
+import type { VideoCodec } from '../../src/core/codec/tables.ts';
+import { fitFrameSize } from '../../src/core/geometry/frameSize.ts';
+import { STARTING_RECIPE, type RateChoice, type Recipe } from '../../src/core/rate/recipe.ts';
+import type { Application } from '../../src/server/application.ts';
+import { getRendition } from '../../src/server/renditions/renditions.ts';
+import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
+import { pause, seconds } from './timing.ts';
+
+/** The whole size matrix is taken from a file of this rate. */
+const FULL_RATE = 3_000_000;
+const SHARES = [1 / 2, 1 / 5, 1 / 20];
+const HEIGHTS = [720, 360];
+
+export async function benchSizes(app: Application, programmes: ProgrammeView[]): Promise<void> {
+  console.log('\nSize targets (effort fast; sound mono at 48 kb/s)');
+  console.log(
+    'programme | codec | height | cap | bytes | of cap | second passes | outcome | mean quantiser | encode s',
+  );
+  // The shortest first, so that a table broken off says most.
+  for (const programme of programmes.toSorted((a, b) => a.durationSeconds - b.durationSeconds)) {
+    for (const codec of ['h264', 'hevc'] as const) {
+      for (const height of HEIGHTS) {
+        for (const share of SHARES) {
+          const bytes = Math.round((FULL_RATE * programme.durationSeconds * share) / 8);
+          const rendition = await render(app, programme, recipeOf(codec, { mode: 'size', bytes }, height));
+          const passes = rendition.fill?.secondPasses ?? [];
+          const cells = [
+            programme.name,
+            codec,
+            height,
+            bytes,
+            rendition.bytes ?? '–',
+            rendition.bytes === null ? '–' : `${((100 * rendition.bytes) / bytes).toFixed(2)} %`,
+            passes.length,
+            rendition.state === 'done' ? rendition.fill?.outcome : rendition.problem?.message,
+            passes.at(-1)?.meanQuantiser?.toFixed(1) ?? '–',
+            rendition.encodeSeconds?.toFixed(1) ?? '–',
+          ];
+          console.log(cells.join(' | '));
+        }
+      }
+    }
+  }
+}
+
+export async function benchOverhead(app: Application, programmes: ProgrammeView[]): Promise<void> {
+  console.log('\nWall time against the same engine commands by hand');
+  for (const programme of programmes.slice(1)) {
+    const recipe = recipeOf('h264', { mode: 'average', kbps: 1500, passes: 2 }, 720);
+    // By hand before and after, and the mean of both: whatever else the machine does then weighs on both sides.
+    const { plan } = await render(app, programme, recipe);
+    const before = await encodeByHand(app, programme, plan);
+    const began = performance.now();
+    const rendition = await render(app, programme, recipe);
+    const whole = (performance.now() - began) / 1000;
+    const byHand = (before + (await encodeByHand(app, programme, plan))) / 2;
+    const encode = rendition.encodeSeconds ?? 0;
+    const check = rendition.checkSeconds ?? 0;
+    console.log(
+      `${programme.name}: by hand ${byHand.toFixed(2)} s; rendition without measuring ${(whole - check).toFixed(2)} s (× ${((whole - check) / byHand).toFixed(3)}), with ${whole.toFixed(2)} s (× ${(whole / byHand).toFixed(3)}); ` +
+        `encoding both passes ${(programme.frameCount / encode).toFixed(1)} fps, measuring and checking ${(programme.frameCount / check).toFixed(1)} fps`,
+    );
+  }
+}
+
+/** The engine alone, without queue, database and events. */
+async function encodeByHand(app: Application, programme: ProgrammeView, plan: RenditionView['plan']): Promise<number> {
+  const workingFolder = await mkdtemp(path.join(tmpdir(), 'linstock-bench-hand-'));
+  const began = performance.now();
+  await encodeRendition({
+    engine: app.context.engine,
+    plan,
+    source: programme.path,
+    workingFolder,
+    temporary: (part) => path.join(workingFolder, `part-${part}`),
+    signal: new AbortController().signal,
+    enter: () => () => undefined,
+  });
+  return (performance.now() - began) / 1000;
+}
+
+export async function benchFrames(app: Application, programmes: ProgrammeView[]): Promise<void> {
+  console.log('\nAn exact frame pair, master and result at the master’s size');
+  for (const programme of programmes) {
+    const rendition = await render(app, programme, recipeOf('h264', { mode: 'quality', value: 28 }, 360));
+    const times = { cold: [] as number[], warm: [] as number[] };
+    for (const share of [0.11, 0.37, 0.58, 0.83]) {
+      const frame = Math.floor(programme.frameCount * share);
+      for (const kind of ['cold', 'warm'] as const) {
+        const began = performance.now();
+        await Promise.all([
+          app.stills.ofProgramme(programme.id, frame, null),
+          app.stills.ofRendition(rendition.id, frame),
+        ]);
+        times[kind].push(performance.now() - began);
+      }
+    }
+    const worst = (list: number[]) => Math.max(...list).toFixed(0);
+    console.log(
+      `${programme.name} ${programme.width} × ${programme.height}: cold at most ${worst(times.cold)} ms, warm at most ${worst(times.warm)} ms`,
+    );
+  }
+}
+
+export async function benchSoundings(app: Application, programmes: ProgrammeView[]): Promise<void> {
+  console.log('\nExpected from a sounding against the real picture bytes at constant quality');
+  for (const programme of programmes) {
+    for (const codec of ['h264', 'hevc'] as const) {
+      const recipe = recipeOf(codec, { mode: 'quality', value: codec === 'h264' ? 23 : 24 }, 360);
+      const size = programme.video && fitFrameSize(programme, programme.video.pixelAspect, recipe.picture.fit);
+      if (!size) continue;
+      const began = performance.now();
+      while (!(await app.soundings.ask(programme.id, codec, size))) await pause();
+      const sounded = performance.now() - began;
+      const rendition = await render(app, programme, { ...recipe, audio: null });
+      const expected = rendition.plan.budget.expected;
+      const truth = rendition.bytes ?? 0;
+      const within = expected && truth >= expected.low && truth <= expected.high ? 'inside' : 'OUTSIDE';
+      console.log(
+        `${programme.name} ${codec}: sounded in ${seconds(sounded)}; expected ${expected?.low} to ${expected?.high}, likely ${expected?.likely}; was ${truth} (${within}, × ${(truth / (expected?.likely ?? 1)).toFixed(2)})`,
+      );
+    }
+  }
+}
+
+async function render(app: Application, programme: ProgrammeView, recipe: Recipe): Promise<RenditionView> {
+  const request: RenditionRequest = { programmeId: programme.id, recipe, portion: null, name: null, keepFailed: false };
+  const ended = new Promise<void>((resolve) => {
+    const unsubscribe = app.context.events.subscribe((event) => {
+      if (event.type !== 'rendition' || event.rendition.programmeId !== programme.id) return;
+      if (!['done', 'failed', 'stopped'].includes(event.rendition.state)) return;
+      unsubscribe();
+      resolve();
+    });
+  });
+  const { id } = await app.order(request);
+  await ended;
+  return getRendition(app.context, id);
+}
+
+function recipeOf(codec: VideoCodec, rate: RateChoice, height: number): Recipe {
+  return {
+    ...STARTING_RECIPE,
+    video: { codec, rate, effort: 'fast' },
+    picture: { fit: { height } },
+    audio: { codec: 'aac', kbps: 48, channels: 'mono', sampleRate: 48000 },
+  };
+}
