@@ -3,17 +3,10 @@ import { stat } from 'node:fs/promises';
 import type { NextApiRequest, NextApiResponse } from 'next';
 import send from 'send';
 import type { Application } from './application.ts';
+import type { FileAnswer } from './fileAnswer.ts';
 import { toRefusal } from './http.ts';
 import { Refusal } from './refusal.ts';
 import { theApplication } from './theApplication.ts';
-
-/** A file to be answered with. */
-export interface FileAnswer {
-  readonly path: string;
-  readonly type: string;
-  /** Said when the file is not there. */
-  readonly missing: string;
-}
 
 /**
  * Makes a handler that answers the bytes of a file, with ranges and length; `?download` asks for it as an attachment.

@@ -1,10 +1,12 @@
 import { stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { ProgrammeView } from '../../contract/views.ts';
+import { webTypeOf } from '../../core/programme/playable.ts';
 import * as analyses from '../../store/statements/analyses.ts';
 import * as statements from '../../store/statements/programmes.ts';
 import type { Context } from '../context.ts';
 import { isRefusal, Refusal } from '../refusal.ts';
+import type { FileAnswer } from '../fileAnswer.ts';
 import { fingerprintFile } from './fingerprint.ts';
 import { lookAt, type Look } from './lookAt.ts';
 import { resolveMediaFile } from './mediaFolders.ts';
@@ -55,6 +57,14 @@ export async function requireUnchanged(master: MasterIdentity): Promise<void> {
       'The master was changed since it was taken in; look at it again on the programme’s page.',
     );
   }
+}
+
+/** A master as a file to be answered with, as long as it is the one that was looked at. */
+export async function answerMaster(context: Context, id: string): Promise<FileAnswer> {
+  const programme = await findProgramme(context, id);
+  await requireUnchanged(identityOf(programme));
+  const type = webTypeOf(programme.facts)?.split(';')[0] ?? 'application/octet-stream';
+  return { path: programme.path, type, missing: `There is no file at ${programme.path}.` };
 }
 
 /** Notes how a programme's master stands now, and tells everyone when that changed. */
