@@ -170,8 +170,9 @@ function domeTape(): Footage {
 
 /** A clip from a visitor's telephone: turned by a tag, at whatever rate it liked, small, and heard on one side. */
 function phoneClip(): Footage {
-  const scene: Scene = { width: 480, height: 272, rate: '30', seconds: 4 };
-  const picture = `${scenes.presenter(scene)},select='not(eq(mod(n,7),3)+eq(mod(n,11),5))'[drawn]`;
+  // Held upright: the picture is stored lying on its side.
+  const scene: Scene = { width: 272, height: 480, rate: '30', seconds: 4 };
+  const picture = `${scenes.presenter(scene)},transpose=cclock,select='not(eq(mod(n,7),3)+eq(mod(n,11),5))'[drawn]`;
   return {
     file: 'Visitor’s phone clip.mp4',
     graph: [picture, `${drone(4, 300)},pan=stereo|c0=c0|c1=0*c1,volume=0.3[sound]`].join(';'),

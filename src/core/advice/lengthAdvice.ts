@@ -1,6 +1,6 @@
 import { SOUND_STEP_SECONDS } from '../analysis/measured.ts';
-import type { Portion } from '../programme/facts.ts';
-import { frameToTimecode } from '../timing/timecode.ts';
+import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
+import { frameToTimecode, readTimecodeStart } from '../timing/timecode.ts';
 import { toNumber } from '../timing/rational.ts';
 import type { Advise, Subject } from './advisory.ts';
 
@@ -54,13 +54,18 @@ export const adviseOnEnds: Advise = (subject) => {
     message: `The picture is black for ${parts.filter(Boolean).join(' and ')}; on the web nobody waits for it.`,
   };
   if (!portion) return { ...base, remedy: 'Sound is heard there, so nothing is taken off by itself.' };
-  const [from, to] = [portion.inFrame, portion.outFrame].map((frame) => frameToTimecode(frame, facts.frameRate));
+  const [from, to] = [portion.inFrame, portion.outFrame].map((frame) => timecodeOf(facts, frame));
   return {
     ...base,
     remedy: `The rest runs from ${from} to ${to}, both included.`,
     fix: { kind: 'portion', label: 'Trim the black and silence at both ends', portion },
   };
 };
+
+/** As the programme's own timecode counts. */
+function timecodeOf({ frameRate, startTimecode }: ProgrammeFacts, frame: number): string {
+  return frameToTimecode(frame, frameRate, readTimecodeStart(startTimecode, frameRate));
+}
 
 /** A picture that stands still for long may be a fault, or a card. */
 export const adviseOnFrozen: Advise = ({ facts, findings }) => {
@@ -70,7 +75,7 @@ export const adviseOnFrozen: Advise = ({ facts, findings }) => {
   return {
     code: 'frozen',
     severity: 'note',
-    message: `The picture stands still for ${seconds.toFixed(1)} s from ${frameToTimecode(longest.inFrame, facts.frameRate)}; that is a card, or a fault.`,
+    message: `The picture stands still for ${seconds.toFixed(1)} s from ${timecodeOf(facts, longest.inFrame)}; that is a card, or a fault.`,
     remedy: 'Look at it; a still picture costs next to nothing.',
   };
 };

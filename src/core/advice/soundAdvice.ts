@@ -67,7 +67,7 @@ export const adviseOnLoudness: Advise = ({ findings }) => {
   return {
     code: 'loudness-far',
     severity: 'note',
-    message: `Loudness is ${loudness.integratedLufs.toFixed(1)} LUFS, ${Math.abs(off).toFixed(0)} LU ${off < 0 ? 'below' : 'above'} what open video hosts play at (${WEB_LUFS}).`,
+    message: `Loudness is ${signed(loudness.integratedLufs)} LUFS, ${Math.abs(off).toFixed(0)} LU ${off < 0 ? 'below' : 'above'} what open video hosts play at (${signed(WEB_LUFS, 0)}).`,
     remedy:
       off < 0
         ? 'It will sound quiet beside others; raise it in the mix.'
@@ -82,10 +82,15 @@ export const adviseOnTruePeak: Advise = ({ findings }) => {
   return {
     code: 'true-peak-high',
     severity: 'caution',
-    message: `Peaks reach ${loudness.truePeakDbtp.toFixed(1)} dBTP; above ${MOST_TRUE_PEAK} they distort once compressed (EBU R 128).`,
+    message: `Peaks reach ${signed(loudness.truePeakDbtp)} dBTP; above ${signed(MOST_TRUE_PEAK, 0)} they distort once compressed (EBU R 128).`,
     remedy: 'Lower the mix by a decibel or two.',
   };
 };
+
+/** With a real minus sign. */
+function signed(level: number, digits = 1): string {
+  return level.toFixed(digits).replace('-', '−');
+}
 
 /** Of several tracks one is taken. */
 export const adviseOnTracks: Advise = ({ facts }) => {

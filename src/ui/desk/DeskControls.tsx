@@ -1,7 +1,7 @@
 import { ToggleGroup } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import type { Rational } from '../../core/timing/rational.ts';
-import { frameToTimecode, parsePosition } from '../../core/timing/timecode.ts';
+import { frameToTimecode, parsePosition, type TimecodeStart } from '../../core/timing/timecode.ts';
 import { Button } from '../kit/Button.tsx';
 import type { Mode, Zoom } from './PictureView.tsx';
 
@@ -12,6 +12,8 @@ interface Props {
   readonly hasFailed: boolean;
   readonly inFrame: number;
   readonly rate: Rational;
+  /** Where the master's timecode begins. */
+  readonly start: TimecodeStart;
   readonly ssim: number | null;
   readonly psnr: number | null;
   readonly mode: Mode;
@@ -24,13 +26,13 @@ interface Props {
 
 /** Where on the length, how it is shown, and what this frame measures. */
 export function DeskControls(props: Props) {
-  const { frame, shownFrame, rate, inFrame } = props;
+  const { frame, shownFrame, rate, start, inFrame } = props;
   const isWaiting = shownFrame !== frame;
   return (
     <div className="flex flex-wrap items-center gap-x-5 gap-y-1">
       <PositionField key={frame} {...props} />
       <span className="figure" data-testid="timecode">
-        {frameToTimecode(inFrame + frame, rate)}
+        {frameToTimecode(inFrame + frame, rate, start)}
       </span>
       <span className="figure text-measured" data-testid="frame-quality">
         SSIM {props.ssim?.toFixed(4) ?? '–'} · PSNR {props.psnr?.toFixed(1) ?? '–'} dB
@@ -68,7 +70,7 @@ export function DeskControls(props: Props) {
 }
 
 /** A frame number or a timecode; taken with Enter. */
-function PositionField({ frame, inFrame, rate, onFrame }: Props) {
+function PositionField({ frame, inFrame, rate, start, onFrame }: Props) {
   const [text, setText] = useState(String(inFrame + frame));
   const [isWrong, setWrong] = useState(false);
   useEffect(() => setWrong(false), [text]);
@@ -76,7 +78,7 @@ function PositionField({ frame, inFrame, rate, onFrame }: Props) {
     <form
       onSubmit={(event) => {
         event.preventDefault();
-        const position = parsePosition(text, rate);
+        const position = parsePosition(text, rate, start);
         if (position === null) setWrong(true);
         else onFrame(position - inFrame);
       }}

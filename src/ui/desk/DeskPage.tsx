@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
 import { toNumber } from '../../core/timing/rational.ts';
+import { readTimecodeStart } from '../../core/timing/timecode.ts';
 import { api } from '../hooks/api.ts';
 import { useProgramme, useRenditions } from '../hooks/queries.ts';
 import { formatBytes } from '../kit/format.ts';
@@ -107,6 +108,7 @@ function Desk({ programme, rendition, rows }: Props) {
           hasFailed={pair.kind === 'failed'}
           inFrame={inFrame}
           rate={programme.frameRate}
+          start={readTimecodeStart(programme.startTimecode, programme.frameRate)}
           ssim={rows.ssim[frame] ?? null}
           psnr={rows.psnr[frame] ?? null}
           mode={mode}

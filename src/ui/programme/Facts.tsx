@@ -27,9 +27,9 @@ export function Facts({
   return (
     <details className="mt-1" data-testid="facts">
       <summary className="text-quiet hover:text-ink cursor-pointer">All facts</summary>
-      <div className="mt-2 grid gap-x-10 gap-y-3 lg:grid-cols-2">
+      <div className="mt-2 gap-x-10 lg:columns-2">
         {groups.map(({ title, facts }) => (
-          <section key={title}>
+          <section key={title} className="mb-3 break-inside-avoid">
             <h3 className="border-rule mb-1 border-b font-semibold">{title}</h3>
             <dl className="grid grid-cols-[9.5rem_1fr] gap-x-3 gap-y-0.5">
               {facts.map(([name, value]) => (

@@ -93,13 +93,18 @@ function pictureFacts(programme: ProgrammeView, video: VideoFacts, analysis: Ana
     [
       'Keyframes',
       keyframeDistance
-        ? `${video.keyframes}; every ${keyframeDistance.least} to ${keyframeDistance.most} frames, ${keyframeDistance.mean.toFixed(1)} on average`
+        ? keyframeText(video.keyframes, keyframeDistance)
         : video.keyframes === frameCount
           ? 'every frame'
           : String(video.keyframes),
     ],
     ...(analysis?.bars ? [['Bars', barsText(analysis.bars)] as const] : []),
   ];
+}
+
+function keyframeText(count: number, { least, mean, most }: NonNullable<VideoFacts['keyframeDistance']>): string {
+  if (least === most) return `${count}; every ${least === 1 ? 'frame' : `${least} frames`}`;
+  return `${count}; every ${least} to ${most} frames, ${mean.toFixed(1)} on average`;
 }
 
 function scanText(video: VideoFacts, analysis: AnalysisView | undefined): string {
