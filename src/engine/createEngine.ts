@@ -103,6 +103,7 @@ async function inspectFile(paths: EnginePaths, file: string, signal?: AbortSigna
       ...['-show_format', '-show_streams', '-show_chapters', '-of', 'json=compact=1', `file:${file}`],
     ],
     onLine: reader.read,
+    memoryLimitBytes: MEMORY_LIMIT_BYTES,
     ...(signal ? { signal } : {}),
   });
   if (result.exitCode !== 0) {
@@ -166,6 +167,9 @@ async function encode(
   return result.stderr;
 }
 
+/** Looking at a file and analysing it may take this much. */
+const MEMORY_LIMIT_BYTES = 8_000_000_000;
+
 /** Progress is told this often: every frame would be a flood. */
 const FRAMES_PER_REPORT = 50;
 
@@ -189,6 +193,7 @@ async function analyse(
       return taken;
     },
     isGentle: true,
+    memoryLimitBytes: MEMORY_LIMIT_BYTES,
   });
   if (result.exitCode !== 0) {
     const { code, message } = explainEncodeFailure(result.stderr);

@@ -10,6 +10,7 @@ export type EngineErrorCode =
   | 'destination-full'
   | 'destination-read-only'
   | 'frame-outside'
+  | 'memory-limit'
   | 'stopped'
   | 'engine-failed';
 

@@ -23,6 +23,7 @@ const STATUS = {
   'file-absurd': 422,
   'file-unreadable': 422,
   'frame-outside': 422,
+  'memory-limit': 422,
   'no-picture': 422,
   'no-sound': 422,
   'nothing-left': 422,

@@ -74,7 +74,8 @@ test('the page says what is found, and applies a fix', async ({ page }) => {
   await expectAccessible(page);
   await advisories.getByRole('button', { name: 'Make it mono' }).click();
   await expect(page.getByTestId('order-line')).toContainText('mono');
-  await advisories.getByRole('button', { name: 'Trim the black and silence at both ends' }).click();
+  // One key applies a fix: the number beside it.
+  await page.keyboard.press('1');
   const row = page.getByTestId('portion-row');
   await expect(row.getByLabel('In point of Portion 1')).toHaveValue('10:00:01:00');
   await expect(row.getByLabel('Out point of Portion 1')).toHaveValue('10:00:06:24');

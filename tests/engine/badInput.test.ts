@@ -2,6 +2,7 @@ import { copyFileSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { createEngine } from '../../src/engine/createEngine.ts';
+import { runProcess } from '../../src/engine/process/runProcess.ts';
 import { drawMaster, makeFolder } from '../support/footage.ts';
 
 const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
@@ -64,5 +65,13 @@ describe('a missing engine', () => {
     const report = await createEngine({ ffmpeg: '/nowhere/ffmpeg', ffprobe: 'ffprobe' }).report();
     expect(report).toMatchObject({ version: null, encoders: [] });
     expect(report.problem).toMatch(/install Debian’s ffmpeg package/);
+  });
+});
+
+describe('a run that is held to some memory', () => {
+  it('cannot take more', async () => {
+    const asked = { file: 'sh', arguments: ['-c', 'ulimit -v'] };
+    expect((await runProcess({ ...asked, memoryLimitBytes: 512_000_000 })).stdout.toString().trim()).toBe('500000');
+    expect((await runProcess(asked)).stdout.toString().trim()).toBe('unlimited');
   });
 });

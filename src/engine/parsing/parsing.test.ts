@@ -222,6 +222,10 @@ describe('quality logs', () => {
 });
 
 describe('failures are explained', () => {
+  it('too little memory by its own code', () => {
+    expect(explainEncodeFailure('[h264 @ 0x1] Cannot allocate memory').code).toBe('memory-limit');
+  });
+
   it.each([
     ['#EXTM3U\n', '', 'file-is-script'],
     ['\uFEFF<?xml version', '', 'file-is-script'],

@@ -42,6 +42,12 @@ export function explainReadFailure(head: string, log: string): { code: EngineErr
  * Says why an encode ended, from what the engine wrote.
  */
 export function explainEncodeFailure(log: string): { code: EngineErrorCode; message: string } {
+  if (/Cannot allocate memory/i.test(log)) {
+    return {
+      code: 'memory-limit',
+      message: 'More memory was needed than is allowed; the frame size may be absurd, or the file damaged.',
+    };
+  }
   if (/No space left on device|ENOSPC/i.test(log)) {
     return {
       code: 'destination-full',

@@ -18,6 +18,9 @@ const LOG_LIMIT = 200_000;
  */
 const DEATH_WATCH = ['/usr/bin/setpriv', '/bin/setpriv'].find((path) => existsSync(path));
 
+/** Holds a child to an amount of memory; of the same package. */
+const MEMORY_WATCH = ['/usr/bin/prlimit', '/bin/prlimit'].find((path) => existsSync(path));
+
 export interface ProcessRequest {
   readonly file: string;
   readonly arguments: readonly string[];
@@ -25,6 +28,8 @@ export interface ProcessRequest {
   readonly signal?: AbortSignal;
   /** Gives way to everything else: for work nobody waits on. */
   readonly isGentle?: boolean;
+  /** A file with an absurd header must not take the machine's memory; without a limit where prlimit is missing. */
+  readonly memoryLimitBytes?: number;
   /** Called for every line of standard output, which is then not collected. */
   readonly onLine?: (line: string) => void;
   /** Called for every line of standard error; lines it answers true to are taken and not kept. */
@@ -45,9 +50,12 @@ export interface ProcessResult {
  * @throws EngineError `engine-missing` when the program cannot be started, `stopped` when the signal fired.
  */
 export async function runProcess(request: ProcessRequest): Promise<ProcessResult> {
-  const [file, args] = DEATH_WATCH
-    ? [DEATH_WATCH, ['--pdeathsig', 'KILL', request.file, ...request.arguments]]
-    : [request.file, [...request.arguments]];
+  const [file = request.file, ...args] = [
+    ...(MEMORY_WATCH && request.memoryLimitBytes ? [MEMORY_WATCH, `--as=${request.memoryLimitBytes}`] : []),
+    ...(DEATH_WATCH ? [DEATH_WATCH, '--pdeathsig', 'KILL'] : []),
+    request.file,
+    ...request.arguments,
+  ];
   const child = execa(file, args, {
     stdin: 'ignore',
     stdout: 'pipe',

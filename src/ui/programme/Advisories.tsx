@@ -1,3 +1,4 @@
+import { useHotkeys } from 'react-hotkeys-hook';
 import type { AnalysisView } from '../../contract/views.ts';
 import type { Fix } from '../../core/advice/advisory.ts';
 import { Button } from '../kit/Button.tsx';
@@ -13,6 +14,11 @@ interface Props {
 
 /** What should be known about the programme before it is encoded; what can be done about it is a key away. */
 export function Advisories({ analysis, onFix, onRetry }: Props) {
+  const fixes = (analysis?.advisories ?? []).filter((advisory) => advisory.fix);
+  useHotkeys('1,2,3,4,5,6,7,8,9', ({ key }) => {
+    const fix = fixes[Number(key) - 1]?.fix;
+    if (fix) onFix(fix);
+  });
   if (!analysis) return null;
   const { advisories, state, problem } = analysis;
   return (
@@ -35,18 +41,23 @@ export function Advisories({ analysis, onFix, onRetry }: Props) {
         </Notice>
       )}
       <ul className="space-y-1.5">
-        {advisories.map(({ code, severity, message, remedy, fix }) => (
-          <li key={code}>
-            <Notice kind={KIND[severity]}>
-              {message} <span className="text-quiet">{remedy}</span>
-              {fix && (
-                <div className="mt-1">
-                  <Button onClick={() => onFix(fix)}>{fix.label}</Button>
-                </div>
-              )}
-            </Notice>
-          </li>
-        ))}
+        {advisories.map((advisory) => {
+          const { code, severity, message, remedy, fix } = advisory;
+          return (
+            <li key={code}>
+              <Notice kind={KIND[severity]}>
+                {message} <span className="text-quiet">{remedy}</span>
+                {fix && (
+                  <div className="mt-1">
+                    <Button hotkey={String(fixes.indexOf(advisory) + 1)} onClick={() => onFix(fix)}>
+                      {fix.label}
+                    </Button>
+                  </div>
+                )}
+              </Notice>
+            </li>
+          );
+        })}
       </ul>
     </section>
   );

@@ -19,6 +19,7 @@ const KEYS: readonly (readonly [where: string, keys: readonly (readonly [key: st
       ['Home End', 'First or last frame'],
       ['I O', 'Set in or out at the playhead; with Shift go there'],
       ['+ − 0', 'Strips closer, further, whole length'],
+      ['1 2 3', 'Apply the fix with that number'],
       ['Q', 'Queue the order'],
       ['Ctrl Z', 'Undo a change to the order or the portions'],
       ['Ctrl Shift Z', 'Redo it'],
