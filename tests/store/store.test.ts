@@ -77,6 +77,9 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
       JSON.stringify({ bytes: 5_000_000_000 }),
       NOW,
       NOW,
+      'fingerprint',
+      new Uint8Array(4),
+      '{}',
     ]);
   const addRendition = (id: string, programme: string) =>
     query(renditions.INSERT_RENDITION, [
@@ -103,7 +106,9 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
 
   when('takes a path once', async () => {
     expect(await addProgramme('once')).toHaveLength(1);
-    expect(await query(programmes.INSERT_PROGRAMME, ['other', '/media/once.mov', 'x', '{}', NOW, NOW])).toHaveLength(0);
+    expect(
+      await query(programmes.INSERT_PROGRAMME, ['other', '/media/once.mov', 'x', '{}', NOW, NOW, null, null, null]),
+    ).toHaveLength(0);
   });
 
   when('hands out whole numbers, times and facts as they went in', async () => {
