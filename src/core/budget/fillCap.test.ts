@@ -42,6 +42,13 @@ describe('filling a cap', () => {
     expect(decideFill(CAP, 'h264', passes)).toEqual({ kind: 'take', index: 0, reason: 'saturated' });
   });
 
+  it('takes an answer that went the wrong way for scatter while bits are left to spend', () => {
+    const passes = [pass(2.4e6, 8_900_000, 22), pass(2.6e6, 8_700_000, 21)];
+    expect(decideFill(CAP, 'h264', passes)).toMatchObject({ kind: 'again' });
+    const over = [pass(2.6e6, 9_900_000, 22), pass(2.4e6, 9_950_000, 22)];
+    expect(decideFill(CAP, 'h264', over)).toMatchObject({ kind: 'again' });
+  });
+
   it('goes on at a mean quantiser that merely is fine', () => {
     expect(decideFill(CAP, 'hevc', [pass(3e6, 9_400_000, 14)])).toMatchObject({ kind: 'again' });
   });

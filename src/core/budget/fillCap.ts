@@ -40,6 +40,9 @@ export const FILLED_SHARE = 0.99;
 /** At the limit nearly every frame sits on it: means of 12.0 to 12.1 were measured for a limit of 12. */
 const QUANTISER_SLACK = 0.5;
 
+/** Mean quantisers this near to a limit may have most of their frames on it. */
+const NEAR_LIMIT = 6;
+
 /** Asked for at least 5 % more or less and answered by less than 0.5 %: the encoder has no more to give. */
 const ASKED_CHANGE = 0.05;
 const ANSWERED_CHANGE = 0.005;
@@ -112,6 +115,8 @@ function responseSlope(passes: readonly WeighedPass[]): number {
 function isSaturated(codec: VideoCodec, last: WeighedPass, passes: readonly WeighedPass[]): boolean {
   const limit = FINEST_SENSIBLE_QUANTISER[codec] + QUANTISER_SLACK;
   if (last.meanQuantiser !== null && last.meanQuantiser <= limit) return true;
+  // Far from its limit the encoder still has bits to spend: an answer that went the wrong way is scatter.
+  if (last.meanQuantiser !== null && last.meanQuantiser > limit + NEAR_LIMIT) return false;
   const before = passes.at(-2);
   if (!before || last.asked < before.asked * (1 + ASKED_CHANGE)) return false;
   return last.videoBytes < before.videoBytes * (1 + ANSWERED_CHANGE);
@@ -120,6 +125,7 @@ function isSaturated(codec: VideoCodec, last: WeighedPass, passes: readonly Weig
 function isAtFloor(cap: Bytes, last: WeighedPass, passes: readonly WeighedPass[]): boolean {
   const isCoarsest = last.meanQuantiser !== null && last.meanQuantiser >= COARSEST_QUANTISER - 1;
   if (isCoarsest && last.fileBytes > cap * FLOOR_SLACK) return true;
+  if (last.meanQuantiser !== null && last.meanQuantiser < COARSEST_QUANTISER - NEAR_LIMIT) return false;
   const before = passes.at(-2);
   if (!before || last.asked > before.asked * (1 - ASKED_CHANGE)) return false;
   return last.videoBytes > before.videoBytes * (1 - ANSWERED_CHANGE);
