@@ -1,15 +1,14 @@
-import { isColourTagged, isHighDynamicRange } from '../programme/colour.ts';
+import { isColourTagged, isHighDynamicRange, SD_MAX_HEIGHT } from '../programme/colour.ts';
 import type { Advise } from './advisory.ts';
 
-/** Frame heights of standard definition (ITU-R BT.601), where the custom is BT.601 colour. */
-const SD_MOST = 576;
+/** Matrices of BT.601, the custom of standard definition. */
 const SD_MATRICES = new Set(['smpte170m', 'bt470bg', 'fcc']);
 
 /** Colour that is not written down is guessed, by each player in its own way. */
 export const adviseOnMissingTags: Advise = ({ facts }) => {
   const { video } = facts;
   if (!video || isColourTagged(video.colour)) return null;
-  const custom = facts.height > SD_MOST ? 'BT.709, as HD is by custom' : 'BT.601, as SD is by custom';
+  const custom = facts.height > SD_MAX_HEIGHT ? 'BT.709, as HD is by custom' : 'BT.601, as SD is by custom';
   return {
     code: 'colour-not-tagged',
     severity: 'note',
@@ -23,7 +22,7 @@ export const adviseOnTagAgainstSize: Advise = ({ facts }) => {
   const { video } = facts;
   if (!video?.colour.matrix) return null;
   const { matrix } = video.colour;
-  const isSd = facts.height <= SD_MOST && facts.width <= 1024;
+  const isSd = facts.height <= SD_MAX_HEIGHT && facts.width <= 1024;
   const contradicts = isSd ? matrix === 'bt709' : SD_MATRICES.has(matrix);
   if (!contradicts) return null;
   return {

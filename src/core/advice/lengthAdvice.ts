@@ -1,6 +1,8 @@
 import { SOUND_STEP_SECONDS } from '../analysis/measured.ts';
-import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
-import { frameToTimecode, readTimecodeStart } from '../timing/timecode.ts';
+import { SILENT_DBFS } from '../analysis/soundFindings.ts';
+import { SD_MAX_HEIGHT } from '../programme/colour.ts';
+import type { Portion } from '../programme/facts.ts';
+import { programmeTimecode } from '../programme/programmeTimecode.ts';
 import { toNumber } from '../timing/rational.ts';
 import type { Advise, Subject } from './advisory.ts';
 
@@ -10,20 +12,23 @@ const WEB_BITS_PER_SECOND = { hd: 5_000_000, sd: 2_500_000 } as const;
 /** What browsers play without encoding again. */
 const WEB_CODECS = new Set(['h264']);
 
+interface BlackEnds {
+  readonly head: Portion | undefined;
+  readonly tail: Portion | undefined;
+}
+
 /**
  * The programme without black at both ends, as long as nothing is heard there.
  *
  * @returns null when there is none to take off, or nothing else.
  */
-export function trimEnds({ facts, findings }: Subject): Portion | null {
-  if (!findings || !facts.video || !facts.video.constantRate) return null;
+function trimEnds({ facts, findings }: Subject, { head, tail }: BlackEnds): Portion | null {
+  if (!facts.video?.constantRate) return null;
   const last = facts.frameCount - 1;
-  const head = findings.black.find((run) => run.inFrame === 0);
-  const tail = findings.black.find((run) => run.outFrame >= last);
   const rate = toNumber(facts.frameRate);
   const heardAt = (frame: number) => {
-    const peaks = findings.sound?.peaks ?? [];
-    return (peaks[Math.floor(frame / rate / SOUND_STEP_SECONDS)] ?? -Infinity) >= -60;
+    const peaks = findings?.sound?.peaks ?? [];
+    return (peaks[Math.floor(frame / rate / SOUND_STEP_SECONDS)] ?? -Infinity) >= SILENT_DBFS;
   };
   let inFrame = 0;
   while (head && inFrame <= head.outFrame && !heardAt(inFrame)) inFrame += 1;
@@ -37,35 +42,32 @@ export function trimEnds({ facts, findings }: Subject): Portion | null {
 export const adviseOnEnds: Advise = (subject) => {
   const { facts, findings } = subject;
   if (!findings || !facts.video) return null;
-  const last = facts.frameCount - 1;
+  const ends: BlackEnds = {
+    head: findings.black.find((run) => run.inFrame === 0),
+    tail: findings.black.find((run) => run.outFrame >= facts.frameCount - 1),
+  };
   const seconds = (run: Portion | undefined) =>
     run ? (run.outFrame - run.inFrame + 1) / toNumber(facts.frameRate) : 0;
-  const head = seconds(findings.black.find((run) => run.inFrame === 0));
-  const tail = seconds(findings.black.find((run) => run.outFrame >= last));
+  const [head, tail] = [seconds(ends.head), seconds(ends.tail)];
   if (head === 0 && tail === 0) return null;
   const parts = [
     head > 0 ? `${head.toFixed(1)} s at the head` : '',
     tail > 0 ? `${tail.toFixed(1)} s at the tail` : '',
   ];
-  const portion = trimEnds(subject);
+  const portion = trimEnds(subject, ends);
   const base = {
     code: 'black-ends',
     severity: 'caution' as const,
     message: `The picture is black for ${parts.filter(Boolean).join(' and ')}; on the web nobody waits for it.`,
   };
   if (!portion) return { ...base, remedy: 'Sound is heard there, so nothing is taken off by itself.' };
-  const [from, to] = [portion.inFrame, portion.outFrame].map((frame) => timecodeOf(facts, frame));
+  const [from, to] = [portion.inFrame, portion.outFrame].map((frame) => programmeTimecode(facts, frame));
   return {
     ...base,
     remedy: `The rest runs from ${from} to ${to}, both included.`,
     fix: { kind: 'portion', label: 'Trim the black and silence at both ends', portion },
   };
 };
-
-/** As the programme's own timecode counts. */
-function timecodeOf({ frameRate, startTimecode }: ProgrammeFacts, frame: number): string {
-  return frameToTimecode(frame, frameRate, readTimecodeStart(startTimecode, frameRate));
-}
 
 /** A picture that stands still for long may be a fault, or a card. */
 export const adviseOnFrozen: Advise = ({ facts, findings }) => {
@@ -75,7 +77,7 @@ export const adviseOnFrozen: Advise = ({ facts, findings }) => {
   return {
     code: 'frozen',
     severity: 'note',
-    message: `The picture stands still for ${seconds.toFixed(1)} s from ${timecodeOf(facts, longest.inFrame)}; that is a card, or a fault.`,
+    message: `The picture stands still for ${seconds.toFixed(1)} s from ${programmeTimecode(facts, longest.inFrame)}; that is a card, or a fault.`,
     remedy: 'Look at it; a still picture costs next to nothing.',
   };
 };
@@ -85,7 +87,7 @@ export const adviseOnSmallSource: Advise = ({ facts }) => {
   const { video, bytes, durationSeconds } = facts;
   if (!video || !WEB_CODECS.has(video.codec) || video.bitDepth > 8 || video.chroma !== '4:2:0') return null;
   const rate = (bytes * 8) / durationSeconds;
-  if (rate > (facts.height > 576 ? WEB_BITS_PER_SECOND.hd : WEB_BITS_PER_SECOND.sd)) return null;
+  if (rate > (facts.height > SD_MAX_HEIGHT ? WEB_BITS_PER_SECOND.hd : WEB_BITS_PER_SECOND.sd)) return null;
   return {
     code: 'already-small',
     severity: 'note',

@@ -4,7 +4,7 @@ import type { Bars, FieldTally, MeasuredPicture } from './measured.ts';
 import { findRuns } from './stretches.ts';
 
 /** Of a frame's pixels, to be called black. A title's few bright letters are far more than the rest. */
-const BLACK_SHARE = 98;
+export const BLACK_SHARE = 98;
 
 /** Shorter than this nobody sees it as black, except at the ends, where it is cut off all the same. */
 const LEAST_BLACK_SECONDS = 0.2;

@@ -3,7 +3,7 @@ import { SOUND_STEP_SECONDS } from './measured.ts';
 import { findRuns } from './stretches.ts';
 
 /** Below this in every channel nobody hears anything (common practice, no source). */
-const SILENT_DBFS = -60;
+export const SILENT_DBFS = -60;
 const LEAST_SILENCE_STEPS = 5;
 
 /** A channel that never gets louder carries nothing. */

@@ -42,9 +42,14 @@ export function fitFrameSize(stored: FrameSize, pixelAspect: Rational, fit: Fit 
   };
 }
 
+/** Width over height as it is seen, with the pixel aspect. */
+export function shapeOf(stored: FrameSize, pixelAspect: Rational): number {
+  return displaySize(stored, pixelAspect).width / stored.height;
+}
+
 /** Shape as the trade writes it: `16:9`, or width over height to 1 such as `2.39:1`. */
 export function nameShape(stored: FrameSize, pixelAspect: Rational): string {
-  const ratio = displaySize(stored, pixelAspect).width / stored.height;
+  const ratio = shapeOf(stored, pixelAspect);
   const known = [rational(16, 9), rational(4, 3), rational(1, 1), rational(9, 16)].find(
     (shape) => Math.abs(toNumber(shape) / ratio - 1) < 0.01,
   );

@@ -8,7 +8,7 @@ export interface Colour {
 }
 
 /** Above this height an untagged picture is HD, thus BT.709; at or below it SD, thus BT.601 (common practice). */
-const SD_MAX_HEIGHT = 576;
+export const SD_MAX_HEIGHT = 576;
 
 /**
  * What the pixels of a source are taken to be. Tags win; where a tag is missing, the custom of the frame size decides:

@@ -4,6 +4,7 @@ import {
   type MeasuredPicture,
   type MeasuredSound,
 } from '../../core/analysis/measured.ts';
+import { BLACK_SHARE } from '../../core/analysis/pictureFindings.ts';
 import type { AnalysisStretch } from '../../core/analysis/planAnalysis.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import { FIELD_BURST, FIELD_BURST_LEAD } from '../arguments/analyse.ts';
@@ -13,9 +14,6 @@ const DAMAGE =
   /corrupt decoded frame|error while decoding|concealing \d+|Invalid data found when processing input|Error submitting packet|Error splitting the input/i;
 
 const LINE = /^\[a?metadata@(frame|field|dark|dim|sound) @ [^\]]+\] (?:frame:(\d+)|lavfi\.(\S+?)=(\S+))/;
-
-/** A frame this black shows no edges. */
-const MOSTLY_BLACK = 98;
 
 /** Where silence is written as minus infinity. */
 const FLOOR_DB = -120;
@@ -101,7 +99,8 @@ export function createAnalysisReader(stretch: AnalysisStretch, channels: number)
         bits,
         fields,
         bars: dark.flatMap((edge, sample) => {
-          if ((black[sample * interval] ?? 100) >= MOSTLY_BLACK) return [];
+          // A black frame shows no edges.
+          if ((black[sample * interval] ?? 100) >= BLACK_SHARE) return [];
           const [low, high] = [barsOf(edge, size), barsOf(dim[sample] ?? {}, size)];
           return low && high ? [{ dark: low, dim: high }] : [];
         }),

@@ -52,7 +52,7 @@ export function createAnalysisDesk(context: Context, mayWork: () => boolean): An
       current = null;
     }
   };
-  const desk: AnalysisDesk = {
+  return {
     wake: (wanted) => {
       preferred = wanted ?? preferred;
       if (stopping.signal.aborted) return;
@@ -71,7 +71,6 @@ export function createAnalysisDesk(context: Context, mayWork: () => boolean): An
       await loop;
     },
   };
-  return desk;
 }
 
 /** Where the small pictures of a programme lie, one file each, numbered from 0. */
@@ -141,7 +140,8 @@ async function measureStretch(
   const workingFolder = path.join(context.config.dataFolder, 'work', `analysis-${row.id}`);
   await rm(workingFolder, { recursive: true, force: true });
   await mkdir(workingFolder, { recursive: true });
-  const limit = AbortSignal.timeout(Math.max(LEAST_LIMIT_MS, stretch.seconds * 1000 * LIMIT_TIMES_LENGTH));
+  const limitMs = Math.max(LEAST_LIMIT_MS, stretch.seconds * 1000 * LIMIT_TIMES_LENGTH);
+  const limit = AbortSignal.timeout(limitMs);
   try {
     const measured = await context.engine.analyse(requestFor(row, plan, stretch), {
       workingFolder,
@@ -152,8 +152,7 @@ async function measureStretch(
     return measured;
   } catch (error) {
     if (limit.aborted && !signal.aborted) {
-      const minutes = Math.round(Math.max(LEAST_LIMIT_MS, stretch.seconds * 1000 * LIMIT_TIMES_LENGTH) / 60_000);
-      throw new AnalysisTooSlow(stretch.startSeconds, minutes, { cause: error });
+      throw new AnalysisTooSlow(stretch.startSeconds, Math.round(limitMs / 60_000), { cause: error });
     }
     throw error;
   } finally {

@@ -1,7 +1,8 @@
 import path from 'node:path';
 import { assumeColour } from '../../core/programme/colour.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
-import type { FrameSize } from '../../core/geometry/frameSize.ts';
+import { shapeOf, type FrameSize } from '../../core/geometry/frameSize.ts';
+import { rational } from '../../core/timing/rational.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import { createDiskCache } from '../cache/diskCache.ts';
@@ -81,8 +82,7 @@ export function masterRequest(
 
 /** A width and the height that goes with it, in square pixels. */
 export function thumbnailSize(facts: ProgrammeFacts, width: number): FrameSize {
-  const aspect = facts.video?.pixelAspect ?? { num: 1, den: 1 };
-  const shape = (facts.width * aspect.num) / aspect.den / facts.height;
+  const shape = shapeOf(facts, facts.video?.pixelAspect ?? rational(1, 1));
   return { width, height: Math.max(2, Math.round(width / shape / 2) * 2) };
 }
 

@@ -1,6 +1,7 @@
 import { Pause, Play, SkipBack, SkipForward, StepBack, StepForward } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { ProgrammeView } from '../../contract/views.ts';
+import { shapeOf } from '../../core/geometry/frameSize.ts';
 import { frameToTimecode } from '../../core/timing/timecode.ts';
 import { frameOfProgramme } from '../hooks/api.ts';
 import { useSteadyImage } from '../hooks/useSteadyImage.ts';
@@ -17,7 +18,7 @@ export function PlayerView({ programme, player }: { readonly programme: Programm
   const isStill = speed <= 0;
   const width = Math.min(STILL_WIDTH, programme.width);
   const still = useSteadyImage(programme.video && isStill ? frameOfProgramme(programme.id, frame, width) : null);
-  const shape = shapeOf(programme);
+  const shape = programme.video ? shapeOf(programme, programme.video.pixelAspect) : 1;
   return (
     <div>
       <div
@@ -105,8 +106,4 @@ function Key({
       {children}
     </button>
   );
-}
-
-function shapeOf({ width, height, video }: ProgrammeView): number {
-  return video ? (width * video.pixelAspect.num) / video.pixelAspect.den / height : 1;
 }

@@ -1,3 +1,4 @@
+import { useMemo } from 'react';
 import type { ProgrammeView, StripsView } from '../../contract/views.ts';
 import { buildPyramid, readColumns } from '../../core/analysis/pyramid.ts';
 import type { Portion } from '../../core/programme/facts.ts';
@@ -46,12 +47,8 @@ export function PortionGlance({ programme, portion, strips }: Props) {
 }
 
 function SmallStrip({ from, to, strips }: { readonly from: number; readonly to: number } & Pick<Props, 'strips'>) {
-  const values = strips
-    ? (strips.busyness ??
-      (strips.spent.length > 0 ? strips.spent : (strips.sound?.peaks ?? []).map((peak) => Math.max(0, peak + 60))))
-    : [];
-  const columns =
-    values.length > 0 ? Array.from(readColumns(buildPyramid(values), 0, values.length, COLUMNS, 'most')) : [];
+  // The page is drawn again with every frame that plays; hours of values must not be reduced each time.
+  const columns = useMemo(() => (strips ? columnsOf(strips) : []), [strips]);
   const most = Math.max(1, ...columns.filter(Number.isFinite));
   return (
     <svg width={COLUMNS} height={HEIGHT} aria-hidden="true" className="bg-sunk shrink-0 rounded-sm">
@@ -80,6 +77,12 @@ function SmallStrip({ from, to, strips }: { readonly from: number; readonly to: 
       />
     </svg>
   );
+}
+
+/** How busy the picture is, or what the source spends, or how loud it is: whatever is known. */
+function columnsOf({ busyness, spent, sound }: StripsView): number[] {
+  const known = busyness ?? (spent.length > 0 ? spent : (sound?.peaks ?? []).map((peak) => Math.max(0, peak + 60)));
+  return known.length > 0 ? Array.from(readColumns(buildPyramid(known), 0, known.length, COLUMNS, 'most')) : [];
 }
 
 function sharePercent(share: number): string {

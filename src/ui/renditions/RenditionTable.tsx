@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { Fragment, useState } from 'react';
 import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
 import type { Portion } from '../../core/programme/facts.ts';
-import { frameToTimecode, readTimecodeStart } from '../../core/timing/timecode.ts';
+import { programmeTimecode } from '../../core/programme/programmeTimecode.ts';
 import { fileOfRendition } from '../hooks/api.ts';
 import { Button } from '../kit/Button.tsx';
 import { formatBytes, formatExactBytes, formatRate, formatRatio, formatWait } from '../kit/format.ts';
@@ -151,8 +151,7 @@ function RenditionRow({
 }
 
 function portionText(programme: ProgrammeView, { inFrame, outFrame }: Portion): string {
-  const start = readTimecodeStart(programme.startTimecode, programme.frameRate);
-  return [inFrame, outFrame].map((frame) => frameToTimecode(frame, programme.frameRate, start)).join(' to ');
+  return [inFrame, outFrame].map((frame) => programmeTimecode(programme, frame)).join(' to ');
 }
 
 function FileLinks({ rendition }: { readonly rendition: RenditionView }) {

@@ -9,7 +9,7 @@ import { Button } from '../kit/Button.tsx';
 import type { Timeline } from '../player/timeline.ts';
 import type { Player } from '../player/usePlayer.ts';
 import { PortionLane } from './PortionLane.tsx';
-import { LANES, type StripMarks } from './stripsMessages.ts';
+import { LANES, stripsHeight, type StripMarks } from './stripsMessages.ts';
 import { useStripsWorker } from './useStripsWorker.ts';
 import { panView, revealFrame, wholeView, zoomView, type View } from './view.ts';
 
@@ -193,10 +193,6 @@ function AnalysisState({ analysis }: { readonly analysis: AnalysisView | undefin
       <span className="figure">{Math.round(analysis.fraction * 100)} %</span>
     </span>
   );
-}
-
-function stripsHeight(hasPicture: boolean): number {
-  return hasPicture ? LANES.pictures + LANES.sound + LANES.busyness + LANES.spent + 3 * LANES.gap : LANES.sound;
 }
 
 function marksOf(analysis: AnalysisView | undefined): StripMarks {

@@ -1,6 +1,6 @@
 import { buildPyramid, readColumns, type Pyramid } from '../../core/analysis/pyramid.ts';
 import { frameOfProgramme, stripPicture } from '../hooks/api.ts';
-import { LANES, type StripColours, type StripMarks, type StripsMessage } from './stripsMessages.ts';
+import { LANES, stripsHeight, type StripColours, type StripMarks, type StripsMessage } from './stripsMessages.ts';
 import type { View } from './view.ts';
 
 /** Pictures kept decoded; the least recently drawn go first. */
@@ -255,9 +255,4 @@ function forgetOld(): void {
     if (picture instanceof ImageBitmap) picture.close();
     pictures.delete(address);
   }
-}
-
-function stripsHeight(hasPicture: boolean): number {
-  const { pictures: first, sound, busyness, spent, gap } = LANES;
-  return hasPicture ? first + sound + busyness + spent + 3 * gap : sound;
 }

@@ -43,3 +43,9 @@ export type StripsMessage =
 
 /** Lanes from top to bottom, in CSS pixels. */
 export const LANES = { pictures: 54, sound: 40, busyness: 40, spent: 30, gap: 4 } as const;
+
+/** Height of all lanes; without a picture there is sound alone. */
+export function stripsHeight(hasPicture: boolean): number {
+  const { pictures: first, sound, busyness, spent, gap } = LANES;
+  return hasPicture ? first + sound + busyness + spent + 3 * gap : sound;
+}

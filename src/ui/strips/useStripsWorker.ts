@@ -1,6 +1,7 @@
 import { useTheme } from 'next-themes';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import type { ProgrammeView, StripsView } from '../../contract/views.ts';
+import { shapeOf } from '../../core/geometry/frameSize.ts';
 import type { Timeline } from '../player/timeline.ts';
 import type { StripColours, StripMarks, StripsMessage } from './stripsMessages.ts';
 import type { View } from './view.ts';
@@ -24,8 +25,8 @@ export function useStripsWorker(
   const worker = useRef<Worker | null>(null);
   const [width, setWidth] = useState(0);
   const { resolvedTheme } = useTheme();
-  const { id, video, width: pixels, height } = programme;
-  const shape = video ? (pixels * video.pixelAspect.num) / video.pixelAspect.den / height : 1;
+  const { id, video } = programme;
+  const shape = video ? shapeOf(programme, video.pixelAspect) : 1;
   const hasPicture = video !== null;
 
   useEffect(() => {
