@@ -70,12 +70,21 @@ export async function answerMaster(context: Context, id: string): Promise<FileAn
 /** Notes how a programme's master stands now, and tells everyone when that changed. */
 export async function noticeMaster(context: Context, row: ProgrammeRow): Promise<ProgrammeRow> {
   if (row.state !== 'ready') return row;
+  // Taken before the ends are compared: a change after that has another time still.
+  const seen = await stat(/* turbopackIgnore: true */ row.path).catch(() => null);
   const standing = await compareMaster(identityOf(row));
+  if (standing === 'there' && seen) await noteTouch(context, row, seen.mtime);
   if (standing === row.master) return row;
   const [changed] = await context.database.query<ProgrammeRow>(statements.MARK_MASTER, [row.id, standing]);
   if (!changed) return row;
   context.events.publish({ type: 'programme', programme: viewProgramme(changed) });
   return changed;
+}
+
+/** The same content with another time: noted, or its ends would be read again at every look. */
+async function noteTouch(context: Context, row: ProgrammeRow, touchedAt: Date): Promise<void> {
+  if (Math.abs(touchedAt.getTime() - row.modified_at.getTime()) <= TIME_SLACK_MS) return;
+  await context.database.query(statements.NOTE_TOUCH, [row.id, touchedAt]);
 }
 
 /**

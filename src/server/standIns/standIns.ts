@@ -1,12 +1,11 @@
 import path from 'node:path';
-import { assumeColour } from '../../core/programme/colour.ts';
-import type { ProgrammeFacts } from '../../core/programme/facts.ts';
-import { pieceOf } from '../../core/programme/standIn.ts';
+import { pieceOf, type StandInPiece } from '../../core/programme/standIn.ts';
+import { planPicture } from '../../core/rate/planPicture.ts';
 import type { StandInRequest } from '../../engine/arguments/standIn.ts';
 import { createDiskCache } from '../cache/diskCache.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
-import { findProgramme } from '../programmes/programmes.ts';
+import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { thumbnailSize } from '../stills/stills.ts';
 
@@ -30,25 +29,20 @@ export function createStandIns(context: Context): StandIns {
       await requireUnchanged(identityOf(programme));
       const piece = pieceOf(programme.facts, number);
       if (!piece) throw new Refusal('not-found', `There is no piece ${number} of this programme.`);
-      const request: StandInRequest = { source: programme.path, piece, ...tracksOf(programme.facts) };
+      const request = requestFor(programme, piece);
       return cache.get([request, programme.modified_at], () => context.engine.standIn(request));
     },
   };
 }
 
-function tracksOf(facts: ProgrammeFacts): Pick<StandInRequest, 'picture' | 'sound'> {
+function requestFor({ path: source, facts }: ProgrammeRow, piece: StandInPiece): StandInRequest {
   const { video, audio } = facts;
   const [track] = audio;
+  const width = Math.min(WIDEST, Math.max(2, Math.round(facts.width / 2) * 2));
   return {
-    picture: video && {
-      streamIndex: video.index,
-      startSeconds: video.startSeconds,
-      frameRate: facts.frameRate,
-      seeksExactly: video.seeksExactly,
-      size: thumbnailSize(facts, Math.min(WIDEST, Math.max(2, Math.round(facts.width / 2) * 2))),
-      colour: assumeColour(video.colour, facts.height),
-      range: video.colour.range ?? 'limited',
-    },
+    source,
+    piece,
+    picture: video && planPicture(facts, video, thumbnailSize(facts, width), piece),
     sound: track ? { streamIndex: track.index, startSeconds: video?.startSeconds ?? track.startSeconds } : null,
   };
 }

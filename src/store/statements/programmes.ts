@@ -35,6 +35,9 @@ export const FAIL_LOOK = `
 export const MOVE_MASTER = `
   UPDATE programme SET path = $2, name = $3, modified_at = $4, master = 'there' WHERE id = $1 RETURNING ${COLUMNS}`;
 
+/** The file was touched, and its content is the same. */
+export const NOTE_TOUCH = `UPDATE programme SET modified_at = $2 WHERE id = $1`;
+
 export const MARK_MASTER = `
   UPDATE programme SET master = $2 WHERE id = $1 AND master <> $2 RETURNING ${COLUMNS}`;
 
