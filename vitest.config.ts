@@ -3,8 +3,16 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     projects: [
-      // A new embedded database takes seconds, and far longer on a busy machine.
-      { test: { name: 'unit', include: ['src/**/*.test.ts'], environment: 'node', hookTimeout: 120_000 } },
+      // A new embedded database takes seconds, and everything far longer on a busy machine.
+      {
+        test: {
+          name: 'unit',
+          include: ['src/**/*.test.ts'],
+          environment: 'node',
+          testTimeout: 30_000,
+          hookTimeout: 120_000,
+        },
+      },
       {
         test: {
           name: 'engine',

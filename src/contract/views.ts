@@ -188,6 +188,11 @@ export interface StripsView {
   readonly pictureInterval: number;
 }
 
+/** When each frame is shown, in seconds from the first; null at a constant rate, where the rate says it all. */
+export interface FrameTimesView {
+  readonly seconds: readonly number[] | null;
+}
+
 export interface PortionView extends Portion {
   readonly id: string;
   readonly name: string;

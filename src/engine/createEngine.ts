@@ -119,14 +119,14 @@ async function probeFile(inspect: Engine['inspect'], file: string, signal?: Abor
     throw new EngineError('file-empty', 'This file is empty (0 bytes); copy or export it again.');
   }
   const { report, tallies } = await inspect(file, signal);
-  const facts = parseProbe(report, size, tallies);
+  const { facts, frameTimes } = parseProbe(report, size, tallies);
   if (!facts.video && facts.audio.length === 0) {
     throw new EngineError('file-not-media', 'This file holds neither a moving picture nor sound.');
   }
   refuseAbsurd(facts);
   refuseCutOff(report, tallies);
   const spent = facts.video ? (tallies.get(facts.video.index)?.bytesByStep ?? []) : [];
-  return { facts, spent, raw: report };
+  return { facts, frameTimes, spent, raw: report };
 }
 
 /** The index may promise more than the file holds; that is found only by counting. */

@@ -43,6 +43,8 @@ export interface Inspection {
 /** What is found in a file that is a programme. */
 export interface Probed {
   readonly facts: ProgrammeFacts;
+  /** When each frame is shown, in seconds from the first; null at a constant rate. */
+  readonly frameTimes: readonly number[] | null;
   /** Bytes the picture spends in each half second; empty for sound only. */
   readonly spent: readonly number[];
   /** The engine's own words, for whoever wants all of them. */

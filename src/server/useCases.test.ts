@@ -129,7 +129,12 @@ describe('orders', () => {
     writeFileSync(file('master.mov'), 'a master');
     context = await makeContext(folder, {
       probe: () =>
-        Promise.resolve({ facts: factsOf({ bytes: statSync(file('master.mov')).size }), spent: [], raw: {} }),
+        Promise.resolve({
+          facts: factsOf({ bytes: statSync(file('master.mov')).size }),
+          frameTimes: null,
+          spent: [],
+          raw: {},
+        }),
     });
     context.events.subscribe((event) => events.push(event));
     const programme = await takeIn(context, file('master.mov'));

@@ -1,4 +1,5 @@
 import type { ProgrammeFacts, VideoFacts } from '../core/programme/facts.ts';
+import { constantClock, type FrameClock } from '../core/timing/frameClock.ts';
 import { rational } from '../core/timing/rational.ts';
 
 const VIDEO: VideoFacts = {
@@ -59,4 +60,9 @@ export function factsOf(changes: Partial<ProgrammeFacts> = {}, video: Partial<Vi
     metadata: {},
     ...changes,
   };
+}
+
+/** The clock of facts whose rate is constant. */
+export function clockOf({ frameRate, frameCount }: ProgrammeFacts): FrameClock {
+  return constantClock(frameRate, frameCount);
 }

@@ -1,8 +1,8 @@
-import { spawnSync } from 'node:child_process';
+import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { ErrorBody, PlanView, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
+import type { ErrorBody, FrameTimesView, PlanView, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
 import { draw, drawMaster } from '../support/footage.ts';
 import { enginesOn, makeFolders, startServer, type TestServer } from '../support/server.ts';
 
@@ -95,6 +95,43 @@ describe('other orders', () => {
     expect(done.checks.find((check) => check.name === 'Frames')).toMatchObject({ expected: '60', found: '60' });
     // The portion's frames are compared with the very same of the master; one off would show at once.
     expect(done.quality?.ssim.low).toBeGreaterThan(0.95);
+  });
+
+  it.each([
+    ['phone.mp4', 'N+floor(N/7)*3+mod(N,3)*0.3'],
+    // Rounded to whole thirtieths some frames share a time.
+    ['shared.mp4', 'floor(N*0.9)+floor(N/7)*3'],
+  ])('a portion of a variable rate keeps its frames and their times: %s', async (name, time) => {
+    const file = draw(path.join(folders.media, name), [
+      ...['-f', 'lavfi', '-i', `testsrc2=s=320x180:r=30:d=3,settb=1/90000,setpts='(${time})*3000'`],
+      ...['-f', 'lavfi', '-i', 'sine=frequency=440:sample_rate=48000:duration=4.2'],
+      ...['-fps_mode', 'passthrough', '-enc_time_base', '1:90000', '-video_track_timescale', '90000'],
+      ...['-c:v', 'libx264', '-crf', '8', '-g', '45', '-pix_fmt', 'yuv420p', '-c:a', 'aac'],
+    ]);
+    const phone = await server.takeIn(file);
+    expect(phone.video?.constantRate).toBe(false);
+    const { body: times } = await server.call<FrameTimesView>('GET', `programmes/${phone.id}/frame-times`);
+    const { body: rendition } = await server.call<RenditionView>('POST', 'renditions', {
+      programmeId: phone.id,
+      recipe: recipe({ mode: 'quality', value: 8 }),
+      portion: { inFrame: 20, outFrame: 69 },
+    });
+    const done = await server.waitFor(rendition.id);
+    expect(done.checks.filter((check) => !check.ok)).toEqual([]);
+    expect(done.state).toBe('done');
+    expect(done.quality?.ssim.low).toBeGreaterThan(0.95);
+    const found = JSON.parse(
+      execFileSync(
+        'ffprobe',
+        [...'-v error -select_streams v -show_entries packet=pts_time -of json'.split(' '), done.path],
+        { encoding: 'utf8' },
+      ),
+    ) as { packets: { pts_time: string }[] };
+    const stamps = found.packets.map(({ pts_time }) => Number(pts_time)).toSorted((a, b) => a - b);
+    const expected = times.seconds!.slice(20, 70).map((time) => time - times.seconds![20]!);
+    expect(stamps).toHaveLength(50);
+    // Where two share a time the second follows by the least there is, 1/90,000 s.
+    stamps.forEach((stamp, frame) => expect(Math.abs(stamp - expected[frame]!)).toBeLessThan(0.00003));
   });
 
   it('sound only, of a programme with sound only', async () => {

@@ -128,6 +128,7 @@ describe('an analysis in stretches', () => {
             frameCount,
             startSeconds,
             seconds: framesToSeconds(frameCount, facts.frameRate),
+            seekSeconds: framesToSeconds(Math.max(0, inFrame - 2.5), facts.frameRate),
             leadFrames: Math.min(2, inFrame),
             leadSeconds: Math.min(3, startSeconds),
           };

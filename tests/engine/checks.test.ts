@@ -2,11 +2,13 @@ import path from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { Check } from '../../src/contract/views.ts';
 import type { ProgrammeFacts } from '../../src/core/programme/facts.ts';
+import type { FrameClock } from '../../src/core/timing/frameClock.ts';
 import type { EncodePlan } from '../../src/core/rate/encodePlan.ts';
 import { planRendition } from '../../src/core/rate/planRendition.ts';
 import { STARTING_RECIPE } from '../../src/core/rate/recipe.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { checkResult } from '../../src/server/runner/checkResult.ts';
+import { lookAtFile } from '../support/analyse.ts';
 import { draw, makeFolder } from '../support/footage.ts';
 
 const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
@@ -43,6 +45,7 @@ const CODED = [
 ];
 
 let facts: ProgrammeFacts;
+let clock: FrameClock;
 let plan: EncodePlan;
 
 beforeAll(async () => {
@@ -57,8 +60,15 @@ beforeAll(async () => {
     ...['-f', 'lavfi', '-i', 'sine=frequency=440:sample_rate=48000:duration=4'],
     ...['-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '6', '-c:a', 'pcm_s16le', ...TAGS_709],
   ]);
-  facts = (await engine.probe(master)).facts;
-  const outcome = planRendition({ facts, recipe: STARTING_RECIPE, portion: null, encoders: ['h264'], sounding: null });
+  ({ facts, clock } = await lookAtFile(master));
+  const outcome = planRendition({
+    facts,
+    clock,
+    recipe: STARTING_RECIPE,
+    portion: null,
+    encoders: ['h264'],
+    sounding: null,
+  });
   if (!outcome.ok) throw new Error('The plan was refused.');
   plan = outcome.plan;
 });
@@ -71,6 +81,7 @@ async function failing(name: string, args: readonly string[]): Promise<string[]>
     engine,
     plan,
     facts,
+    clock,
     source: master,
     result,
     decodedFrames: decoded,

@@ -8,6 +8,7 @@ import { planRendition } from '../../src/core/rate/planRendition.ts';
 import { STARTING_RECIPE } from '../../src/core/rate/recipe.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
+import { lookAtFile } from '../support/analyse.ts';
 import { drawMaster, makeFolder } from '../support/footage.ts';
 
 const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
@@ -64,9 +65,10 @@ describe('the container’s own bytes', () => {
   it.each(CASES)('%s at %s for %i s, sound %s', async (codec, rate, length, withSound) => {
     const folder = makeFolder();
     const master = drawMaster(path.join(folder, 'master.mov'), { seconds: length, rate });
-    const { facts } = await engine.probe(master);
+    const { facts, clock } = await lookAtFile(master);
     const outcome = planRendition({
       facts,
+      clock,
       recipe: {
         ...STARTING_RECIPE,
         video: { codec, effort: 'fast', rate: { mode: 'average', kbps: 400, passes: 1 } },

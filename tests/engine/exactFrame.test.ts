@@ -2,6 +2,7 @@ import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { masterRequest } from '../../src/server/stills/stills.ts';
+import { lookAtFile } from '../support/analyse.ts';
 import { draw, makeFolder, numberedSource, readNumber } from '../support/footage.ts';
 
 const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
@@ -24,25 +25,25 @@ describe('an exact frame', () => {
       ...['-f', 'lavfi', '-i', numberedSource(rate, FRAMES), '-pix_fmt', 'yuv420p', ...args],
       ...(args.includes('-f') ? [] : ['-f', 'mp4']),
     ]);
-    const { facts } = await engine.probe(file);
+    const { facts, clock } = await lookAtFile(file);
     expect(facts.frameCount).toBe(FRAMES);
     expect(`${facts.frameRate.num}/${facts.frameRate.den}`).toBe(rate.includes('/') ? rate : `${rate}/1`);
     expect(facts.video?.constantRate).toBe(true);
     for (const frame of [0, 1, 2, 39, 40, 41, 89, 90, 149, 233, 298, 299]) {
-      expect(readNumber(await engine.rawFrame(masterRequest(file, facts, frame, null)))).toBe(frame);
+      expect(readNumber(await engine.rawFrame(masterRequest(file, facts, clock, frame, null)))).toBe(frame);
     }
   });
 
-  it('of a variable-rate file is counted from the start', async () => {
-    const file = draw(path.join(folder, 'variable.mp4'), [
+  it.each(['mp4', 'mkv'])('of a variable-rate %s is the numbered one', async (kind) => {
+    const file = draw(path.join(folder, `variable.${kind}`), [
       ...['-f', 'lavfi', '-i', `${numberedSource('25', 90)},setpts='(N+floor(N/7)*3)/25/TB'`],
-      ...['-fps_mode', 'passthrough', '-c:v', 'libx264', '-f', 'mp4'],
+      ...['-fps_mode', 'passthrough', '-c:v', 'libx264', '-g', '30'],
     ]);
-    const { facts } = await engine.probe(file);
-    expect(facts.video?.constantRate).toBe(false);
+    const { facts, clock } = await lookAtFile(file);
+    expect(facts.video).toMatchObject({ constantRate: false, seeksExactly: true });
     expect(facts.frameCount).toBe(90);
     for (const frame of [0, 8, 44, 89]) {
-      expect(readNumber(await engine.rawFrame(masterRequest(file, facts, frame, null)))).toBe(frame);
+      expect(readNumber(await engine.rawFrame(masterRequest(file, facts, clock, frame, null)))).toBe(frame);
     }
   });
 
@@ -57,8 +58,8 @@ describe('an exact frame', () => {
       '-f',
       'mp4',
     ]);
-    const { facts } = await engine.probe(file);
-    await expect(engine.rawFrame(masterRequest(file, facts, 40, null))).rejects.toMatchObject({
+    const { facts, clock } = await lookAtFile(file);
+    await expect(engine.rawFrame(masterRequest(file, facts, clock, 40, null))).rejects.toMatchObject({
       code: 'frame-outside',
     });
   });

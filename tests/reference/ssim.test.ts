@@ -6,6 +6,7 @@ import { planRendition } from '../../src/core/rate/planRendition.ts';
 import { STARTING_RECIPE } from '../../src/core/rate/recipe.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { masterRequest } from '../../src/server/stills/stills.ts';
+import { lookAtFile } from '../support/analyse.ts';
 import { draw, drawMaster, makeFolder } from '../support/footage.ts';
 
 const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
@@ -17,9 +18,10 @@ describe('SSIM against the published window', () => {
   it('agrees within 0.03 and ranks frames of different quality alike', async () => {
     const folder = makeFolder();
     const master = drawMaster(path.join(folder, 'master.mov'), { seconds: 2, grain: 0 });
-    const { facts } = await engine.probe(master);
+    const { facts, clock } = await lookAtFile(master);
     const outcome = planRendition({
       facts,
+      clock,
       recipe: { ...STARTING_RECIPE, picture: { fit: null } },
       portion: null,
       encoders: ['h264'],
@@ -49,8 +51,8 @@ describe('SSIM against the published window', () => {
       const own = (await engine.measure(outcome.plan.picture, master, result, options))[20]!.ssimLuma;
       const { facts: found } = await engine.probe(result);
       const [a, b] = await Promise.all(
-        [masterRequest(master, facts, 20, null), masterRequest(result, found, 20, null)].map(async (request) =>
-          readGrey(await engine.still(request)),
+        [masterRequest(master, facts, clock, 20, null), masterRequest(result, found, clock, 20, null)].map(
+          async (request) => readGrey(await engine.still(request)),
         ),
       );
       pairs.push({ own, published: ssim(a as never, b as never, { ssim: 'original', downsample: false }).mssim });

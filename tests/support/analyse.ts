@@ -2,18 +2,28 @@ import { concludeFindings, type Findings } from '../../src/core/analysis/conclud
 import { planAnalysis, type AnalysisStretch } from '../../src/core/analysis/planAnalysis.ts';
 import { assumeColour } from '../../src/core/programme/colour.ts';
 import type { ProgrammeFacts } from '../../src/core/programme/facts.ts';
+import { constantClock, listedClock, type FrameClock } from '../../src/core/timing/frameClock.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { makeFolder } from './footage.ts';
 
 const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
+
+/** A file's facts and when its frames are shown. */
+export async function lookAtFile(file: string): Promise<{ facts: ProgrammeFacts; clock: FrameClock }> {
+  const { facts, frameTimes } = await engine.probe(file);
+  const clock = frameTimes
+    ? listedClock(frameTimes, facts.durationSeconds)
+    : constantClock(facts.frameRate, facts.frameCount);
+  return { facts, clock };
+}
 
 /** Analyses a file as the server does, in the stretches it would cut or in given ones. */
 export async function analyseFile(
   file: string,
   stretches?: (facts: ProgrammeFacts) => readonly AnalysisStretch[],
 ): Promise<{ facts: ProgrammeFacts; findings: Findings }> {
-  const { facts } = await engine.probe(file);
-  const plan = planAnalysis(facts);
+  const { facts, clock } = await lookAtFile(file);
+  const plan = planAnalysis(facts, clock);
   const measured = [];
   for (const stretch of stretches?.(facts) ?? plan.stretches) {
     const { video, audio } = facts;
@@ -26,7 +36,6 @@ export async function analyseFile(
           stretch,
           picture: video && {
             streamIndex: video.index,
-            startSeconds: video.startSeconds,
             frameRate: facts.frameRate,
             size: facts,
             colour: assumeColour(video.colour, facts.height),

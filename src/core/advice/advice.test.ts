@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Findings } from '../analysis/conclude.ts';
 import { rational } from '../timing/rational.ts';
-import { factsOf } from '../../testing/facts.ts';
+import { clockOf, factsOf } from '../../testing/facts.ts';
 import { adviseOnProgramme } from './adviseOnProgramme.ts';
 import type { Subject } from './advisory.ts';
 
@@ -25,7 +25,10 @@ const subject = (
   findings: Partial<Findings> = {},
   facts: Parameters<typeof factsOf>[0] = {},
   video: VideoChanges = {},
-): Subject => ({ facts: factsOf(facts, video), findings: { ...CLEAN, ...findings } });
+): Subject => {
+  const all = factsOf(facts, video);
+  return { facts: all, clock: clockOf(all), findings: { ...CLEAN, ...findings } };
+};
 
 const codesOf = (of: Subject) => adviseOnProgramme(of).map(({ code }) => code);
 
@@ -39,7 +42,7 @@ describe('a sound programme', () => {
   });
 
   it('is judged by its facts alone before the analysis', () => {
-    expect(codesOf({ facts: factsOf({}, { interlaced: true, fieldOrder: 'bottom-first' }), findings: null })).toEqual([
+    expect(codesOf({ ...subject({}, {}, { interlaced: true, fieldOrder: 'bottom-first' }), findings: null })).toEqual([
       'interlaced',
     ]);
   });

@@ -1,10 +1,12 @@
 import type { Findings } from '../analysis/conclude.ts';
 import type { Channels } from '../codec/tables.ts';
 import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
+import type { FrameClock } from '../timing/frameClock.ts';
 
 /** What is looked at: the facts always, the findings once the analysis is done. */
 export interface Subject {
   readonly facts: ProgrammeFacts;
+  readonly clock: FrameClock;
   readonly findings: Findings | null;
 }
 

@@ -3,7 +3,7 @@ import { SILENT_DBFS } from '../analysis/soundFindings.ts';
 import { SD_MAX_HEIGHT } from '../programme/colour.ts';
 import type { Portion } from '../programme/facts.ts';
 import { programmeTimecode } from '../programme/programmeTimecode.ts';
-import { toNumber } from '../timing/rational.ts';
+import type { FrameClock } from '../timing/frameClock.ts';
 import type { Advise, Subject } from './advisory.ts';
 
 /** Rates a web version is seldom above, picture and sound together (common practice, no source). */
@@ -22,13 +22,11 @@ interface BlackEnds {
  *
  * @returns null when there is none to take off, or nothing else.
  */
-function trimEnds({ facts, findings }: Subject, { head, tail }: BlackEnds): Portion | null {
-  if (!facts.video?.constantRate) return null;
+function trimEnds({ facts, clock, findings }: Subject, { head, tail }: BlackEnds): Portion | null {
   const last = facts.frameCount - 1;
-  const rate = toNumber(facts.frameRate);
   const heardAt = (frame: number) => {
     const peaks = findings?.sound?.peaks ?? [];
-    return (peaks[Math.floor(frame / rate / SOUND_STEP_SECONDS)] ?? -Infinity) >= SILENT_DBFS;
+    return (peaks[Math.floor(clock.secondsOf(frame) / SOUND_STEP_SECONDS)] ?? -Infinity) >= SILENT_DBFS;
   };
   let inFrame = 0;
   while (head && inFrame <= head.outFrame && !heardAt(inFrame)) inFrame += 1;
@@ -38,17 +36,19 @@ function trimEnds({ facts, findings }: Subject, { head, tail }: BlackEnds): Port
   return { inFrame, outFrame };
 }
 
+function secondsOf({ inFrame, outFrame }: Portion, clock: FrameClock): number {
+  return clock.secondsOf(outFrame + 1) - clock.secondsOf(inFrame);
+}
+
 /** Black at the head or tail is the commonest thing left on a master. */
 export const adviseOnEnds: Advise = (subject) => {
-  const { facts, findings } = subject;
+  const { facts, clock, findings } = subject;
   if (!findings || !facts.video) return null;
   const ends: BlackEnds = {
     head: findings.black.find((run) => run.inFrame === 0),
     tail: findings.black.find((run) => run.outFrame >= facts.frameCount - 1),
   };
-  const seconds = (run: Portion | undefined) =>
-    run ? (run.outFrame - run.inFrame + 1) / toNumber(facts.frameRate) : 0;
-  const [head, tail] = [seconds(ends.head), seconds(ends.tail)];
+  const [head, tail] = [ends.head, ends.tail].map((run) => (run ? secondsOf(run, clock) : 0)) as [number, number];
   if (head === 0 && tail === 0) return null;
   const parts = [
     head > 0 ? `${head.toFixed(1)} s at the head` : '',
@@ -70,10 +70,10 @@ export const adviseOnEnds: Advise = (subject) => {
 };
 
 /** A picture that stands still for long may be a fault, or a card. */
-export const adviseOnFrozen: Advise = ({ facts, findings }) => {
+export const adviseOnFrozen: Advise = ({ facts, clock, findings }) => {
   const longest = findings?.frozen.toSorted((a, b) => b.outFrame - b.inFrame - (a.outFrame - a.inFrame))[0];
   if (!longest) return null;
-  const seconds = (longest.outFrame - longest.inFrame + 1) / toNumber(facts.frameRate);
+  const seconds = secondsOf(longest, clock);
   return {
     code: 'frozen',
     severity: 'note',

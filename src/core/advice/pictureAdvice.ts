@@ -61,14 +61,14 @@ export const adviseOnBars: Advise = ({ facts, findings }) => {
   };
 };
 
-/** A rate that varies makes cuts inexact and some players stutter. */
+/** On a rate that varies some players stutter. */
 export const adviseOnVariableRate: Advise = ({ facts }) => {
   if (!facts.video || facts.video.constantRate) return null;
   return {
     code: 'variable-rate',
     severity: 'caution',
-    message: `The frame rate varies around ${nameFrameRate(facts.frameRate)} frames a second; some players stutter on it, and cuts cannot be exact.`,
-    remedy: 'Every frame keeps its own time; export again at a constant rate to cut portions.',
+    message: `The frame rate varies around ${nameFrameRate(facts.frameRate)} frames a second; some players and editing programs stutter or drift on it.`,
+    remedy: 'Renditions keep every frame at its own time; export again at a constant rate where that is asked for.',
   };
 };
 
@@ -140,10 +140,9 @@ export const adviseOnThinSource: Advise = ({ facts }) => {
 };
 
 /** Frames that do not decode cleanly end up in every rendition. */
-export const adviseOnDamage: Advise = ({ facts, findings }) => {
+export const adviseOnDamage: Advise = ({ clock, findings }) => {
   if (!findings || findings.damaged.length === 0) return null;
-  const rate = toNumber(facts.frameRate);
-  const times = findings.damaged.slice(0, 5).map(({ inFrame }) => `${(inFrame / rate).toFixed(1)} s`);
+  const times = findings.damaged.slice(0, 5).map(({ inFrame }) => `${clock.secondsOf(inFrame).toFixed(1)} s`);
   const more = findings.damaged.length > times.length ? ` and ${findings.damaged.length - times.length} more` : '';
   return {
     code: 'damaged',

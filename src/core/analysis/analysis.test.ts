@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { rational } from '../timing/rational.ts';
-import { factsOf } from '../../testing/facts.ts';
+import { clockOf, factsOf } from '../../testing/facts.ts';
 import { addUpSteps, concludeFindings } from './conclude.ts';
 import type { Bars, MeasuredPicture, MeasuredSound } from './measured.ts';
 import { findBlack, findFrozen, findSceneChanges, judgeBars, judgeScan } from './pictureFindings.ts';
@@ -227,7 +227,8 @@ describe('the plan of an analysis', () => {
         fc.constantFrom(PAL, rational(24000, 1001), rational(60000, 1001)),
         (frameCount, frameRate) => {
           const durationSeconds = (frameCount * frameRate.den) / frameRate.num;
-          const { stretches, pictureInterval } = planAnalysis(factsOf({ frameCount, frameRate, durationSeconds }));
+          const facts = factsOf({ frameCount, frameRate, durationSeconds });
+          const { stretches, pictureInterval } = planAnalysis(facts, clockOf(facts));
           let next = 0;
           for (const stretch of stretches) {
             expect(stretch.inFrame).toBe(next);
@@ -242,9 +243,8 @@ describe('the plan of an analysis', () => {
   });
 
   it('is one stretch where frames cannot be sought', () => {
-    expect(
-      planAnalysis(factsOf({ frameCount: 90_000, durationSeconds: 3600 }, { seeksExactly: false })).stretches,
-    ).toHaveLength(1);
+    const facts = factsOf({ frameCount: 90_000, durationSeconds: 3600 }, { seeksExactly: false });
+    expect(planAnalysis(facts, clockOf(facts)).stretches).toHaveLength(1);
   });
 });
 

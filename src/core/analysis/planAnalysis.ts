@@ -1,5 +1,6 @@
 import type { ProgrammeFacts } from '../programme/facts.ts';
-import { framesToSeconds, toNumber } from '../timing/rational.ts';
+import { seekSeconds, type FrameClock } from '../timing/frameClock.ts';
+import { toNumber } from '../timing/rational.ts';
 
 /** A stretch this long is measured in one go and kept, so that a restart loses little. */
 const STRETCH_SECONDS = 60;
@@ -22,6 +23,8 @@ export interface AnalysisStretch {
   /** From the programme's beginning. */
   readonly startSeconds: number;
   readonly seconds: number;
+  /** Where to open the file so that the lead's first frame comes first. */
+  readonly seekSeconds: number;
   readonly leadFrames: number;
   readonly leadSeconds: number;
 }
@@ -32,23 +35,24 @@ export interface AnalysisPlan {
   readonly pictureInterval: number;
 }
 
+const NO_FRAMES = { inFrame: 0, frameCount: 0, seekSeconds: 0, leadFrames: 0 } as const;
+
 /**
  * Cuts a programme into stretches for its analysis. A picture whose frames cannot be sought exactly is one stretch.
  */
-export function planAnalysis(facts: ProgrammeFacts): AnalysisPlan {
+export function planAnalysis(facts: ProgrammeFacts, clock: FrameClock): AnalysisPlan {
   const { video, durationSeconds, frameCount, frameRate } = facts;
   if (!video) {
     const count = Math.max(1, Math.ceil(durationSeconds / STRETCH_SECONDS));
     const stretches = Array.from({ length: count }, (_, index) => {
       const startSeconds = index * STRETCH_SECONDS;
       const seconds = Math.min(STRETCH_SECONDS, durationSeconds - startSeconds);
-      return { inFrame: 0, frameCount: 0, startSeconds, seconds, leadFrames: 0, leadSeconds: leadOf(startSeconds) };
+      return { ...NO_FRAMES, startSeconds, seconds, leadSeconds: leadOf(startSeconds) };
     });
-    return { stretches, pictureInterval: 0 };
+    return { stretches, pictureInterval: pictureIntervalOf(facts) };
   }
-  const interval = Math.max(PICTURE_SECONDS, durationSeconds / MOST_PICTURES);
-  const pictureInterval = Math.max(1, Math.round(interval * toNumber(frameRate)));
-  const whole = { inFrame: 0, frameCount, startSeconds: 0, seconds: durationSeconds, leadFrames: 0, leadSeconds: 0 };
+  const pictureInterval = pictureIntervalOf(facts);
+  const whole = { ...NO_FRAMES, frameCount, startSeconds: 0, seconds: durationSeconds, leadSeconds: 0 };
   if (!video.seeksExactly) return { stretches: [whole], pictureInterval };
   // A whole number of small pictures, so that their numbers go on from stretch to stretch; and of tenths of a second
   // of sound as nearly as frames allow.
@@ -57,18 +61,27 @@ export function planAnalysis(facts: ProgrammeFacts): AnalysisPlan {
   const count = Math.max(1, Math.ceil(frameCount / length));
   const stretches = Array.from({ length: count }, (_, index) => {
     const inFrame = index * length;
-    const startSeconds = framesToSeconds(inFrame, frameRate);
+    const startSeconds = clock.secondsOf(inFrame);
     const frames = Math.min(length, frameCount - inFrame);
+    const leadFrames = Math.min(LEAD_FRAMES, inFrame);
     return {
       inFrame,
       frameCount: frames,
       startSeconds,
-      seconds: framesToSeconds(frames, frameRate),
-      leadFrames: Math.min(LEAD_FRAMES, inFrame),
+      seconds: clock.secondsOf(inFrame + frames) - startSeconds,
+      seekSeconds: seekSeconds(clock, inFrame - leadFrames, video.startSeconds),
+      leadFrames,
       leadSeconds: leadOf(startSeconds),
     };
   });
   return { stretches, pictureInterval };
+}
+
+/** Frames from one small picture along the length to the next; 0 for sound only. */
+export function pictureIntervalOf({ video, durationSeconds, frameRate }: ProgrammeFacts): number {
+  if (!video) return 0;
+  const interval = Math.max(PICTURE_SECONDS, durationSeconds / MOST_PICTURES);
+  return Math.max(1, Math.round(interval * toNumber(frameRate)));
 }
 
 function leadOf(startSeconds: number): number {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { rational } from '../timing/rational.ts';
-import { factsOf } from '../../testing/facts.ts';
+import { clockOf, factsOf } from '../../testing/facts.ts';
 import { webTypeOf } from './playable.ts';
 import { countPieces, pieceAt, pieceOf } from './standIn.ts';
 
@@ -43,10 +43,11 @@ describe('pieces of a stand-in', () => {
             frameRate,
             durationSeconds: (frameCount * frameRate.den) / frameRate.num,
           });
-          const pieces = Array.from({ length: countPieces(facts) }, (_, number) => pieceOf(facts, number)!);
+          const clock = clockOf(facts);
+          const pieces = Array.from({ length: countPieces(facts) }, (_, number) => pieceOf(facts, clock, number)!);
           expect(pieces.reduce((sum, piece) => sum + piece.frameCount, 0)).toBe(frameCount);
           const frame = Math.floor(share * frameCount);
-          const piece = pieces[pieceAt(facts, (frame * frameRate.den) / frameRate.num)]!;
+          const piece = pieces[pieceAt(facts, clock, (frame * frameRate.den) / frameRate.num)]!;
           expect(frame).toBeGreaterThanOrEqual(piece.inFrame);
           expect(frame).toBeLessThan(piece.inFrame + piece.frameCount);
         },
@@ -57,7 +58,7 @@ describe('pieces of a stand-in', () => {
 
   it('end where the programme ends', () => {
     const facts = factsOf();
-    expect(pieceOf(facts, countPieces(facts))).toBeNull();
-    expect(pieceOf(facts, -1)).toBeNull();
+    expect(pieceOf(facts, clockOf(facts), countPieces(facts))).toBeNull();
+    expect(pieceOf(facts, clockOf(facts), -1)).toBeNull();
   });
 });

@@ -1,5 +1,6 @@
 import type { ProgrammeFacts } from './facts.ts';
-import { framesToSeconds, toNumber } from '../timing/rational.ts';
+import type { FrameClock } from '../timing/frameClock.ts';
+import { toNumber } from '../timing/rational.ts';
 
 /** A piece of a stand-in is this long: short enough to be there soon, long enough to play without a seam in sight. */
 const PIECE_SECONDS = 6;
@@ -29,7 +30,7 @@ export function countPieces(facts: ProgrammeFacts): number {
  *
  * @returns null outside the programme.
  */
-export function pieceOf(facts: ProgrammeFacts, number: number): StandInPiece | null {
+export function pieceOf(facts: ProgrammeFacts, clock: FrameClock, number: number): StandInPiece | null {
   if (number < 0 || number >= countPieces(facts)) return null;
   if (!facts.video) {
     const startSeconds = number * PIECE_SECONDS;
@@ -41,14 +42,13 @@ export function pieceOf(facts: ProgrammeFacts, number: number): StandInPiece | n
   return {
     inFrame,
     frameCount,
-    startSeconds: framesToSeconds(inFrame, facts.frameRate),
-    seconds: framesToSeconds(frameCount, facts.frameRate),
+    startSeconds: clock.secondsOf(inFrame),
+    seconds: clock.secondsOf(inFrame + frameCount) - clock.secondsOf(inFrame),
   };
 }
 
 /** The piece that shows a moment. */
-export function pieceAt(facts: ProgrammeFacts, seconds: number): number {
-  const length = facts.video ? framesToSeconds(pieceFrames(facts), facts.frameRate) : PIECE_SECONDS;
-  // A hair, so that the very beginning of a piece is not taken for the end of the one before.
-  return Math.min(countPieces(facts) - 1, Math.max(0, Math.floor((seconds + 1e-4) / length)));
+export function pieceAt(facts: ProgrammeFacts, clock: FrameClock, seconds: number): number {
+  const piece = facts.video ? clock.frameAt(seconds) / pieceFrames(facts) : seconds / PIECE_SECONDS;
+  return Math.min(countPieces(facts) - 1, Math.max(0, Math.floor(piece)));
 }

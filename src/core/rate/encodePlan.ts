@@ -7,9 +7,7 @@ import type { Estimate } from '../budget/projections.ts';
 
 /** How the picture is read from the source: which frames, in which colour, how they are timed. */
 export interface PicturePlan {
-  /** The source's stream, and when its first frame is due, counted from the file's earliest stream. */
   readonly streamIndex: number;
-  readonly startSeconds: number;
   readonly bitDepth: number;
   readonly size: FrameSize;
   readonly sourceSize: FrameSize;
@@ -19,10 +17,15 @@ export interface PicturePlan {
   readonly frameCount: number;
   /** First frame taken from the source. */
   readonly inFrame: number;
-  readonly isWhole: boolean;
   /** Frames are stamped afresh at the exact rate; a variable rate keeps its own stamps. */
   readonly constantRate: boolean;
-  readonly seeksExactly: boolean;
+  /** When the last frame begins and ends, in seconds from the first. */
+  readonly lastFrame: { readonly atSeconds: number; readonly endSeconds: number };
+  /**
+   * Where the file is opened and how much of it is read, in seconds from its earliest stream; null reads from the
+   * beginning and counts frames.
+   */
+  readonly opening: { readonly atSeconds: number; readonly seconds: number } | null;
 }
 
 export interface VideoEncodePlan {

@@ -1,7 +1,11 @@
 import type { FrameSize } from '../geometry/frameSize.ts';
 import { assumeColour } from '../programme/colour.ts';
 import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
+import { portionClock, seekSeconds, type FrameClock } from '../timing/frameClock.ts';
 import type { PicturePlan } from './encodePlan.ts';
+
+/** Read beyond a portion, so that reordering at its end loses none. */
+const SPARE_SECONDS = 1;
 
 /**
  * How frames of a programme are read and brought to a size.
@@ -14,10 +18,11 @@ export function planPicture(
   video: VideoFacts,
   size: FrameSize,
   frames: { readonly inFrame: number; readonly frameCount: number },
+  clock: FrameClock,
 ): PicturePlan {
+  const own = portionClock(clock, frames.inFrame);
   return {
     streamIndex: video.index,
-    startSeconds: video.startSeconds,
     bitDepth: video.bitDepth,
     size,
     sourceSize: { width: facts.width, height: facts.height },
@@ -26,8 +31,22 @@ export function planPicture(
     frameRate: facts.frameRate,
     frameCount: frames.frameCount,
     inFrame: frames.inFrame,
-    isWhole: frames.frameCount === facts.frameCount,
     constantRate: video.constantRate,
-    seeksExactly: video.seeksExactly,
+    lastFrame: {
+      atSeconds: own.secondsOf(frames.frameCount - 1),
+      endSeconds: own.secondsOf(frames.frameCount),
+    },
+    opening: openingOf(facts, video, frames, clock),
   };
+}
+
+function openingOf(
+  facts: ProgrammeFacts,
+  video: VideoFacts,
+  { inFrame, frameCount }: { readonly inFrame: number; readonly frameCount: number },
+  clock: FrameClock,
+): PicturePlan['opening'] {
+  if (frameCount === facts.frameCount || !video.seeksExactly) return null;
+  const seconds = clock.secondsOf(inFrame + frameCount) - clock.secondsOf(inFrame) + SPARE_SECONDS;
+  return { atSeconds: seekSeconds(clock, inFrame, video.startSeconds), seconds };
 }

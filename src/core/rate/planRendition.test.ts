@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { factsOf } from '../../testing/facts.ts';
+import { clockOf, factsOf } from '../../testing/facts.ts';
+import { listedClock } from '../timing/frameClock.ts';
 import { rational } from '../timing/rational.ts';
 import { planRendition, type PlanRequest } from './planRendition.ts';
 import { STARTING_RECIPE, type RateChoice, type Recipe } from './recipe.ts';
@@ -7,7 +8,9 @@ import type { Sounding } from './sounding.ts';
 
 function request(rate: RateChoice, changes: Partial<PlanRequest> = {}): PlanRequest {
   const recipe: Recipe = { ...STARTING_RECIPE, video: { codec: 'h264', effort: 'balanced', rate } };
-  return { facts: factsOf(), recipe, portion: null, encoders: ['h264', 'hevc'], sounding: null, ...changes };
+  const { facts = factsOf() } = changes;
+  const given = { facts, clock: clockOf(facts), recipe, portion: null, sounding: null } as const;
+  return { ...given, encoders: ['h264', 'hevc'], ...changes };
 }
 
 function planOf(plan: PlanRequest) {
@@ -97,13 +100,6 @@ describe('what cannot work', () => {
     ['encoder-missing', request({ mode: 'quality', value: 23 }, { encoders: ['hevc'] })],
     ['portion-outside', request({ mode: 'quality', value: 23 }, { portion: { inFrame: 10, outFrame: 1500 } })],
     ['portion-outside', request({ mode: 'quality', value: 23 }, { portion: { inFrame: 10, outFrame: 9 } })],
-    [
-      'portion-outside',
-      request(
-        { mode: 'quality', value: 23 },
-        { facts: factsOf({}, { constantRate: false }), portion: { inFrame: 1, outFrame: 9 } },
-      ),
-    ],
   ])('%s', (code, plan) => {
     expect(problemsOf(plan)[0]?.code).toBe(code);
   });
@@ -125,10 +121,23 @@ describe('what cannot work', () => {
   });
 });
 
+describe('a portion of a variable rate', () => {
+  it('begins and ends with its own frames’ times, and the sound with it', () => {
+    const times = [0, 0.03, 0.07, 0.5, 0.54, 0.6];
+    const facts = factsOf({ frameCount: 6, durationSeconds: 0.65 }, { constantRate: false });
+    const clock = listedClock(times, 0.65);
+    const changes = { facts, clock, portion: { inFrame: 2, outFrame: 4 } };
+    const plan = planOf(request({ mode: 'quality', value: 23 }, changes));
+    expect(plan.durationSeconds).toBeCloseTo(0.53, 9);
+    expect(plan.picture).toMatchObject({ inFrame: 2, frameCount: 3, opening: { atSeconds: 0.05 } });
+    expect(plan.sound).toMatchObject({ startSeconds: 0.07, samples: Math.round(0.53 * 48000) });
+  });
+});
+
 describe('a portion', () => {
   it('includes its out frame, and its sound follows', () => {
     const plan = planOf(request({ mode: 'quality', value: 23 }, { portion: { inFrame: 25, outFrame: 74 } }));
-    expect(plan.picture).toMatchObject({ inFrame: 25, frameCount: 50, isWhole: false });
+    expect(plan.picture).toMatchObject({ inFrame: 25, frameCount: 50, opening: { atSeconds: 0.98 } });
     expect(plan.sound).toMatchObject({ startSeconds: 1, samples: 96_000 });
   });
 });

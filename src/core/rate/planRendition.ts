@@ -3,6 +3,7 @@ import { bytesAtRate } from '../budget/projections.ts';
 import { AAC_KBPS_RANGE, CHANNEL_COUNT, KEYFRAME_SECONDS, type VideoCodec } from '../codec/tables.ts';
 import { fitFrameSize } from '../geometry/frameSize.ts';
 import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
+import type { FrameClock } from '../timing/frameClock.ts';
 import { toNumber } from '../timing/rational.ts';
 import { bitsPerSecond, bytes, type Bytes } from '../units.ts';
 import { advise } from './advise.ts';
@@ -15,6 +16,7 @@ import type { Sounding } from './sounding.ts';
 
 export interface PlanRequest {
   readonly facts: ProgrammeFacts;
+  readonly clock: FrameClock;
   readonly recipe: Recipe;
   /** null takes the whole programme. */
   readonly portion: Portion | null;
@@ -34,14 +36,14 @@ const SMALLEST_SIDE = 32;
  * Turns a recipe into everything needed to encode one portion of one programme, or says all that stands in the way.
  */
 export function planRendition(request: PlanRequest): PlanOutcome {
-  const { facts, recipe, portion } = request;
+  const { facts, clock, recipe, portion } = request;
   const problems = [...findMisfits(request)];
   if (problems.length > 0) return { ok: false, problems };
 
-  const span = spanOf(facts, portion);
+  const span = spanOf(facts, clock, portion);
   const picture =
     recipe.video && facts.video
-      ? planPicture(facts, facts.video, fitFrameSize(facts, facts.video.pixelAspect, recipe.picture.fit), span)
+      ? planPicture(facts, facts.video, fitFrameSize(facts, facts.video.pixelAspect, recipe.picture.fit), span, clock)
       : null;
   const sound = recipe.audio && facts.audio.length > 0 ? planSound(facts, recipe.audio, span) : null;
   if (picture && Math.min(picture.size.width, picture.size.height) < SMALLEST_SIDE) {
@@ -110,13 +112,6 @@ function* findMisfits({ facts, recipe, portion, encoders }: PlanRequest): Genera
       `The portion runs from frame ${portion.inFrame} to ${portion.outFrame}; this programme has frames 0 to ${facts.frameCount - 1}.`,
     );
   }
-  if (portion && facts.video?.constantRate === false && portion.outFrame - portion.inFrame + 1 < facts.frameCount) {
-    yield problem(
-      'portion-outside',
-      'portion',
-      'The frame rate of this programme varies, so a portion cannot be cut exactly; take the whole programme.',
-    );
-  }
   if (portion && !facts.video) {
     yield problem('portion-outside', 'portion', 'A portion is counted in frames, and this programme has none.');
   }
@@ -133,18 +128,12 @@ function* findMisfits({ facts, recipe, portion, encoders }: PlanRequest): Genera
   }
 }
 
-function spanOf(facts: ProgrammeFacts, portion: Portion | null): Span {
+function spanOf(facts: ProgrammeFacts, clock: FrameClock, portion: Portion | null): Span {
   if (!facts.video) return { inFrame: 0, frameCount: 0, startSeconds: 0, seconds: facts.durationSeconds };
   const inFrame = portion?.inFrame ?? 0;
   const frameCount = portion ? portion.outFrame - portion.inFrame + 1 : facts.frameCount;
-  const isWhole = frameCount === facts.frameCount;
-  const rate = toNumber(facts.frameRate);
-  return {
-    inFrame,
-    frameCount,
-    startSeconds: inFrame / rate,
-    seconds: isWhole ? facts.durationSeconds : frameCount / rate,
-  };
+  const startSeconds = clock.secondsOf(inFrame);
+  return { inFrame, frameCount, startSeconds, seconds: clock.secondsOf(inFrame + frameCount) - startSeconds };
 }
 
 function planSound(facts: ProgrammeFacts, audio: NonNullable<Recipe['audio']>, span: Span): SoundPlan {

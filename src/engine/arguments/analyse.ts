@@ -3,7 +3,7 @@ import type { Colour } from '../../core/programme/colour.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import type { Rational } from '../../core/timing/rational.ts';
 import { inputFrom } from './input.ts';
-import { exactTiming, scaleFilter, seekSeconds } from './picture.ts';
+import { exactTiming, scaleFilter } from './picture.ts';
 
 /** What one stretch is analysed with. */
 export interface AnalysisRequest {
@@ -11,7 +11,6 @@ export interface AnalysisRequest {
   readonly stretch: AnalysisStretch;
   readonly picture: {
     readonly streamIndex: number;
-    readonly startSeconds: number;
     readonly frameRate: Rational;
     readonly size: FrameSize;
     readonly colour: Colour;
@@ -52,9 +51,6 @@ const BLACK_LUMA = 32;
  */
 export function analyseArguments(request: AnalysisRequest): string[] {
   const { source, stretch, picture, sound } = request;
-  const isPart = stretch.inFrame > 0 || stretch.leadFrames > 0;
-  const seek =
-    picture && isPart ? seekSeconds(stretch.inFrame - stretch.leadFrames, picture.frameRate, picture.startSeconds) : 0;
   const graphs = [
     ...(picture ? pictureGraph(picture, stretch) : []),
     ...(sound ? [soundGraph(sound.streamIndex, sound.channels, stretch, picture ? 1 : 0)] : []),
@@ -62,7 +58,7 @@ export function analyseArguments(request: AnalysisRequest): string[] {
   const soundStart = (sound?.startSeconds ?? 0) + stretch.startSeconds - stretch.leadSeconds;
   return [
     ...['-hide_banner', '-nostdin', '-y', '-nostats', '-loglevel', 'repeat+info'],
-    ...(picture ? inputFrom(source, seek) : []),
+    ...(picture ? inputFrom(source, stretch.seekSeconds) : []),
     ...(sound ? inputFrom(source, soundStart) : []),
     ...['-filter_complex', graphs.join(';')],
     ...(picture ? pictureOutputs(picture.frameRate) : []),

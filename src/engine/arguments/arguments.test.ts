@@ -2,11 +2,11 @@ import { describe, expect, it } from 'vitest';
 import { planPicture } from '../../core/rate/planPicture.ts';
 import type { VideoEncodePlan } from '../../core/rate/encodePlan.ts';
 import { bitsPerSecond } from '../../core/units.ts';
-import { factsOf } from '../../testing/facts.ts';
+import { clockOf, factsOf } from '../../testing/facts.ts';
 import { pictureArguments, soundArguments, type PictureRun } from './encode.ts';
 import { gaugeArguments } from './gauge.ts';
 import { comparePeak, measureArguments } from './measure.ts';
-import { encodeFilter, seekSeconds } from './picture.ts';
+import { encodeFilter } from './picture.ts';
 import { stillArguments } from './still.ts';
 
 const SIZE = { width: 1280, height: 720 };
@@ -16,7 +16,7 @@ const FILES = { source: '/media/odd name%d.mov', sound: '/work/sound.m4a', outpu
 
 function pictureOf(frames = WHOLE, facts = factsOf()) {
   if (!facts.video) throw new Error('These facts have a picture.');
-  return planPicture(facts, facts.video, SIZE, frames);
+  return planPicture(facts, facts.video, SIZE, frames, clockOf(facts));
 }
 
 function videoOf(codec: 'h264' | 'hevc'): VideoEncodePlan {
@@ -39,9 +39,7 @@ describe('every input', () => {
     path: '/media/a.mov',
     streamIndex: 0,
     frame: 7,
-    frameRate: { num: 25, den: 1 },
-    startSeconds: 0,
-    seeksExactly: true,
+    seekSeconds: 0.26,
     matrix: 'bt709',
     range: 'limited',
     size: null,
@@ -157,18 +155,11 @@ describe('the picture’s filter', () => {
   });
 
   it('keeps the stamps of a variable rate', () => {
-    expect(encodeFilter(pictureOf(WHOLE, factsOf({}, { constantRate: false })))).toMatch(/setpts=PTS-STARTPTS$/);
+    expect(encodeFilter(pictureOf(WHOLE, factsOf({}, { constantRate: false })))).toMatch(/max\(PTS-STARTPTS/);
   });
 
   it('compares deep masters with more than 8 bits', () => {
     expect(comparePeak(pictureOf())).toBe(255);
     expect(comparePeak(pictureOf(WHOLE, factsOf({}, { bitDepth: 10 })))).toBe(1023);
-  });
-});
-
-describe('seeking', () => {
-  it('is half a frame early at full precision, and not at all for the first', () => {
-    expect(seekSeconds(0, { num: 25, den: 1 }, 2)).toBe(0);
-    expect(seekSeconds(3, { num: 60000, den: 1001 }, 1)).toBeCloseTo(1 + (2.5 * 1001) / 60000, 12);
   });
 });

@@ -3,7 +3,7 @@ import { CHANNEL_COUNT, FINEST_SENSIBLE_QUANTISER } from '../../core/codec/table
 import type { PicturePlan, SoundPlan, VideoEncodePlan } from '../../core/rate/encodePlan.ts';
 import type { BitsPerSecond } from '../../core/units.ts';
 import { inputArguments } from './input.ts';
-import { encodeFilter, inputPortion } from './picture.ts';
+import { encodeFilter, inputPortion, timedOutput } from './picture.ts';
 
 /** Progress on standard output twice a second; the log on standard error. */
 export const QUIET_WITH_PROGRESS: readonly string[] = [
@@ -87,7 +87,6 @@ export function pictureArguments(
   run: PictureRun,
   files: PictureFiles,
 ): string[] {
-  const timeBase = picture.constantRate ? `${picture.frameRate.den}:${picture.frameRate.num}` : '1:90000';
   return [
     ...QUIET_WITH_PROGRESS,
     ...inputPortion(files.source, picture),
@@ -95,7 +94,7 @@ export function pictureArguments(
     ...['-map', `0:${picture.streamIndex}`],
     ...(files.sound ? ['-map', '1:a:0', '-c:a', 'copy'] : ['-an']),
     ...['-sn', '-dn', '-vf', encodeFilter(picture)],
-    ...['-fps_mode', 'passthrough', '-enc_time_base', timeBase],
+    ...timedOutput(picture),
     ...encoderArguments(video, run),
     ...['-color_range', 'tv', '-color_primaries', picture.colour.primaries],
     ...['-color_trc', picture.colour.transfer, '-colorspace', picture.colour.matrix],

@@ -1,7 +1,7 @@
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import type { Colour } from '../../core/programme/colour.ts';
 import type { PicturePlan } from '../../core/rate/encodePlan.ts';
-import { framesToSeconds, type Rational } from '../../core/timing/rational.ts';
+import type { Rational } from '../../core/timing/rational.ts';
 import { inputFrom } from './input.ts';
 
 /** How pictures are brought to another size, everywhere; stated beside every measurement. */
@@ -46,7 +46,7 @@ export function scaleFilter(
 
 /** The portion's frames, counted from where the file was opened. */
 export function trimFilter(picture: PicturePlan): string {
-  const first = picture.seeksExactly ? 0 : picture.inFrame;
+  const first = picture.opening ? 0 : picture.inFrame;
   return `trim=start_frame=${first}:end_frame=${first + picture.frameCount}`;
 }
 
@@ -67,8 +67,25 @@ export function encodeFilter(picture: PicturePlan): string {
     'format=yuv420p',
     'setsar=1',
     tagFilter(picture.colour),
-    picture.constantRate ? exactTiming(picture.frameRate) : 'settb=1/90000,setpts=PTS-STARTPTS',
+    resultTiming(picture),
   ].join(',');
+}
+
+/** Frames of a constant rate are stamped afresh; those of a variable one keep their times, counted from the first. */
+export function resultTiming({ constantRate, frameRate }: PicturePlan): string {
+  // Two frames at one time would lose one of them in the encoder.
+  return constantRate ? exactTiming(frameRate) : 'settb=1/90000,setpts=if(N\\,max(PTS-STARTPTS\\,PREV_OUTPTS+1)\\,0)';
+}
+
+/** Options that keep those stamps through the encoder, and the last frame of a variable rate as long as it was. */
+export function timedOutput({ constantRate, frameRate, frameCount, lastFrame }: PicturePlan): string[] {
+  const passThrough = ['-fps_mode', 'passthrough', '-enc_time_base'];
+  if (constantRate) return [...passThrough, `${frameRate.den}:${frameRate.num}`];
+  const [last, end] = [lastFrame.atSeconds, lastFrame.endSeconds].map((seconds) => Math.round(seconds * 90_000));
+  // Encoders give no durations, and the container then takes the last frame for as long as the one before. The last
+  // packet may hold an earlier frame; it must not end later.
+  const duration = `if(gte(PTS\\,${last})+eq(N\\,${frameCount - 1})\\,${end}-max(PTS\\,${last})\\,DURATION)`;
+  return [...passThrough, '1:90000', '-bsf:v', `setts=pts=PTS:dts=DTS:duration=${duration}`];
 }
 
 /** Stamps frames afresh at the exact rate, whatever rounding the source's container did to it. */
@@ -76,25 +93,10 @@ export function exactTiming(rate: Rational): string {
   return `settb=${rate.den}/${rate.num},setpts=N`;
 }
 
-/** Frames read beyond a portion, so that reordering at its end loses none. */
-const SPARE_FRAMES = 25;
-
 /** Arguments that open a master where a portion begins and read little more than the portion. */
-export function inputPortion(path: string, picture: PicturePlan): string[] {
-  const seek = seekSeconds(picture.inFrame, picture.frameRate, picture.startSeconds);
-  if (picture.isWhole || !picture.seeksExactly) return inputFrom(path, 0);
-  const length = framesToSeconds(picture.frameCount + SPARE_FRAMES, picture.frameRate);
-  return ['-t', length.toFixed(6), ...inputFrom(path, seek)];
-}
-
-/**
- * Seconds at which to open a file so that the first frame out is the wanted one: half a frame early, so that no
- * rounding of stamps can reach the next.
- *
- * @returns 0 for the first frame.
- */
-export function seekSeconds(frame: number, rate: Rational, startSeconds: number): number {
-  return frame === 0 ? 0 : startSeconds + ((frame - 0.5) * rate.den) / rate.num;
+export function inputPortion(path: string, { opening }: PicturePlan): string[] {
+  if (!opening) return inputFrom(path, 0);
+  return ['-t', opening.seconds.toFixed(6), ...inputFrom(path, opening.atSeconds)];
 }
 
 function rangeName(range: 'limited' | 'full'): string {

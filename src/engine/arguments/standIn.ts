@@ -1,7 +1,7 @@
 import type { StandInPiece } from '../../core/programme/standIn.ts';
 import type { PicturePlan } from '../../core/rate/encodePlan.ts';
 import { inputFrom } from './input.ts';
-import { exactTiming, inputPortion, scaleFilter, tagFilter, trimFilter } from './picture.ts';
+import { inputPortion, resultTiming, scaleFilter, tagFilter, timedOutput, trimFilter } from './picture.ts';
 
 /** Everything needed to make one piece of a stand-in. */
 export interface StandInRequest {
@@ -29,8 +29,7 @@ export function standInArguments({ source, piece, picture, sound }: StandInReque
       'format=yuv420p',
       'setsar=1',
       tagFilter(picture.colour),
-      // Also for a variable rate: pieces are laid side by side by their frames.
-      exactTiming(picture.frameRate),
+      resultTiming(picture),
     ];
     graphs.push(`[0:${picture.streamIndex}]${chain.join(',')}[picture]`);
   }
@@ -49,8 +48,7 @@ export function standInArguments({ source, piece, picture, sound }: StandInReque
     ...['-filter_complex', graphs.join(';')],
     ...(picture
       ? [
-          ...['-map', '[picture]', '-fps_mode', 'passthrough'],
-          ...['-enc_time_base', `${picture.frameRate.den}:${picture.frameRate.num}`],
+          ...['-map', '[picture]', ...timedOutput(picture)],
           ...['-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '23', '-bf', '0', '-g', '48'],
         ]
       : []),

@@ -1,7 +1,6 @@
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
-import type { Rational } from '../../core/timing/rational.ts';
-import { inputArguments, inputFrom } from './input.ts';
-import { scaleFilter, seekSeconds } from './picture.ts';
+import { inputFrom } from './input.ts';
+import { scaleFilter } from './picture.ts';
 
 /** Everything needed to take one exact frame out of a file. */
 export interface StillRequest {
@@ -9,10 +8,8 @@ export interface StillRequest {
   readonly streamIndex: number;
   /** From 0. */
   readonly frame: number;
-  readonly frameRate: Rational;
-  readonly startSeconds: number;
-  /** Otherwise frames are counted from the start. */
-  readonly seeksExactly: boolean;
+  /** Where to open the file so that the frame comes first; null counts frames from the start. */
+  readonly seekSeconds: number | null;
   readonly matrix: string;
   readonly range: 'limited' | 'full';
   /** null keeps the file's own frame size. */
@@ -30,13 +27,12 @@ export function rawFrameArguments(request: StillRequest): string[] {
 }
 
 function frameArguments(request: StillRequest): string[] {
-  const { matrix, range, size } = request;
-  const seek = request.seeksExactly ? seekSeconds(request.frame, request.frameRate, request.startSeconds) : 0;
+  const { matrix, range, size, seekSeconds } = request;
   const filters = [scaleFilter(size, { matrix, range }, 'rgb'), 'format=rgb24'];
-  if (!request.seeksExactly) filters.unshift(`select=eq(n\\,${request.frame})`);
+  if (seekSeconds === null) filters.unshift(`select=eq(n\\,${request.frame})`);
   return [
     ...['-hide_banner', '-nostdin', '-loglevel', 'error'],
-    ...(request.seeksExactly ? inputFrom(request.path, seek) : inputArguments(request.path)),
+    ...inputFrom(request.path, seekSeconds ?? 0),
     ...['-map', `0:${request.streamIndex}`, '-an', '-sn', '-dn', '-frames:v', '1', '-fps_mode', 'passthrough'],
     ...['-vf', filters.join(',')],
   ];

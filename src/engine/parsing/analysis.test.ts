@@ -7,6 +7,7 @@ const WHOLE: AnalysisStretch = {
   frameCount: 3,
   startSeconds: 0,
   seconds: 0.12,
+  seekSeconds: 0,
   leadFrames: 0,
   leadSeconds: 0,
 };

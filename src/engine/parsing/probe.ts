@@ -36,8 +36,13 @@ export function findVideoStream(report: ProbeReport): ProbeStream | null {
  *
  * @param bytes - Size of the file.
  * @param tallies - By stream index; the picture's with its times.
+ * @returns The times of the frames beside the facts where the rate varies: they are many.
  */
-export function parseProbe(report: ProbeReport, bytes: number, tallies: Map<number, PacketTally>): ProgrammeFacts {
+export function parseProbe(
+  report: ProbeReport,
+  bytes: number,
+  tallies: Map<number, PacketTally>,
+): { readonly facts: ProgrammeFacts; readonly frameTimes: readonly number[] | null } {
   const fileStart = numberOf(report.format?.start_time) ?? 0;
   const stream = findVideoStream(report);
   const audio = (report.streams ?? [])
@@ -56,12 +61,13 @@ export function parseProbe(report: ProbeReport, bytes: number, tallies: Map<numb
   const tally = stream ? tallies.get(stream.index) : undefined;
   if (!stream || !tally || tally.packets === 0) {
     const durationSeconds = Math.max(0, ...audio.map((track) => track.durationSeconds));
-    return { ...base, durationSeconds, frameCount: 0, frameRate: rational(0, 1), width: 0, height: 0, video: null };
+    const none = { frameCount: 0, frameRate: rational(0, 1), width: 0, height: 0, video: null };
+    return { facts: { ...base, durationSeconds, ...none }, frameTimes: null };
   }
   const timing = measureTiming(stream, tally);
   const isTurned = rotationOf(stream) % 180 === 90;
   const [width, height] = [stream.width ?? 0, stream.height ?? 0];
-  return {
+  const facts = {
     ...base,
     durationSeconds: timing.durationSeconds,
     frameCount: tally.packets,
@@ -70,6 +76,7 @@ export function parseProbe(report: ProbeReport, bytes: number, tallies: Map<numb
     height: isTurned ? width : height,
     video: parseVideo(stream, tally, timing, fileStart, report.format?.format_name ?? ''),
   };
+  return { facts, frameTimes: timing.frameTimes };
 }
 
 function nameContainer(report: ProbeReport): string {

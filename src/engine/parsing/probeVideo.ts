@@ -47,12 +47,17 @@ export function parseVideo(
     startSeconds: Math.max(0, (tally.firstSeconds ?? fileStart) - fileStart),
     claimedRate: parseRational(stream.r_frame_rate ?? '') ?? parseRational(stream.avg_frame_rate ?? ''),
     constantRate: timing.constant,
-    seeksExactly: timing.constant && INDEXED.test(formatName),
+    seeksExactly: INDEXED.test(formatName) && haveOwnTimes(timing),
     bitsPerSecond: timing.durationSeconds > 0 ? Math.round((tally.bytes * 8) / timing.durationSeconds) : null,
     keyframes: tally.keyframes,
     keyframeDistance: distancesOf(tally),
     reordering: Math.max(0, stream.has_b_frames ?? 0),
   };
+}
+
+/** Whether every frame has a time of its own, by which it can be found. */
+function haveOwnTimes({ frameTimes }: Timing): boolean {
+  return frameTimes?.every((time, frame) => frame === 0 || time > (frameTimes[frame - 1] ?? 0)) ?? true;
 }
 
 /** Clockwise turn in degrees, from 0 to 359. */

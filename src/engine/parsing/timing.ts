@@ -8,6 +8,8 @@ export interface Timing {
   readonly rate: Rational;
   readonly constant: boolean;
   readonly durationSeconds: number;
+  /** Of every frame, in seconds from the first, never falling; null at a constant rate. */
+  readonly frameTimes: readonly number[] | null;
 }
 
 /**
@@ -19,22 +21,33 @@ export function measureTiming(stream: ProbeStream, tally: PacketTally): Timing {
   const { times } = tally;
   if (times.length < 2 || times.length < tally.packets) {
     const rate = snapFrameRate(toNumber(parseRational(stream.avg_frame_rate ?? '') ?? claimed));
-    return { rate, constant: true, durationSeconds: framesToSeconds(tally.packets, rate) };
+    return { rate, constant: true, durationSeconds: framesToSeconds(tally.packets, rate), frameTimes: null };
   }
   const length = times.at(-1)! - times[0]!;
   const mean = (times.length - 1) / length;
   // 23.98 is near enough to 24000/1001 to be taken for it, and far enough to drift; then it is what it claims to be.
   for (const rate of [snapFrameRate(toNumber(claimed)), snapFrameRate(mean), claimed]) {
     if (isConstantAt(times, rate)) {
-      return { rate, constant: true, durationSeconds: framesToSeconds(tally.packets, rate) };
+      return { rate, constant: true, durationSeconds: framesToSeconds(tally.packets, rate), frameTimes: null };
     }
   }
-  const end = tally.endSeconds ?? times.at(-1)!;
-  return { rate: snapFrameRate(mean), constant: false, durationSeconds: Math.max(end - times[0]!, length) };
+  return {
+    rate: snapFrameRate(mean),
+    constant: false,
+    durationSeconds: lengthOfVariable(stream, tally, mean),
+    frameTimes: times.map((time) => time - times[0]!),
+  };
 }
 
 function isConstantAt(times: readonly number[], rate: Rational): boolean {
   const first = times[0]!;
   const half = 0.5 / toNumber(rate);
   return times.every((time, index) => Math.abs(time - first - framesToSeconds(index, rate)) < half);
+}
+
+/** To the end of the last frame, which only the file's index may know; without one it is as long as the mean. */
+function lengthOfVariable(stream: ProbeStream, { times, endSeconds }: PacketTally, mean: number): number {
+  const length = times.at(-1)! - times[0]!;
+  const known = Math.max((endSeconds ?? 0) - times[0]!, Number(stream.duration) || 0);
+  return known > length ? known : length + 1 / mean;
 }

@@ -4,11 +4,12 @@ import type { AnalysisView, Problem, StripsView } from '../../contract/views.ts'
 import { adviseOnProgramme } from '../../core/advice/adviseOnProgramme.ts';
 import type { Findings } from '../../core/analysis/conclude.ts';
 import { STEP_SECONDS } from '../../core/analysis/measured.ts';
-import { planAnalysis } from '../../core/analysis/planAnalysis.ts';
+import { pictureIntervalOf } from '../../core/analysis/planAnalysis.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import * as statements from '../../store/statements/analyses.ts';
 import * as programmes from '../../store/statements/programmes.ts';
 import type { Context } from '../context.ts';
+import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme, unpackSpent } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { stripFolder, type AnalysisDesk } from './analysisDesk.ts';
@@ -45,9 +46,9 @@ export async function viewAnalysis(context: Context, desk: AnalysisDesk, program
   const row = await readAnalysis(context, programmeId);
   if (row?.state === 'waiting' || row?.state === 'running') desk.wake(programmeId);
   const findings = row?.findings ?? null;
-  const rate = toNumber(facts.frameRate);
-  const frameAt = (seconds: number) =>
-    facts.video ? Math.min(facts.frameCount - 1, Math.floor(seconds * rate)) : null;
+  const frameSeconds = 1 / Math.max(1, toNumber(facts.frameRate));
+  const clock = await readClock(context, { id: programmeId, facts });
+  const frameAt = (seconds: number) => (facts.video ? clock.frameAt(seconds) : null);
   return {
     state: row?.state ?? 'waiting',
     ...(row?.problem ? { problem: row.problem } : {}),
@@ -64,7 +65,7 @@ export async function viewAnalysis(context: Context, desk: AnalysisDesk, program
           endSeconds,
           inFrame: frameAt(startSeconds),
           // The frame in which sound comes back is no silent one.
-          outFrame: frameAt(Math.max(startSeconds, endSeconds - 1 / Math.max(1, rate))),
+          outFrame: frameAt(Math.max(startSeconds, endSeconds - frameSeconds)),
         }))
       : null,
     sceneChanges: findings && facts.video ? findings.sceneChanges : null,
@@ -72,7 +73,7 @@ export async function viewAnalysis(context: Context, desk: AnalysisDesk, program
     channels: findings?.channels ?? null,
     damaged: findings && facts.video ? findings.damaged : null,
     busyness: findings?.busyness ?? null,
-    advisories: adviseOnProgramme({ facts, findings }),
+    advisories: adviseOnProgramme({ facts, clock, findings }),
   };
 }
 
@@ -86,7 +87,7 @@ export async function viewStrips(context: Context, programmeId: string): Promise
     spent: row?.spent ? unpackSpent(row.spent) : [],
     busyness: findings?.busyness?.bits ?? null,
     sound: findings?.sound ?? null,
-    pictureInterval: planAnalysis(facts).pictureInterval,
+    pictureInterval: pictureIntervalOf(facts),
   };
 }
 

@@ -10,6 +10,7 @@ import { isEngineError } from '../../engine/engineError.ts';
 import * as statements from '../../store/statements/analyses.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
+import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { isRefusal } from '../refusal.ts';
 
@@ -110,7 +111,7 @@ async function measureAll(
   signal: AbortSignal,
 ): Promise<void> {
   const { facts } = row;
-  const plan = planAnalysis(facts);
+  const plan = planAnalysis(facts, await readClock(context, row));
   const done = await context.database.query<{ position: number }>(statements.COUNT_STRETCHES, [row.id]);
   const known = new Set(done.map(({ position }) => position));
   for (const [position, stretch] of plan.stretches.entries()) {
@@ -184,7 +185,6 @@ function pictureOf(facts: ProgrammeFacts, plan: AnalysisPlan): AnalysisRequest['
   return (
     video && {
       streamIndex: video.index,
-      startSeconds: video.startSeconds,
       frameRate: facts.frameRate,
       size: { width: facts.width, height: facts.height },
       colour: assumeColour(video.colour, facts.height),

@@ -8,6 +8,7 @@ import type { Context } from '../context.ts';
 import { isRefusal, Refusal } from '../refusal.ts';
 import type { FileAnswer } from '../fileAnswer.ts';
 import { fingerprintFile } from './fingerprint.ts';
+import { packFrameTimes } from './frameTimes.ts';
 import { lookAt, type Look } from './lookAt.ts';
 import { resolveMediaFile } from './mediaFolders.ts';
 import { findProgramme, packSpent, viewProgramme, type ProgrammeRow } from './programmes.ts';
@@ -135,6 +136,7 @@ async function saveLook(context: Context, id: string, file: string, look: Look):
     look.fingerprint,
     packSpent(look.spent),
     JSON.stringify(look.raw),
+    look.frameTimes && packFrameTimes(look.frameTimes),
   ]);
   await context.database.query(statements.DROP_SOUNDINGS, [id]);
   await context.database.query(analyses.DROP_ANALYSIS, [id]);

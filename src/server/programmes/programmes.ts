@@ -4,6 +4,7 @@ import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import * as statements from '../../store/statements/programmes.ts';
 import type { Context } from '../context.ts';
 import { Refusal } from '../refusal.ts';
+import { packFrameTimes } from './frameTimes.ts';
 import { lookAt } from './lookAt.ts';
 import { listMediaFolder, resolveMediaFile } from './mediaFolders.ts';
 
@@ -37,6 +38,7 @@ export async function takeIn(context: Context, typedPath: string, signal?: Abort
     look.fingerprint,
     packSpent(look.spent),
     JSON.stringify(look.raw),
+    look.frameTimes && packFrameTimes(look.frameTimes),
   ]);
   // Two requests for one file may both have probed it; the second finds it taken.
   if (!row) throw alreadyIn(file);

@@ -7,6 +7,7 @@ import type { EncodePlan } from '../../core/rate/encodePlan.ts';
 import { planRendition } from '../../core/rate/planRendition.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
+import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { findSounding } from '../soundings/soundings.ts';
@@ -23,6 +24,7 @@ export async function planOrder(
   const size = facts.video && fitFrameSize(facts, facts.video.pixelAspect, recipe.picture.fit);
   const outcome = planRendition({
     facts,
+    clock: await readClock(context, programme),
     recipe,
     portion: request.portion,
     encoders: context.engineReport.encoders,

@@ -1,5 +1,6 @@
 import type { Check } from '../../contract/views.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
+import { portionClock } from '../../core/timing/frameClock.ts';
 import { colourDistance, meanColour } from '../../core/quality/meanColour.ts';
 import type { PicturePlan } from '../../core/rate/encodePlan.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
@@ -23,7 +24,7 @@ type Reading = Pick<StillRequest, 'matrix' | 'range'>;
  * @param found - The result's own facts.
  */
 export async function checkColour(request: CheckRequest, picture: PicturePlan, found: ProgrammeFacts): Promise<Check> {
-  const asTagged = readingOf(masterRequest(request.result, found, 0, SAMPLE_SIZE));
+  const asTagged = readingOf(masterRequest(request.result, found, request.clock, 0, SAMPLE_SIZE));
   const own = await distanceAs(request, picture, found, asTagged);
   const name = 'Colour of the pixels by their tags';
   const foundText = `${own.toFixed(1)} away at most`;
@@ -47,10 +48,11 @@ async function distanceAs(
   found: ProgrammeFacts,
   reading: Reading,
 ): Promise<number> {
+  const ofPortion = portionClock(request.clock, picture.inFrame);
   const distances = SAMPLES.map(async (share) => {
     const frame = Math.min(picture.frameCount - 1, Math.floor(picture.frameCount * share));
-    const ofMaster = masterRequest(request.source, request.facts, picture.inFrame + frame, SAMPLE_SIZE);
-    const ofResult = { ...masterRequest(request.result, found, frame, SAMPLE_SIZE), ...reading };
+    const ofMaster = masterRequest(request.source, request.facts, request.clock, picture.inFrame + frame, SAMPLE_SIZE);
+    const ofResult = { ...masterRequest(request.result, found, ofPortion, frame, SAMPLE_SIZE), ...reading };
     const master = await request.engine.rawFrame(ofMaster, request.signal);
     const result = await request.engine.rawFrame(ofResult, request.signal);
     return colourDistance(meanColour(master), meanColour(result));

@@ -1,4 +1,5 @@
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
+import type { FrameClock } from '../../core/timing/frameClock.ts';
 import type { EncodePlan } from '../../core/rate/encodePlan.ts';
 import type { Engine } from '../../engine/engine.ts';
 
@@ -6,7 +7,9 @@ import type { Engine } from '../../engine/engine.ts';
 export interface CheckRequest {
   readonly engine: Engine;
   readonly plan: EncodePlan;
+  /** The master's. */
   readonly facts: ProgrammeFacts;
+  readonly clock: FrameClock;
   readonly source: string;
   readonly result: string;
   /** Frames that decoded while measuring; null for a sound-only rendition. */

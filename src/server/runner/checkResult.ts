@@ -4,6 +4,7 @@ import { AAC_FRAME_SAMPLES } from '../../core/codec/tables.ts';
 import type { EncodePlan, PicturePlan } from '../../core/rate/encodePlan.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import type { Inspection } from '../../engine/engine.ts';
+import type { PacketTally } from '../../engine/parsing/packets.ts';
 import { findVideoStream, parseProbe } from '../../engine/parsing/probe.ts';
 import { checkColour } from './checkColour.ts';
 import type { CheckRequest } from './checkRequest.ts';
@@ -21,7 +22,7 @@ export async function checkResult(request: CheckRequest): Promise<Check[]> {
     ...(plan.sound ? checkSound(inspection, plan) : []),
     ...(plan.picture ? checkTags(inspection, plan.picture) : []),
     ...(plan.picture
-      ? [await checkColour(request, plan.picture, parseProbe(inspection.report, size, inspection.tallies))]
+      ? [await checkColour(request, plan.picture, parseProbe(inspection.report, size, inspection.tallies).facts)]
       : []),
     ...checkSize(plan, size),
   ];
@@ -41,7 +42,7 @@ function checkPicture(
 ): Check[] {
   const stream = findVideoStream(inspection.report);
   const tally = stream && inspection.tallies.get(stream.index);
-  const length = tally?.endSeconds != null && tally.firstSeconds !== null ? tally.endSeconds - tally.firstSeconds : NaN;
+  const length = picture.constantRate ? lengthOf(tally ?? undefined) : Number(stream?.duration);
   const frameSeconds = 1 / toNumber(picture.frameRate);
   const { width, height } = picture.size;
   return [
@@ -50,11 +51,16 @@ function checkPicture(
     same('Frames that decode', `${picture.frameCount}`, `${decodedFrames ?? 0}`),
     {
       name: 'Length',
-      ok: Math.abs(length - plan.durationSeconds) <= frameSeconds / 2 + (picture.constantRate ? 0 : frameSeconds),
+      ok: Math.abs(length - plan.durationSeconds) <= frameSeconds / 2,
       expected: seconds(plan.durationSeconds),
       found: seconds(length),
     },
   ];
+}
+
+/** By the packets; those of a variable rate do not say how long their frame is shown. */
+function lengthOf(tally: PacketTally | undefined): number {
+  return tally?.endSeconds != null && tally.firstSeconds !== null ? tally.endSeconds - tally.firstSeconds : NaN;
 }
 
 function checkSound(inspection: Inspection, plan: EncodePlan): Check[] {
@@ -66,7 +72,7 @@ function checkSound(inspection: Inspection, plan: EncodePlan): Check[] {
   const seenTally = seen && inspection.tallies.get(seen.index);
   const limit = AAC_FRAME_SAMPLES / (sound?.sampleRate ?? 48000) + 0.0005;
   const start = seenTally?.firstSeconds ?? 0;
-  const end = seenTally?.endSeconds ?? plan.durationSeconds;
+  const end = (picture?.constantRate ? seenTally?.endSeconds : null) ?? start + plan.durationSeconds;
   const against = picture ? 'the picture' : 'the master';
   return [
     near(`Sound begins with ${against}`, start, heard?.firstSeconds ?? NaN, limit),

@@ -6,6 +6,7 @@ import { comparePeak } from '../../engine/arguments/measure.ts';
 import { SCALER } from '../../engine/arguments/picture.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import type { Context } from '../context.ts';
+import { readClock } from '../programmes/frameTimes.ts';
 import { requireUnchanged } from '../programmes/masters.ts';
 import { isRefusal } from '../refusal.ts';
 import { publishFile, sweepLeftovers, temporaryPath } from '../renditions/destination.ts';
@@ -113,6 +114,7 @@ async function attempt(
     engine: context.engine,
     plan,
     facts: row.source_facts,
+    clock: await readClock(context, { id: row.programme_id, facts: row.source_facts }),
     source: row.source_path,
     result: encoded.file,
     decodedFrames: plan.picture ? frames.length : null,

@@ -5,10 +5,11 @@ import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import { planPicture } from '../../core/rate/planPicture.ts';
 import { SOUNDED_QUALITIES, type Sounding } from '../../core/rate/sounding.ts';
 import { chooseStretches } from '../../core/rate/stretches.ts';
-import { framesToSeconds, toNumber } from '../../core/timing/rational.ts';
+import { toNumber } from '../../core/timing/rational.ts';
 import * as statements from '../../store/statements/programmes.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
+import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 
@@ -74,14 +75,13 @@ async function measure(
   const rate = toNumber(facts.frameRate);
   const qualities = SOUNDED_QUALITIES[codec];
   const bytes = qualities.map(() => 0);
-  const stretches = facts.video.constantRate
-    ? chooseStretches(facts.frameCount, rate)
-    : [{ inFrame: 0, frameCount: facts.frameCount }];
+  const clock = await readClock(context, programme);
+  const stretches = chooseStretches(facts.frameCount, rate);
   const workingFolder = path.join(context.config.dataFolder, 'work', `sounding-${programme.id}`);
   await mkdir(workingFolder, { recursive: true });
   try {
     for (const stretch of stretches) {
-      const picture = planPicture(facts, facts.video, size, stretch);
+      const picture = planPicture(facts, facts.video, size, stretch, clock);
       const request = { codec, qualities, keyframeInterval: Math.max(1, Math.round(rate * KEYFRAME_SECONDS)) };
       const sizes = await context.engine.gauge(picture, request, programme.path, {
         workingFolder,
@@ -93,9 +93,9 @@ async function measure(
   } finally {
     await rm(workingFolder, { recursive: true, force: true });
   }
-  const seconds = framesToSeconds(
-    stretches.reduce((sum, stretch) => sum + stretch.frameCount, 0),
-    facts.frameRate,
+  const seconds = stretches.reduce(
+    (sum, { inFrame, frameCount }) => sum + clock.secondsOf(inFrame + frameCount) - clock.secondsOf(inFrame),
+    0,
   );
   const points = qualities.map((quality, index) => ({
     quality,

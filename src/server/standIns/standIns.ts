@@ -1,10 +1,12 @@
 import path from 'node:path';
 import { pieceOf, type StandInPiece } from '../../core/programme/standIn.ts';
 import { planPicture } from '../../core/rate/planPicture.ts';
+import type { FrameClock } from '../../core/timing/frameClock.ts';
 import type { StandInRequest } from '../../engine/arguments/standIn.ts';
 import { createDiskCache } from '../cache/diskCache.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
+import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { thumbnailSize } from '../stills/stills.ts';
@@ -27,22 +29,23 @@ export function createStandIns(context: Context): StandIns {
     piece: async (programmeId, number) => {
       const programme = await findProgramme(context, programmeId);
       await requireUnchanged(identityOf(programme));
-      const piece = pieceOf(programme.facts, number);
+      const clock = await readClock(context, programme);
+      const piece = pieceOf(programme.facts, clock, number);
       if (!piece) throw new Refusal('not-found', `There is no piece ${number} of this programme.`);
-      const request = requestFor(programme, piece);
+      const request = requestFor(programme, clock, piece);
       return cache.get([request, programme.modified_at], () => context.engine.standIn(request));
     },
   };
 }
 
-function requestFor({ path: source, facts }: ProgrammeRow, piece: StandInPiece): StandInRequest {
+function requestFor({ path: source, facts }: ProgrammeRow, clock: FrameClock, piece: StandInPiece): StandInRequest {
   const { video, audio } = facts;
   const [track] = audio;
   const width = Math.min(WIDEST, Math.max(2, Math.round(facts.width / 2) * 2));
   return {
     source,
     piece,
-    picture: video && planPicture(facts, video, thumbnailSize(facts, width), piece),
+    picture: video && planPicture(facts, video, thumbnailSize(facts, width), piece, clock),
     sound: track ? { streamIndex: track.index, startSeconds: video?.startSeconds ?? track.startSeconds } : null,
   };
 }

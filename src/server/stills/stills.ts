@@ -2,12 +2,14 @@ import path from 'node:path';
 import { assumeColour } from '../../core/programme/colour.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import { shapeOf, type FrameSize } from '../../core/geometry/frameSize.ts';
+import { portionClock, seekSeconds, type FrameClock } from '../../core/timing/frameClock.ts';
 import { rational } from '../../core/timing/rational.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import { createDiskCache } from '../cache/diskCache.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
+import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { findRendition } from '../renditions/renditions.ts';
@@ -34,21 +36,22 @@ export function createStills(context: Context): Stills {
       const { facts } = programme;
       await requireUnchanged(identityOf(programme));
       requireFrame(frame, facts.frameCount);
-      const request = masterRequest(programme.path, facts, frame, width === null ? null : thumbnailSize(facts, width));
+      const size = width === null ? null : thumbnailSize(facts, width);
+      const request = masterRequest(programme.path, facts, await readClock(context, programme), frame, size);
       return get(request, programme.modified_at.toISOString());
     },
     ofRendition: async (id, frame) => {
       const rendition = await findRendition(context, id);
       const { picture } = rendition.plan;
+      const programme = await findProgramme(context, rendition.programme_id);
       if (!picture || !rendition.has_file) throw new Refusal('not-found', 'This rendition has no picture to show.');
       requireFrame(frame, picture.frameCount);
+      const clock = portionClock(await readClock(context, programme), picture.inFrame);
       const request: StillRequest = {
         path: rendition.path,
         streamIndex: 0,
         frame,
-        frameRate: picture.frameRate,
-        startSeconds: 0,
-        seeksExactly: picture.constantRate,
+        seekSeconds: picture.constantRate || programme.facts.video?.seeksExactly ? seekSeconds(clock, frame, 0) : null,
         matrix: picture.colour.matrix,
         range: 'limited',
         size: picture.sourceSize,
@@ -62,6 +65,7 @@ export function createStills(context: Context): Stills {
 export function masterRequest(
   file: string,
   facts: ProgrammeFacts,
+  clock: FrameClock,
   frame: number,
   size: FrameSize | null,
 ): StillRequest {
@@ -71,9 +75,7 @@ export function masterRequest(
     path: file,
     streamIndex: video.index,
     frame,
-    frameRate: facts.frameRate,
-    startSeconds: video.startSeconds,
-    seeksExactly: video.seeksExactly,
+    seekSeconds: video.seeksExactly ? seekSeconds(clock, frame, video.startSeconds) : null,
     matrix: assumeColour(video.colour, facts.height).matrix,
     range: video.colour.range ?? 'limited',
     size,

@@ -3,8 +3,8 @@ const COLUMNS = `
   id, path, name, state, problem, facts, modified_at, added_at, fingerprint, master`;
 
 export const INSERT_PROGRAMME = `
-  INSERT INTO programme (id, path, name, state, facts, modified_at, added_at, fingerprint, spent, raw)
-  VALUES ($1, $2, $3, 'ready', $4, $5, $6, $7, $8, $9)
+  INSERT INTO programme (id, path, name, state, facts, modified_at, added_at, fingerprint, spent, raw, frame_times)
+  VALUES ($1, $2, $3, 'ready', $4, $5, $6, $7, $8, $9, $10)
   ON CONFLICT (path) DO NOTHING
   RETURNING ${COLUMNS}`;
 
@@ -16,6 +16,8 @@ export const FIND_PROGRAMME_BY_PATH = `SELECT ${COLUMNS} FROM programme WHERE pa
 
 export const READ_SPENT = `SELECT spent FROM programme WHERE id = $1`;
 
+export const READ_FRAME_TIMES = `SELECT frame_times FROM programme WHERE id = $1`;
+
 export const READ_RAW = `SELECT raw FROM programme WHERE id = $1`;
 
 export const UNLOOKED_PROGRAMMES = `SELECT ${COLUMNS} FROM programme WHERE state = 'looking' ORDER BY added_at`;
@@ -24,7 +26,7 @@ export const UNLOOKED_PROGRAMMES = `SELECT ${COLUMNS} FROM programme WHERE state
 export const SAVE_LOOK = `
   UPDATE programme
   SET path = $2, name = $3, state = 'ready', problem = NULL, facts = $4, modified_at = $5, fingerprint = $6, spent = $7,
-      raw = $8, master = 'there'
+      raw = $8, frame_times = $9, master = 'there'
   WHERE id = $1
   RETURNING ${COLUMNS}`;
 

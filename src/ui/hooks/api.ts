@@ -2,6 +2,7 @@ import type { RenditionRequest } from '../../contract/recipe.ts';
 import type {
   AnalysisView,
   ErrorBody,
+  FrameTimesView,
   MediaListing,
   PortionView,
   ProgrammeView,
@@ -59,6 +60,7 @@ export const api = {
   analysis: (id: string) => call<AnalysisView>(`programmes/${id}/analysis`),
   retryAnalysis: (id: string) => call<AnalysisView>(`programmes/${id}/analysis`, { method: 'POST' }),
   strips: (id: string) => call<StripsView>(`programmes/${id}/strips`),
+  frameTimes: (id: string) => call<FrameTimesView>(`programmes/${id}/frame-times`),
   raw: (id: string) => call<unknown>(`programmes/${id}/raw`),
   portions: (id: string) => call<PortionView[]>(`programmes/${id}/portions`),
   savePortions: (id: string, portions: readonly PortionView[]) =>

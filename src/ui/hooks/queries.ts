@@ -19,6 +19,14 @@ export const useAnalysis = (id: string) => useQuery({ queryKey: ['analysis', id]
 export const useStrips = (id: string) =>
   useQuery({ queryKey: ['strips', id], queryFn: () => api.strips(id), staleTime: Infinity });
 
+export const useFrameTimes = (id: string, isVariable: boolean) =>
+  useQuery({
+    queryKey: ['frame-times', id],
+    queryFn: () => api.frameTimes(id),
+    enabled: isVariable,
+    staleTime: Infinity,
+  });
+
 /** As they were when the page was opened; from then on the page knows better. */
 export const usePortions = (id: string) =>
   useQuery({ queryKey: ['portions', id], queryFn: () => api.portions(id), staleTime: 0, gcTime: 0 });

@@ -7,6 +7,7 @@ import type { Portion } from '../../core/programme/facts.ts';
 import { planRendition, type PlanOutcome } from '../../core/rate/planRendition.ts';
 import type { Recipe } from '../../core/rate/recipe.ts';
 import { useSounding, useSystem } from './queries.ts';
+import { useClock } from './useClock.ts';
 
 export interface OrderPlan {
   readonly outcome: PlanOutcome;
@@ -17,6 +18,7 @@ export interface OrderPlan {
 /** What an order would make of a portion, planned live by the server's own computation. */
 export function useOrderPlan(programme: ProgrammeView, recipe: Recipe, portion: Portion | null): OrderPlan {
   const { data: system } = useSystem();
+  const clock = useClock(programme);
   const size =
     programme.video && recipe.video ? fitFrameSize(programme, programme.video.pixelAspect, recipe.picture.fit) : null;
   const sounding = useSounding(programme.id, size && recipe.video ? recipe.video.codec : null, size);
@@ -24,13 +26,14 @@ export function useOrderPlan(programme: ProgrammeView, recipe: Recipe, portion: 
     () =>
       planRendition({
         facts: programme,
+        clock,
         recipe,
         portion,
         // Until the server has answered nothing is called missing.
         encoders: system?.engine.encoders ?? ['h264', 'hevc'],
         sounding: sounding.data ?? null,
       }),
-    [programme, recipe, portion, system, sounding.data],
+    [programme, clock, recipe, portion, system, sounding.data],
   );
   return { outcome, isSounding: size !== null && !sounding.data && !sounding.isError };
 }

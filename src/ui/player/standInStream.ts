@@ -1,5 +1,7 @@
+import type { ProgrammeView } from '../../contract/views.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import { countPieces, pieceAt, pieceOf } from '../../core/programme/standIn.ts';
+import type { FrameClock } from '../../core/timing/frameClock.ts';
 import { standInPiece } from '../hooks/api.ts';
 
 /** Pieces fetched before they are needed. */
@@ -16,8 +18,8 @@ const KEPT_BEHIND_SECONDS = 60;
  */
 export function streamStandIn(
   media: HTMLMediaElement,
-  id: string,
-  facts: ProgrammeFacts,
+  programme: ProgrammeView,
+  clock: FrameClock,
   onProblem: (message: string) => void,
 ): () => void {
   const source = new MediaSource();
@@ -32,9 +34,9 @@ export function streamStandIn(
     isBusy = true;
     try {
       for (let next = nextPiece(); next !== null; next = nextPiece()) {
-        const piece = pieceOf(facts, next);
+        const piece = pieceOf(programme, clock, next);
         if (!piece) break;
-        const answer = await fetch(standInPiece(id, next), { signal: ending.signal });
+        const answer = await fetch(standInPiece(programme.id, next), { signal: ending.signal });
         if (!answer.ok) throw new Error('The stand-in could not be made; the master may be damaged here.');
         const bytes = await answer.arrayBuffer();
         await dropOld(buffer);
@@ -42,7 +44,8 @@ export function streamStandIn(
         await append(buffer, bytes);
         there.add(next);
       }
-      if (there.has(countPieces(facts) - 1) && source.readyState === 'open' && !buffer.updating) source.endOfStream();
+      if (there.has(countPieces(programme) - 1) && source.readyState === 'open' && !buffer.updating)
+        source.endOfStream();
     } catch (error) {
       if (!ending.signal.aborted) onProblem(error instanceof Error ? error.message : String(error));
     } finally {
@@ -50,8 +53,8 @@ export function streamStandIn(
     }
   };
   const nextPiece = (): number | null => {
-    const first = pieceAt(facts, media.currentTime);
-    for (let piece = first; piece <= first + AHEAD && piece < countPieces(facts); piece += 1) {
+    const first = pieceAt(programme, clock, media.currentTime);
+    for (let piece = first; piece <= first + AHEAD && piece < countPieces(programme); piece += 1) {
       if (!there.has(piece)) return piece;
     }
     return null;
@@ -59,9 +62,9 @@ export function streamStandIn(
   const dropOld = async (into: SourceBuffer) => {
     const before = media.currentTime - KEPT_BEHIND_SECONDS;
     if (before <= 0) return;
-    const last = pieceAt(facts, before);
+    const last = pieceAt(programme, clock, before);
     const gone = Array.from(there).filter((piece) => piece < last);
-    const end = pieceOf(facts, last)?.startSeconds ?? 0;
+    const end = pieceOf(programme, clock, last)?.startSeconds ?? 0;
     if (gone.length === 0 || end <= 0) return;
     into.remove(0, end);
     await settled(into);
@@ -71,8 +74,8 @@ export function streamStandIn(
 
   source.addEventListener('sourceopen', () => {
     URL.revokeObjectURL(address);
-    source.duration = facts.durationSeconds;
-    buffer = source.addSourceBuffer(typeOf(facts));
+    source.duration = programme.durationSeconds;
+    buffer = source.addSourceBuffer(typeOf(programme));
     void feed();
   });
   media.addEventListener('timeupdate', onMove);

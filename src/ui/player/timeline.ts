@@ -1,4 +1,5 @@
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
+import { constantClock, type FrameClock } from '../../core/timing/frameClock.ts';
 import { rational, toNumber, type Rational } from '../../core/timing/rational.ts';
 import { readTimecodeStart, type TimecodeStart } from '../../core/timing/timecode.ts';
 
@@ -7,20 +8,22 @@ export interface Timeline {
   readonly rate: Rational;
   readonly frames: number;
   readonly framesPerSecond: number;
-  readonly seconds: number;
+  /** When frames are shown, from the first. */
+  readonly clock: FrameClock;
   readonly start: TimecodeStart;
 }
 
 const SOUND_RATE = rational(100, 1);
 
-export function timelineOf(facts: ProgrammeFacts): Timeline {
+/** @param clock - Of the programme's picture; unused for sound only. */
+export function timelineOf(facts: ProgrammeFacts, clock: FrameClock): Timeline {
   const rate = facts.video ? facts.frameRate : SOUND_RATE;
   const frames = facts.video ? facts.frameCount : Math.max(1, Math.floor(facts.durationSeconds * 100));
   return {
     rate,
     frames,
     framesPerSecond: toNumber(rate),
-    seconds: frames / toNumber(rate),
+    clock: facts.video ? clock : constantClock(rate, frames),
     start: readTimecodeStart(facts.startTimecode, rate),
   };
 }

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
 import type { ProgrammeView } from '../../contract/views.ts';
+import type { FrameClock } from '../../core/timing/frameClock.ts';
 import { webTypeOf } from '../../core/programme/playable.ts';
 import { fileOfProgramme } from '../hooks/api.ts';
 import { streamStandIn } from './standInStream.ts';
@@ -15,6 +16,7 @@ export type Via = 'master' | 'stand-in';
  */
 export function useMediaSource(
   programme: ProgrammeView,
+  clock: FrameClock,
   position: RefObject<number>,
   timeOf: (frame: number) => number,
   onProblem: (message: string) => void,
@@ -26,7 +28,7 @@ export function useMediaSource(
       const standIn = () => {
         detach.current?.();
         setVia('stand-in');
-        detach.current = streamStandIn(element, programme.id, programme, onProblem);
+        detach.current = streamStandIn(element, programme, clock, onProblem);
         element.currentTime = timeOf(position.current);
         void element.play().catch(() => undefined);
       };
@@ -48,7 +50,7 @@ export function useMediaSource(
         element.load();
       };
     },
-    [programme, position, timeOf, onProblem],
+    [programme, clock, position, timeOf, onProblem],
   );
   useEffect(
     () => () => {

@@ -1,10 +1,8 @@
 import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import type { ProgrammeView } from '../../contract/views.ts';
+import { useClock } from '../hooks/useClock.ts';
 import { timelineOf, type Timeline } from './timeline.ts';
 import { useMediaSource, type Via } from './useMediaSource.ts';
-
-/** Of a frame: times are rounded to the container's clock. */
-const ROUNDING = 0.05;
 
 /** Pressing on doubles the speed up to this. */
 const FASTEST = 8;
@@ -33,7 +31,8 @@ export interface Player {
 /** Plays a programme: where the playhead is, and what moves it. */
 export function usePlayer(programme: ProgrammeView): Player {
   const media = useRef<HTMLVideoElement | null>(null);
-  const timeline = useMemo(() => timelineOf(programme), [programme]);
+  const clock = useClock(programme);
+  const timeline = useMemo(() => timelineOf(programme, clock), [programme, clock]);
   const [frame, setFrame] = useState(0);
   const [speed, setSpeed] = useState(0);
   const [problem, setProblem] = useState<string | null>(null);
@@ -46,16 +45,20 @@ export function usePlayer(programme: ProgrammeView): Player {
     },
     [timeline],
   );
-  const timeOf = useCallback((at: number) => (at + 0.5) / timeline.framesPerSecond, [timeline]);
+  // The middle of a frame names it whatever the rounding.
+  const timeOf = useCallback(
+    (at: number) => (timeline.clock.secondsOf(at) + timeline.clock.secondsOf(at + 1)) / 2,
+    [timeline],
+  );
 
-  const { attach, via, isAttached } = useMediaSource(programme, position, timeOf, setProblem);
+  const { attach, via, isAttached } = useMediaSource(programme, timeline.clock, position, timeOf, setProblem);
 
   const pause = useCallback(() => {
     const element = media.current;
     if (element && !element.paused) {
       element.pause();
       // It may have gone on by a frame since it was last heard of.
-      show(Math.floor(element.currentTime * timeline.framesPerSecond + ROUNDING));
+      show(timeline.clock.frameAt(element.currentTime));
     }
     setSpeed(0);
   }, [show, timeline]);
@@ -121,7 +124,7 @@ function useFollow(
     if (!isPlaying || !element) return undefined;
     let handle = 0;
     const follow = (seconds: number) => {
-      show(Math.floor(seconds * timeline.framesPerSecond + ROUNDING));
+      show(timeline.clock.frameAt(seconds));
       ask();
     };
     const ask = () => {

@@ -3,6 +3,7 @@ import type { ProgrammeView, StripsView } from '../../contract/views.ts';
 import { buildPyramid, readColumns } from '../../core/analysis/pyramid.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import { frameToTimecode } from '../../core/timing/timecode.ts';
+import { useClock } from '../hooks/useClock.ts';
 import { timelineOf } from '../player/timeline.ts';
 
 const COLUMNS = 120;
@@ -20,7 +21,8 @@ interface Props {
  * standing out, its length and its share.
  */
 export function PortionGlance({ programme, portion, strips }: Props) {
-  const timeline = timelineOf(programme);
+  const timeline = timelineOf(programme, useClock(programme));
+  const { clock } = timeline;
   const { inFrame, outFrame } = portion ?? { inFrame: 0, outFrame: timeline.frames - 1 };
   const length = outFrame - inFrame + 1;
   const share = length / timeline.frames;
@@ -31,7 +33,7 @@ export function PortionGlance({ programme, portion, strips }: Props) {
       <SmallStrip from={inFrame / timeline.frames} to={(outFrame + 1) / timeline.frames} strips={strips} />
       <span>
         {isWhole ? 'The whole programme: ' : ''}
-        <span className="figure">{(length / timeline.framesPerSecond).toFixed(2)} s</span>
+        <span className="figure">{(clock.secondsOf(outFrame + 1) - clock.secondsOf(inFrame)).toFixed(2)} s</span>
         {!isWhole && (
           <>
             , <span className="figure">{sharePercent(share)}</span> of the programme,{' '}

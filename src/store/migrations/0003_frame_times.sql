@@ -1,0 +1,5 @@
+-- Of pictures whose rate varies: when each frame is shown, in seconds from the first, as 64-bit floating-point numbers.
+ALTER TABLE programme ADD COLUMN frame_times bytea;
+
+-- Those are looked at again, for their times.
+UPDATE programme SET state = 'looking' WHERE facts->'video'->>'constantRate' = 'false';
