@@ -4,6 +4,7 @@ import path from 'node:path';
 import type { RenditionRequest } from '../../src/contract/recipe.ts';
 import type { ProgrammeView, RenditionView } from '../../src/contract/views.ts';
 import type { VideoCodec } from '../../src/core/codec/tables.ts';
+import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
 import { fitFrameSize } from '../../src/core/geometry/frameSize.ts';
 import { STARTING_RECIPE, type RateChoice, type Recipe } from '../../src/core/rate/recipe.ts';
 import type { Application } from '../../src/server/application.ts';
@@ -115,7 +116,7 @@ export async function benchSoundings(app: Application, programmes: ProgrammeView
       const size = programme.video && fitFrameSize(programme, programme.video.pixelAspect, recipe.picture.fit);
       if (!size) continue;
       const began = performance.now();
-      while (!(await app.soundings.ask(programme.id, codec, size))) await pause();
+      while (!(await app.soundings.ask(programme.id, codec, size, AS_IT_IS))) await pause();
       const sounded = performance.now() - began;
       const rendition = await render(app, programme, { ...recipe, audio: null });
       const expected = rendition.plan.budget.expected;
@@ -147,7 +148,7 @@ function recipeOf(codec: VideoCodec, rate: RateChoice, height: number): Recipe {
   return {
     ...STARTING_RECIPE,
     video: { codec, rate, effort: 'fast' },
-    picture: { fit: { height } },
+    picture: { ...AS_IT_IS, fit: { height } },
     audio: { codec: 'aac', kbps: 48, channels: 'mono', sampleRate: 48000 },
   };
 }

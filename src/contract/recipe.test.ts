@@ -17,7 +17,7 @@ describe('the recipe', () => {
       name: 'Web 720',
       container: 'mp4',
       video: { codec: 'h264', rate: { mode: 'size', bytes: 48000000 }, effort: 'balanced' },
-      picture: { fit: { width: 1280, height: 720 } },
+      picture: { deinterlace: null, crop: null, fit: { width: 1280, height: 720 } },
       time: { frameRate: 'source' },
       audio: { codec: 'aac', kbps: 128, channels: 'stereo', sampleRate: 48000 },
     };
@@ -29,7 +29,12 @@ describe('the recipe', () => {
     const parsed = parseWith(recipeSchema, MINIMAL);
     expect(parsed).toMatchObject({
       ok: true,
-      value: { container: 'mp4', picture: { fit: null }, video: { effort: 'balanced' }, audio: { kbps: 128 } },
+      value: {
+        container: 'mp4',
+        picture: { deinterlace: null, crop: null, fit: null },
+        video: { effort: 'balanced' },
+        audio: { kbps: 128 },
+      },
     });
   });
 
@@ -72,6 +77,13 @@ describe('the recipe', () => {
       'video.codec',
       /h264, hevc/,
     ],
+    [
+      'an odd crop',
+      { ...MINIMAL, picture: { crop: { top: 3, bottom: 0, left: 0, right: 0 } } },
+      'picture.crop.top',
+      /even/,
+    ],
+    ['an unknown field order', { ...MINIMAL, picture: { deinterlace: 'both' } }, 'picture.deinterlace', /top-first/],
     ['an empty fit', { ...MINIMAL, picture: { fit: {} } }, 'picture.fit', /width/],
     [
       'three passes',

@@ -9,6 +9,7 @@ import {
   VIDEO_CODECS,
   type VideoCodec,
 } from '../core/codec/tables.ts';
+import { FIELD_ORDERS } from '../core/geometry/preparation.ts';
 import { RATE_MODES, type Recipe } from '../core/rate/recipe.ts';
 import { fault, strictObject } from './strictObject.ts';
 
@@ -28,6 +29,26 @@ const fitSchema = strictObject({ width: side.optional(), height: side.optional()
     fault('a width, a height or both, or null for the source’s own size'),
     (fit) => fit == null || fit.width !== undefined || fit.height !== undefined,
   );
+
+const edge = (side: string) =>
+  number()
+    .integer(fault(`a whole number of pixels at the ${side}`))
+    .min(0, fault('0 pixels or more'))
+    .max(LARGEST_SIDE, fault(`at most ${LARGEST_SIDE} pixels`))
+    .test('even', fault('an even number of pixels: colour is stored for two by two'), (value) => (value ?? 0) % 2 === 0)
+    .default(0);
+
+/** Shared with what a sounding is asked for. */
+export const cropSchema = strictObject({
+  top: edge('top'),
+  bottom: edge('bottom'),
+  left: edge('left'),
+  right: edge('right'),
+}).nullable();
+
+export const deinterlaceSchema = string()
+  .oneOf(FIELD_ORDERS, fault(`null or one of ${FIELD_ORDERS.join(', ')}`))
+  .nullable();
 
 const kbps = number()
   .required(fault('a rate in kb/s'))
@@ -116,7 +137,11 @@ export const recipeSchema = strictObject({
     .oneOf(CONTAINERS, fault(`one of ${CONTAINERS.join(', ')}`))
     .default('mp4'),
   video: videoSchema,
-  picture: strictObject({ fit: fitSchema.default(null) }).default({ fit: null }),
+  picture: strictObject({
+    deinterlace: deinterlaceSchema.default(null),
+    crop: cropSchema.default(null),
+    fit: fitSchema.default(null),
+  }).default({ deinterlace: null, crop: null, fit: null }),
   time: strictObject({ frameRate: string().oneOf(['source'], fault('“source”')).default('source') }).default({
     frameRate: 'source',
   }),

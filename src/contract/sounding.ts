@@ -1,5 +1,7 @@
 import { number, string } from 'yup';
 import { VIDEO_CODECS, type VideoCodec } from '../core/codec/tables.ts';
+import type { Preparation } from '../core/geometry/preparation.ts';
+import { cropSchema, deinterlaceSchema } from './recipe.ts';
 import { fault, strictObject } from './strictObject.ts';
 
 const side = number()
@@ -15,9 +17,11 @@ export const soundingQuerySchema = strictObject({
     .oneOf(VIDEO_CODECS, fault(`one of ${VIDEO_CODECS.join(', ')}`)),
   width: side,
   height: side,
+  deinterlace: deinterlaceSchema.default(null),
+  crop: cropSchema.default(null),
 }).required();
 
-export interface SoundingQuery {
+export interface SoundingQuery extends Preparation {
   readonly codec: VideoCodec;
   readonly width: number;
   readonly height: number;

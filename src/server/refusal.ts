@@ -32,6 +32,7 @@ const STATUS = {
   'portion-outside': 422,
   'sound-rate-outside': 422,
   'frame-too-small': 422,
+  'crop-too-large': 422,
   'name-unusable': 422,
   'master-changed': 422,
   'destination-read-only': 422,

@@ -134,6 +134,32 @@ describe('other orders', () => {
     stamps.forEach((stamp, frame) => expect(Math.abs(stamp - expected[frame]!)).toBeLessThan(0.00003));
   });
 
+  it('bars are cropped off and fields become frames, and the result is compared with just that', async () => {
+    const bars = 'scale=320:140,pad=320:180:0:20,setsar=1';
+    const file = draw(path.join(folders.media, 'tape.mov'), [
+      ...['-f', 'lavfi', '-i', `testsrc2=s=320x180:r=50:d=4,${bars},tinterlace=mode=interleave_top,setfield=tff`],
+      ...['-c:v', 'libx264', '-flags', '+ilme+ildct', '-crf', '4', '-pix_fmt', 'yuv420p', '-an'],
+    ]);
+    const tape = await server.takeIn(file);
+    const crop = { top: 20, bottom: 20, left: 0, right: 0 };
+    const { body: rendition } = await server.call<RenditionView>('POST', 'renditions', {
+      programmeId: tape.id,
+      recipe: recipe({ mode: 'quality', value: 6 }, { audio: null, picture: { crop, deinterlace: 'top-first' } }),
+    });
+    const done = await server.waitFor(rendition.id);
+    expect(done.checks.filter((check) => !check.ok)).toEqual([]);
+    expect(done.plan.picture).toMatchObject({ size: { width: 320, height: 140 }, frameCount: 100 });
+    expect(done.quality?.ssim.low).toBeGreaterThan(0.97);
+    expect(done.quality?.scaler).toContain('320 × 140');
+    const master = await fetch(`${server.address}/api/renditions/${done.id}/master/50`);
+    const result = await fetch(`${server.address}/api/renditions/${done.id}/frames/50`);
+    // Width and height stand at bytes 16 to 23 of a PNG (ISO/IEC 15948).
+    for (const answer of [master, result]) {
+      const head = Buffer.from(await answer.arrayBuffer());
+      expect([head.readUInt32BE(16), head.readUInt32BE(20)]).toEqual([320, 140]);
+    }
+  });
+
   it('sound only, of a programme with sound only', async () => {
     const answer = await server.call<RenditionView>('POST', 'renditions', {
       programmeId: guide.id,

@@ -22,7 +22,7 @@ describe('SSIM against the published window', () => {
     const outcome = planRendition({
       facts,
       clock,
-      recipe: { ...STARTING_RECIPE, picture: { fit: null } },
+      recipe: { ...STARTING_RECIPE, picture: { deinterlace: null, crop: null, fit: null } },
       portion: null,
       encoders: ['h264'],
       sounding: null,

@@ -80,6 +80,13 @@ describe('each fault is told, and only it', () => {
     expect(codesOf(of)).toEqual([code]);
   });
 
+  it('bars and fields, each with what takes it away', () => {
+    const bars = { top: 138, bottom: 138, left: 0, right: 0 };
+    const fixes = adviseOnProgramme(subject({ bars, scan: 'bottom-first' })).map(({ fix }) => fix);
+    expect(fixes).toContainEqual({ kind: 'crop', label: 'Crop the bars off', crop: bars });
+    expect(fixes).toContainEqual({ kind: 'deinterlace', label: 'Deinterlace it', fields: 'bottom-first' });
+  });
+
   it('interlaced, whatever the tag says', () => {
     expect(codesOf(subject({ scan: 'top-first' }))).toEqual(['interlaced', 'scan-tag-wrong']);
     expect(codesOf(subject({ scan: 'mixed' }, {}, { interlaced: true }))).toEqual(['interlaced']);

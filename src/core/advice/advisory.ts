@@ -1,5 +1,6 @@
 import type { Findings } from '../analysis/conclude.ts';
 import type { Channels } from '../codec/tables.ts';
+import type { Edges, FieldOrder } from '../geometry/preparation.ts';
 import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
 import type { FrameClock } from '../timing/frameClock.ts';
 
@@ -13,6 +14,8 @@ export interface Subject {
 /** What applying an advisory does, to the portion or to the next plan. */
 export type Fix =
   | { readonly kind: 'portion'; readonly label: string; readonly portion: Portion }
+  | { readonly kind: 'crop'; readonly label: string; readonly crop: Edges }
+  | { readonly kind: 'deinterlace'; readonly label: string; readonly fields: FieldOrder }
   | { readonly kind: 'sound'; readonly label: string; readonly channels: Channels; readonly kbps: number };
 
 export const SEVERITIES = ['serious', 'caution', 'note'] as const;

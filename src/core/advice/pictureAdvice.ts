@@ -27,7 +27,12 @@ export const adviseOnScan: Advise = ({ facts, findings }) => {
     code: 'interlaced',
     severity: 'serious',
     message: `The picture is interlaced, ${order}; shown as it is, moving edges have combs on every web player.`,
-    remedy: 'Have it deinterlaced before it is encoded for the web.',
+    remedy: 'One whole frame is made of each two fields; the frame count stays.',
+    fix: {
+      kind: 'deinterlace',
+      label: 'Deinterlace it',
+      fields: scan === 'mixed' ? (video.fieldOrder ?? 'top-first') : scan,
+    },
   };
 };
 
@@ -58,6 +63,7 @@ export const adviseOnBars: Advise = ({ facts, findings }) => {
     severity: 'caution',
     message: `Black bars are part of the picture (${named}); players add bars of their own, so they cost size for nothing.`,
     remedy: `The picture itself is ${width} × ${height}.`,
+    fix: { kind: 'crop', label: 'Crop the bars off', crop: bars },
   };
 };
 

@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { rational } from '../timing/rational.ts';
 import { clockOf, factsOf } from '../../testing/facts.ts';
 import { addUpSteps, concludeFindings } from './conclude.ts';
-import type { Bars, MeasuredPicture, MeasuredSound } from './measured.ts';
+import type { Edges } from '../geometry/preparation.ts';
+import type { MeasuredPicture, MeasuredSound } from './measured.ts';
 import { findBlack, findFrozen, findSceneChanges, judgeBars, judgeScan } from './pictureFindings.ts';
 import { planAnalysis } from './planAnalysis.ts';
 import { buildPyramid, readColumns } from './pyramid.ts';
@@ -11,7 +12,7 @@ import { findSilence, integrateLoudness, judgeChannels } from './soundFindings.t
 import { findRuns } from './stretches.ts';
 
 const PAL = rational(25, 1);
-const NONE: Bars = { top: 0, bottom: 0, left: 0, right: 0 };
+const NONE: Edges = { top: 0, bottom: 0, left: 0, right: 0 };
 
 function repeat<Value>(value: Value, times: number): Value[] {
   return Array.from({ length: times }, () => value);

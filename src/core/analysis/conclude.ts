@@ -1,9 +1,9 @@
+import type { Edges } from '../geometry/preparation.ts';
 import type { Portion } from '../programme/facts.ts';
 import { toNumber, type Rational } from '../timing/rational.ts';
 import {
   STEP_SECONDS,
   SOUND_STEP_SECONDS,
-  type Bars,
   type MeasuredPicture,
   type MeasuredSound,
   type MeasuredStretch,
@@ -21,7 +21,7 @@ import {
 /** What the analysis of a programme found; null for what it has not or what could not be told. */
 export interface Findings {
   readonly scan: Scan | null;
-  readonly bars: Bars | null;
+  readonly bars: Edges | null;
   readonly black: readonly Portion[];
   readonly frozen: readonly Portion[];
   readonly silence: readonly Silence[];

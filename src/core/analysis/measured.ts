@@ -1,16 +1,10 @@
+import type { Edges } from '../geometry/preparation.ts';
+
 /** Length of a step along a programme: what a source or an encode spends is added up over each. */
 export const STEP_SECONDS = 0.5;
 
 /** Sound is measured this often: a tenth of a second, as momentary loudness asks for (ITU-R BS.1770: 400 ms, 75 % overlap). */
 export const SOUND_STEP_SECONDS = 0.1;
-
-/** Where something reaches in the picture's own pixels; 0 on a side without a bar. */
-export interface Bars {
-  readonly top: number;
-  readonly bottom: number;
-  readonly left: number;
-  readonly right: number;
-}
 
 /** How often each kind of frame was seen where the fields were looked at closely. */
 export interface FieldTally {
@@ -32,7 +26,7 @@ export interface MeasuredPicture {
   readonly bits: readonly number[];
   readonly fields: FieldTally;
   /** Of frames sampled along the stretch that are not black: rows and columns below a low and a higher luma. */
-  readonly bars: readonly { readonly dark: Bars; readonly dim: Bars }[];
+  readonly bars: readonly { readonly dark: Edges; readonly dim: Edges }[];
   /** Frames that did not decode cleanly, from the programme's start. */
   readonly damaged: readonly number[];
 }

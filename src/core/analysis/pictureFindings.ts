@@ -1,6 +1,7 @@
 import type { Portion } from '../programme/facts.ts';
 import { toNumber, type Rational } from '../timing/rational.ts';
-import type { Bars, FieldTally, MeasuredPicture } from './measured.ts';
+import type { Edges } from '../geometry/preparation.ts';
+import type { FieldTally, MeasuredPicture } from './measured.ts';
 import { findRuns } from './stretches.ts';
 
 /** Of a frame's pixels, to be called black. A title's few bright letters are far more than the rest. */
@@ -89,9 +90,9 @@ export function judgeScan(fields: FieldTally): Scan | null {
  *
  * @returns Even widths, so that a crop keeps chroma whole; null when too few frames were bright enough to tell.
  */
-export function judgeBars(samples: MeasuredPicture['bars']): Bars | null {
+export function judgeBars(samples: MeasuredPicture['bars']): Edges | null {
   if (samples.length < LEAST_BAR_SAMPLES) return null;
-  const side = (name: keyof Bars) => judgeSide(samples.map(({ dark, dim }) => [dark[name], dim[name]]));
+  const side = (name: keyof Edges) => judgeSide(samples.map(({ dark, dim }) => [dark[name], dim[name]]));
   return { top: side('top'), bottom: side('bottom'), left: side('left'), right: side('right') };
 }
 

@@ -74,12 +74,13 @@ function* adviseOnSource(
         'This is a high dynamic range master; in 8 bits its dark tones will show steps and most screens will show it flat.',
     };
   }
-  if (video.interlaced) {
+  if (video.interlaced && !recipe.picture.deinterlace) {
     yield {
       code: 'interlaced',
       severity: 'caution',
       field: 'picture',
-      message: 'The master is interlaced and is encoded as it is; moving edges will show a comb on most screens.',
+      message:
+        'The master is interlaced and is encoded as it is; moving edges will show combs on most screens. Deinterlace it under Fine control.',
     };
   }
   if (!video.constantRate) {

@@ -1,5 +1,6 @@
 import type { Channels, Effort, VideoCodec } from '../codec/tables.ts';
 import type { FrameSize } from '../geometry/frameSize.ts';
+import type { Preparation } from '../geometry/preparation.ts';
 import type { Colour } from '../programme/colour.ts';
 import type { Rational } from '../timing/rational.ts';
 import type { BitsPerSecond, Bytes } from '../units.ts';
@@ -10,7 +11,9 @@ export interface PicturePlan {
   readonly streamIndex: number;
   readonly bitDepth: number;
   readonly size: FrameSize;
+  /** As stored, after cropping: the size results are compared at. */
   readonly sourceSize: FrameSize;
+  readonly preparation: Preparation;
   readonly colour: Colour;
   readonly sourceRange: 'limited' | 'full';
   readonly frameRate: Rational;

@@ -1,4 +1,5 @@
 import type { FrameSize } from '../geometry/frameSize.ts';
+import { croppedSize, type Preparation } from '../geometry/preparation.ts';
 import { assumeColour } from '../programme/colour.ts';
 import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
 import { portionClock, seekSeconds, type FrameClock } from '../timing/frameClock.ts';
@@ -17,6 +18,7 @@ export function planPicture(
   facts: ProgrammeFacts,
   video: VideoFacts,
   size: FrameSize,
+  preparation: Preparation,
   frames: { readonly inFrame: number; readonly frameCount: number },
   clock: FrameClock,
 ): PicturePlan {
@@ -25,7 +27,8 @@ export function planPicture(
     streamIndex: video.index,
     bitDepth: video.bitDepth,
     size,
-    sourceSize: { width: facts.width, height: facts.height },
+    sourceSize: croppedSize(facts, preparation.crop),
+    preparation: { deinterlace: preparation.deinterlace, crop: preparation.crop },
     colour: assumeColour(video.colour, facts.height),
     sourceRange: video.colour.range ?? 'limited',
     frameRate: facts.frameRate,

@@ -8,7 +8,8 @@ export interface PlanProblem {
     | 'encoder-missing'
     | 'portion-outside'
     | 'sound-rate-outside'
-    | 'frame-too-small';
+    | 'frame-too-small'
+    | 'crop-too-large';
   readonly field: string;
   readonly message: string;
 }

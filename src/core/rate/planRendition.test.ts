@@ -121,6 +121,23 @@ describe('what cannot work', () => {
   });
 });
 
+describe('a crop', () => {
+  const cropped = (top: number) => {
+    const base = request({ mode: 'quality', value: 23 });
+    const picture = { deinterlace: null, crop: { top, bottom: 138, left: 0, right: 0 }, fit: { width: 1280 } };
+    return { ...base, recipe: { ...base.recipe, picture } };
+  };
+
+  it('comes before the picture is fitted, and results are compared without what was cut off', () => {
+    const { picture } = planOf(cropped(138));
+    expect(picture).toMatchObject({ size: { width: 1280, height: 536 }, sourceSize: { width: 1920, height: 804 } });
+  });
+
+  it('must leave a picture', () => {
+    expect(problemsOf(cropped(940))[0]).toMatchObject({ code: 'crop-too-large', field: 'picture.crop' });
+  });
+});
+
 describe('a portion of a variable rate', () => {
   it('begins and ends with its own frames’ times, and the sound with it', () => {
     const times = [0, 0.03, 0.07, 0.5, 0.54, 0.6];

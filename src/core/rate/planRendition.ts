@@ -1,7 +1,7 @@
 import { aacPackets, foreseeMp4ContainerBytes } from '../budget/mp4Container.ts';
 import { bytesAtRate } from '../budget/projections.ts';
 import { AAC_KBPS_RANGE, CHANNEL_COUNT, KEYFRAME_SECONDS, type VideoCodec } from '../codec/tables.ts';
-import { fitFrameSize } from '../geometry/frameSize.ts';
+import { croppedSize } from '../geometry/preparation.ts';
 import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
 import type { FrameClock } from '../timing/frameClock.ts';
 import { toNumber } from '../timing/rational.ts';
@@ -11,7 +11,7 @@ import type { EncodePlan, PassName, PicturePlan, SoundPlan, VideoEncodePlan } fr
 import { planBudget } from './planBudget.ts';
 import { planPicture } from './planPicture.ts';
 import type { PlanProblem } from './planProblem.ts';
-import type { Recipe } from './recipe.ts';
+import { renditionSize, type Recipe } from './recipe.ts';
 import type { Sounding } from './sounding.ts';
 
 export interface PlanRequest {
@@ -41,10 +41,9 @@ export function planRendition(request: PlanRequest): PlanOutcome {
   if (problems.length > 0) return { ok: false, problems };
 
   const span = spanOf(facts, clock, portion);
+  const size = renditionSize(facts, recipe.picture);
   const picture =
-    recipe.video && facts.video
-      ? planPicture(facts, facts.video, fitFrameSize(facts, facts.video.pixelAspect, recipe.picture.fit), span, clock)
-      : null;
+    recipe.video && facts.video && size ? planPicture(facts, facts.video, size, recipe.picture, span, clock) : null;
   const sound = recipe.audio && facts.audio.length > 0 ? planSound(facts, recipe.audio, span) : null;
   if (picture && Math.min(picture.size.width, picture.size.height) < SMALLEST_SIDE) {
     return { ok: false, problems: [tooSmall(picture)] };
@@ -103,6 +102,14 @@ function* findMisfits({ facts, recipe, portion, encoders }: PlanRequest): Genera
       'encoder-missing',
       'video.codec',
       `The encoder for ${recipe.video.codec === 'hevc' ? 'HEVC' : 'H.264'} is not installed on this machine; choose another codec, or install Debian’s ffmpeg package.`,
+    );
+  }
+  const left = croppedSize(facts, recipe.picture.crop);
+  if (recipe.video && facts.video && Math.min(left.width, left.height) < SMALLEST_SIDE) {
+    yield problem(
+      'crop-too-large',
+      'picture.crop',
+      `Cropping leaves ${Math.max(0, left.width)} × ${Math.max(0, left.height)} of ${facts.width} × ${facts.height}; leave at least ${SMALLEST_SIDE} pixels on each side.`,
     );
   }
   if (portion && facts.video && (portion.inFrame > portion.outFrame || portion.outFrame >= facts.frameCount)) {

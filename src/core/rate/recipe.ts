@@ -1,5 +1,7 @@
 import type { AudioCodec, Channels, Container, Effort, VideoCodec } from '../codec/tables.ts';
-import type { Fit } from '../geometry/frameSize.ts';
+import { fitFrameSize, type Fit, type FrameSize } from '../geometry/frameSize.ts';
+import { croppedSize, type Preparation } from '../geometry/preparation.ts';
+import type { ProgrammeFacts } from '../programme/facts.ts';
 
 /** How the picture's bits are decided. Rates in kb/s (1,000 bits), sizes in bytes. */
 export type RateChoice =
@@ -15,8 +17,8 @@ export interface Recipe {
   readonly name: string;
   readonly container: Container;
   readonly video: { readonly codec: VideoCodec; readonly rate: RateChoice; readonly effort: Effort } | null;
-  /** `fit: null` keeps the source's own frame size. */
-  readonly picture: { readonly fit: Fit | null };
+  /** `fit: null` keeps the source's own frame size, or what cropping leaves of it. */
+  readonly picture: Preparation & { readonly fit: Fit | null };
   readonly time: { readonly frameRate: 'source' };
   readonly audio: {
     readonly codec: AudioCodec;
@@ -32,7 +34,16 @@ export const STARTING_RECIPE: Recipe = {
   name: 'Web 720',
   container: 'mp4',
   video: { codec: 'h264', rate: { mode: 'quality', value: 23 }, effort: 'balanced' },
-  picture: { fit: { width: 1280, height: 720 } },
+  picture: { deinterlace: null, crop: null, fit: { width: 1280, height: 720 } },
   time: { frameRate: 'source' },
   audio: { codec: 'aac', kbps: 128, channels: 'stereo', sampleRate: 48000 },
 };
+
+/**
+ * The frame size a recipe gives a programme.
+ *
+ * @returns null for a programme without a picture.
+ */
+export function renditionSize(facts: ProgrammeFacts, picture: Recipe['picture']): FrameSize | null {
+  return facts.video && fitFrameSize(croppedSize(facts, picture.crop), facts.video.pixelAspect, picture.fit);
+}

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { AS_IT_IS, type Preparation } from '../../core/geometry/preparation.ts';
 import { planPicture } from '../../core/rate/planPicture.ts';
 import type { VideoEncodePlan } from '../../core/rate/encodePlan.ts';
 import { bitsPerSecond } from '../../core/units.ts';
@@ -14,9 +15,9 @@ const WHOLE = { inFrame: 0, frameCount: 1500 };
 const RATE = bitsPerSecond(2_000_000);
 const FILES = { source: '/media/odd name%d.mov', sound: '/work/sound.m4a', output: '/out/x.partial' };
 
-function pictureOf(frames = WHOLE, facts = factsOf()) {
+function pictureOf(frames = WHOLE, facts = factsOf(), preparation: Preparation = AS_IT_IS) {
   if (!facts.video) throw new Error('These facts have a picture.');
-  return planPicture(facts, facts.video, SIZE, frames, clockOf(facts));
+  return planPicture(facts, facts.video, SIZE, preparation, frames, clockOf(facts));
 }
 
 function videoOf(codec: 'h264' | 'hevc'): VideoEncodePlan {
@@ -39,7 +40,8 @@ describe('every input', () => {
     path: '/media/a.mov',
     streamIndex: 0,
     frame: 7,
-    seekSeconds: 0.26,
+    opening: { atSeconds: 0.26, framesBefore: 0 },
+    preparation: AS_IT_IS,
     matrix: 'bt709',
     range: 'limited',
     size: null,
@@ -156,6 +158,14 @@ describe('the picture’s filter', () => {
 
   it('keeps the stamps of a variable rate', () => {
     expect(encodeFilter(pictureOf(WHOLE, factsOf({}, { constantRate: false })))).toMatch(/max\(PTS-STARTPTS/);
+  });
+
+  it('makes frames of fields before it cuts edges off, for the encoder, the measurement and a look alike', () => {
+    const crop = { top: 20, bottom: 22, left: 2, right: 4 };
+    const prepared = pictureOf(WHOLE, factsOf(), { deinterlace: 'bottom-first', crop });
+    const expected = 'bwdif=mode=send_frame:parity=bff:deint=all,crop=w=iw-6:h=ih-42:x=2:y=20:exact=1,';
+    expect(encodeFilter(prepared)).toContain(`${expected}scale=`);
+    expect(measureArguments(prepared, '/media/a.mov', '/out/b.mp4').join(' ')).toContain(expected);
   });
 
   it('compares deep masters with more than 8 bits', () => {

@@ -2,7 +2,7 @@ import type { PicturePlan } from '../../core/rate/encodePlan.ts';
 import type { Rational } from '../../core/timing/rational.ts';
 import { QUIET_WITH_PROGRESS } from './encode.ts';
 import { inputArguments } from './input.ts';
-import { inputPortion, scaleFilter, trimFilter } from './picture.ts';
+import { inputPortion, prepareFilters, scaleFilter, trimFilter } from './picture.ts';
 
 /** File names in the working folder that a measurement writes. */
 export const MEASURE_LOGS = { ssim: 'ssim.log', psnr: 'psnr.log' } as const;
@@ -28,7 +28,7 @@ export function measureArguments(picture: PicturePlan, master: string, result: s
     ].join(',');
   const graph = [
     `[0:v:0]${prepare('limited')}[result1][result2]`,
-    `[1:${picture.streamIndex}]${trimFilter(picture)},${prepare(picture.sourceRange)}[master1][master2]`,
+    `[1:${picture.streamIndex}]${[trimFilter(picture), ...prepareFilters(picture.preparation), prepare(picture.sourceRange)].join(',')}[master1][master2]`,
     `[result1][master1]ssim=stats_file=${MEASURE_LOGS.ssim}:shortest=1[ssim]`,
     `[result2][master2]psnr=stats_file=${MEASURE_LOGS.psnr}:shortest=1[psnr]`,
   ].join(';');

@@ -1,4 +1,5 @@
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
+import type { FieldOrder, Preparation } from '../../core/geometry/preparation.ts';
 import type { Colour } from '../../core/programme/colour.ts';
 import type { PicturePlan } from '../../core/rate/encodePlan.ts';
 import type { Rational } from '../../core/timing/rational.ts';
@@ -50,6 +51,16 @@ export function trimFilter(picture: PicturePlan): string {
   return `trim=start_frame=${first}:end_frame=${first + picture.frameCount}`;
 }
 
+/** What makes a master's frames ready to be scaled or compared; empty when nothing is to be done. */
+export function prepareFilters({ deinterlace, crop }: Preparation): string[] {
+  const filters = deinterlace ? [`bwdif=mode=send_frame:parity=${PARITY[deinterlace]}:deint=all`] : [];
+  if (!crop) return filters;
+  const { top, bottom, left, right } = crop;
+  return [...filters, `crop=w=iw-${left + right}:h=ih-${top + bottom}:x=${left}:y=${top}:exact=1`];
+}
+
+const PARITY: Readonly<Record<FieldOrder, string>> = { 'top-first': 'tff', 'bottom-first': 'bff' };
+
 /** The tags of the result, set on its frames. */
 export function tagFilter(colour: Colour): string {
   return `setparams=range=tv:color_primaries=${colour.primaries}:color_trc=${colour.transfer}:colorspace=${colour.matrix}`;
@@ -63,6 +74,7 @@ export function encodeFilter(picture: PicturePlan): string {
   return [
     // Counting frames at the output instead would end the sound together with the last picture, too early.
     trimFilter(picture),
+    ...prepareFilters(picture.preparation),
     scaleFilter(picture.size, { matrix, range: picture.sourceRange }, { matrix, range: 'limited' }),
     'format=yuv420p',
     'setsar=1',

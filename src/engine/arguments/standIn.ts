@@ -23,7 +23,7 @@ export function standInArguments({ source, piece, picture, sound }: StandInReque
     const { matrix } = picture.colour;
     const chain = [
       trimFilter(picture),
-      // Only frames marked as fields are touched.
+      // A stand-in shows the master as it is; only the combs of frames marked as fields are taken out.
       'bwdif=mode=send_frame:deint=interlaced',
       scaleFilter(picture.size, { matrix, range: picture.sourceRange }, { matrix, range: 'limited' }),
       'format=yuv420p',

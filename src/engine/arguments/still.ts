@@ -1,6 +1,7 @@
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
+import type { Preparation } from '../../core/geometry/preparation.ts';
 import { inputFrom } from './input.ts';
-import { scaleFilter } from './picture.ts';
+import { prepareFilters, scaleFilter } from './picture.ts';
 
 /** Everything needed to take one exact frame out of a file. */
 export interface StillRequest {
@@ -8,8 +9,9 @@ export interface StillRequest {
   readonly streamIndex: number;
   /** From 0. */
   readonly frame: number;
-  /** Where to open the file so that the frame comes first; null counts frames from the start. */
-  readonly seekSeconds: number | null;
+  /** Where to open the file, and how many frames come before the wanted one from there. */
+  readonly opening: { readonly atSeconds: number; readonly framesBefore: number };
+  readonly preparation: Preparation;
   readonly matrix: string;
   readonly range: 'limited' | 'full';
   /** null keeps the file's own frame size. */
@@ -27,12 +29,16 @@ export function rawFrameArguments(request: StillRequest): string[] {
 }
 
 function frameArguments(request: StillRequest): string[] {
-  const { matrix, range, size, seekSeconds } = request;
-  const filters = [scaleFilter(size, { matrix, range }, 'rgb'), 'format=rgb24'];
-  if (seekSeconds === null) filters.unshift(`select=eq(n\\,${request.frame})`);
+  const { matrix, range, size, opening, preparation } = request;
+  const filters = [
+    ...prepareFilters(preparation),
+    ...(opening.framesBefore > 0 ? [`select=eq(n\\,${opening.framesBefore})`] : []),
+    scaleFilter(size, { matrix, range }, 'rgb'),
+    'format=rgb24',
+  ];
   return [
     ...['-hide_banner', '-nostdin', '-loglevel', 'error'],
-    ...inputFrom(request.path, seekSeconds ?? 0),
+    ...inputFrom(request.path, opening.atSeconds),
     ...['-map', `0:${request.streamIndex}`, '-an', '-sn', '-dn', '-frames:v', '1', '-fps_mode', 'passthrough'],
     ...['-vf', filters.join(',')],
   ];

@@ -1,12 +1,8 @@
-import {
-  SOUND_STEP_SECONDS,
-  type Bars,
-  type MeasuredPicture,
-  type MeasuredSound,
-} from '../../core/analysis/measured.ts';
+import { SOUND_STEP_SECONDS, type MeasuredPicture, type MeasuredSound } from '../../core/analysis/measured.ts';
 import { BLACK_SHARE } from '../../core/analysis/pictureFindings.ts';
 import type { AnalysisStretch } from '../../core/analysis/planAnalysis.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
+import type { Edges } from '../../core/geometry/preparation.ts';
 import { FIELD_BURST, FIELD_BURST_LEAD } from '../arguments/analyse.ts';
 
 /** What the decoder says when a frame is spoilt or lost. */
@@ -119,7 +115,7 @@ export function createAnalysisReader(stretch: AnalysisStretch, channels: number)
 }
 
 /** What lies outside the rows and columns that show something; null when the frame shows nothing. */
-function barsOf(edge: Record<string, number>, size: FrameSize): Bars | null {
+function barsOf(edge: Record<string, number>, size: FrameSize): Edges | null {
   const [left, right, top, bottom] = ['x1', 'x2', 'y1', 'y2'].map((side) => edge[`cropdetect.${side}`] ?? NaN);
   if (left === undefined || right === undefined || top === undefined || bottom === undefined) return null;
   if (!(right > left && bottom > top)) return null;

@@ -2,9 +2,9 @@ import type { PlanView } from '../../contract/views.ts';
 import type { RenditionRequest } from '../../contract/recipe.ts';
 import { averageRate } from '../../core/units.ts';
 import { bytesPerHour } from '../../core/budget/projections.ts';
-import { fitFrameSize } from '../../core/geometry/frameSize.ts';
 import type { EncodePlan } from '../../core/rate/encodePlan.ts';
 import { planRendition } from '../../core/rate/planRendition.ts';
+import { renditionSize } from '../../core/rate/recipe.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
 import { readClock } from '../programmes/frameTimes.ts';
@@ -21,14 +21,15 @@ export async function planOrder(
   await requireUnchanged(identityOf(programme));
   const { recipe } = request;
   const { facts } = programme;
-  const size = facts.video && fitFrameSize(facts, facts.video.pixelAspect, recipe.picture.fit);
+  const size = renditionSize(facts, recipe.picture);
   const outcome = planRendition({
     facts,
     clock: await readClock(context, programme),
     recipe,
     portion: request.portion,
     encoders: context.engineReport.encoders,
-    sounding: recipe.video && size ? await findSounding(context, programme.id, recipe.video.codec, size) : null,
+    sounding:
+      recipe.video && size ? await findSounding(context, programme.id, recipe.video.codec, size, recipe.picture) : null,
   });
   if (outcome.ok) return { programme, plan: outcome.plan };
   const all = outcome.problems.map((problem) => ({

@@ -4,7 +4,7 @@ import { portionClock } from '../../core/timing/frameClock.ts';
 import { colourDistance, meanColour } from '../../core/quality/meanColour.ts';
 import type { PicturePlan } from '../../core/rate/encodePlan.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
-import { masterRequest } from '../stills/stills.ts';
+import { masterRequest, preparedRequest } from '../stills/stills.ts';
 import type { CheckRequest } from './checkRequest.ts';
 
 /** Rounding and gentle coding stay within this many of 255 steps; a wrong matrix or range goes well beyond. */
@@ -51,7 +51,7 @@ async function distanceAs(
   const ofPortion = portionClock(request.clock, picture.inFrame);
   const distances = SAMPLES.map(async (share) => {
     const frame = Math.min(picture.frameCount - 1, Math.floor(picture.frameCount * share));
-    const ofMaster = masterRequest(request.source, request.facts, request.clock, picture.inFrame + frame, SAMPLE_SIZE);
+    const ofMaster = preparedRequest(request.source, request.facts, request.clock, picture, frame, SAMPLE_SIZE);
     const ofResult = { ...masterRequest(request.result, found, ofPortion, frame, SAMPLE_SIZE), ...reading };
     const master = await request.engine.rawFrame(ofMaster, request.signal);
     const result = await request.engine.rawFrame(ofResult, request.signal);

@@ -2,6 +2,7 @@ import { mkdir, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { KEYFRAME_SECONDS, type VideoCodec } from '../../core/codec/tables.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
+import { namePreparation, type Preparation } from '../../core/geometry/preparation.ts';
 import { planPicture } from '../../core/rate/planPicture.ts';
 import { SOUNDED_QUALITIES, type Sounding } from '../../core/rate/sounding.ts';
 import { chooseStretches } from '../../core/rate/stretches.ts';
@@ -19,8 +20,9 @@ export async function findSounding(
   programmeId: string,
   codec: VideoCodec,
   size: FrameSize,
+  preparation: Preparation,
 ): Promise<Sounding | null> {
-  const values = [programmeId, codec, size.width, size.height];
+  const values = [programmeId, codec, size.width, size.height, namePreparation(preparation)];
   const [row] = await context.database.query<{ points: Sounding['points'] }>(statements.FIND_SOUNDING, values);
   return row ? { codec, size, points: row.points } : null;
 }
@@ -28,7 +30,7 @@ export async function findSounding(
 /** Measures soundings one after another in the background, at the lowest priority. */
 export interface SoundingDesk {
   /** The sounding, or null while it is being measured; an event tells when it is there. */
-  ask(programmeId: string, codec: VideoCodec, size: FrameSize): Promise<Sounding | null>;
+  ask(programmeId: string, codec: VideoCodec, size: FrameSize, preparation: Preparation): Promise<Sounding | null>;
   stop(): Promise<void>;
 }
 
@@ -37,15 +39,15 @@ export function createSoundingDesk(context: Context): SoundingDesk {
   const pending = new Map<string, Promise<void>>();
   let last: Promise<void> = Promise.resolve();
   return {
-    ask: async (programmeId, codec, size) => {
-      const known = await findSounding(context, programmeId, codec, size);
+    ask: async (programmeId, codec, size, preparation) => {
+      const known = await findSounding(context, programmeId, codec, size, preparation);
       if (known) return known;
       const programme = await findProgramme(context, programmeId);
       if (!programme.facts.video) throw new Refusal('no-picture', 'This programme has sound only.');
-      const key = [programmeId, codec, size.width, size.height].join('-');
+      const key = [programmeId, codec, size.width, size.height, namePreparation(preparation)].join('-');
       if (!pending.has(key)) {
         last = last
-          .then(() => measure(context, programme, codec, size, stopping.signal))
+          .then(() => measure(context, programme, codec, size, preparation, stopping.signal))
           .catch((error: unknown) => {
             if (!stopping.signal.aborted) context.logger.warn({ programmeId, err: error }, 'a sounding failed');
           })
@@ -66,6 +68,7 @@ async function measure(
   programme: ProgrammeRow,
   codec: VideoCodec,
   size: FrameSize,
+  preparation: Preparation,
   signal: AbortSignal,
 ): Promise<void> {
   signal.throwIfAborted();
@@ -81,7 +84,7 @@ async function measure(
   await mkdir(workingFolder, { recursive: true });
   try {
     for (const stretch of stretches) {
-      const picture = planPicture(facts, facts.video, size, stretch, clock);
+      const picture = planPicture(facts, facts.video, size, preparation, stretch, clock);
       const request = { codec, qualities, keyframeInterval: Math.max(1, Math.round(rate * KEYFRAME_SECONDS)) };
       const sizes = await context.engine.gauge(picture, request, programme.path, {
         workingFolder,
@@ -101,7 +104,9 @@ async function measure(
     quality,
     bitsPerSecond: Math.round(((bytes[index] ?? 0) * 8) / seconds),
   }));
-  const values = [programme.id, codec, size.width, size.height, JSON.stringify(points), context.now()];
+  const { width, height } = size;
+  const prepared = namePreparation(preparation);
+  const values = [programme.id, codec, width, height, prepared, JSON.stringify(points), context.now()];
   await context.database.query(statements.SAVE_SOUNDING, values);
   context.events.publish({ type: 'sounding', programmeId: programme.id });
 }

@@ -1,4 +1,5 @@
 import path from 'node:path';
+import { AS_IT_IS } from '../../core/geometry/preparation.ts';
 import { pieceOf, type StandInPiece } from '../../core/programme/standIn.ts';
 import { planPicture } from '../../core/rate/planPicture.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
@@ -45,7 +46,7 @@ function requestFor({ path: source, facts }: ProgrammeRow, clock: FrameClock, pi
   return {
     source,
     piece,
-    picture: video && planPicture(facts, video, thumbnailSize(facts, width), piece, clock),
+    picture: video && planPicture(facts, video, thumbnailSize(facts, width), AS_IT_IS, piece, clock),
     sound: track ? { streamIndex: track.index, startSeconds: video?.startSeconds ?? track.startSeconds } : null,
   };
 }

@@ -2,6 +2,8 @@ import path from 'node:path';
 import { assumeColour } from '../../core/programme/colour.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import { shapeOf, type FrameSize } from '../../core/geometry/frameSize.ts';
+import { AS_IT_IS } from '../../core/geometry/preparation.ts';
+import type { PicturePlan } from '../../core/rate/encodePlan.ts';
 import { portionClock, seekSeconds, type FrameClock } from '../../core/timing/frameClock.ts';
 import { rational } from '../../core/timing/rational.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
@@ -23,6 +25,8 @@ export interface Stills {
   ofProgramme(id: string, frame: number, width: number | null): Promise<Buffer>;
   /** A frame of a result, brought to the master's frame size as the measurement does. */
   ofRendition(id: string, frame: number): Promise<Buffer>;
+  /** What that frame was made from: the master's frame, cropped and deinterlaced as the rendition is. */
+  ofMasterOf(renditionId: string, frame: number): Promise<Buffer>;
 }
 
 export function createStills(context: Context): Stills {
@@ -51,12 +55,24 @@ export function createStills(context: Context): Stills {
         path: rendition.path,
         streamIndex: 0,
         frame,
-        seekSeconds: picture.constantRate || programme.facts.video?.seeksExactly ? seekSeconds(clock, frame, 0) : null,
+        opening: openAt(clock, frame, picture.constantRate || programme.facts.video?.seeksExactly ? 0 : null, 0),
+        preparation: AS_IT_IS,
         matrix: picture.colour.matrix,
         range: 'limited',
         size: picture.sourceSize,
       };
       return get(request, String(rendition.finished_at?.toISOString()));
+    },
+    ofMasterOf: async (id, frame) => {
+      const rendition = await findRendition(context, id);
+      const { picture } = rendition.plan;
+      if (!picture) throw new Refusal('not-found', 'This rendition has no picture to show.');
+      const programme = await findProgramme(context, rendition.programme_id);
+      await requireUnchanged(identityOf(programme));
+      requireFrame(frame, picture.frameCount);
+      const clock = await readClock(context, programme);
+      const request = preparedRequest(programme.path, programme.facts, clock, picture, frame, null);
+      return get(request, programme.modified_at.toISOString());
     },
   };
 }
@@ -75,11 +91,45 @@ export function masterRequest(
     path: file,
     streamIndex: video.index,
     frame,
-    seekSeconds: video.seeksExactly ? seekSeconds(clock, frame, video.startSeconds) : null,
+    opening: openAt(clock, frame, video.seeksExactly ? video.startSeconds : null, 0),
+    preparation: AS_IT_IS,
     matrix: assumeColour(video.colour, facts.height).matrix,
     range: video.colour.range ?? 'limited',
     size,
   };
+}
+
+/** Frames read before one that is deinterlaced, which looks at its neighbours. */
+const NEIGHBOURS = 2;
+
+/**
+ * A frame of a master as a rendition took it.
+ *
+ * @param frame - Of the rendition, from 0.
+ */
+export function preparedRequest(
+  file: string,
+  facts: ProgrammeFacts,
+  clock: FrameClock,
+  { inFrame, preparation }: PicturePlan,
+  frame: number,
+  size: FrameSize | null,
+): StillRequest {
+  const request = masterRequest(file, facts, clock, inFrame + frame, size);
+  const before = preparation.deinterlace ? Math.min(NEIGHBOURS, frame) : 0;
+  const start = facts.video?.seeksExactly ? facts.video.startSeconds : null;
+  return { ...request, preparation, opening: openAt(clock, inFrame + frame, start, before) };
+}
+
+/** @param startSeconds - When the picture begins in a file that can be sought; null for one that is counted through. */
+function openAt(
+  clock: FrameClock,
+  frame: number,
+  startSeconds: number | null,
+  framesBefore: number,
+): StillRequest['opening'] {
+  if (startSeconds === null) return { atSeconds: 0, framesBefore: frame };
+  return { atSeconds: seekSeconds(clock, frame - framesBefore, startSeconds), framesBefore };
 }
 
 /** A width and the height that goes with it, in square pixels. */

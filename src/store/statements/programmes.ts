@@ -52,12 +52,13 @@ export const FORGET_PROGRAMME = `
   RETURNING id`;
 
 export const SAVE_SOUNDING = `
-  INSERT INTO sounding (programme_id, codec, width, height, points, measured_at)
-  SELECT id, $2, $3, $4, $5, $6 FROM programme WHERE id = $1
-  ON CONFLICT (programme_id, codec, width, height) DO UPDATE SET points = $5, measured_at = $6`;
+  INSERT INTO sounding (programme_id, codec, width, height, preparation, points, measured_at)
+  SELECT id, $2, $3, $4, $5, $6, $7 FROM programme WHERE id = $1
+  ON CONFLICT (programme_id, codec, width, height, preparation) DO UPDATE SET points = $6, measured_at = $7`;
 
 export const FIND_SOUNDING = `
-  SELECT points FROM sounding WHERE programme_id = $1 AND codec = $2 AND width = $3 AND height = $4`;
+  SELECT points FROM sounding
+  WHERE programme_id = $1 AND codec = $2 AND width = $3 AND height = $4 AND preparation = $5`;
 
 /** What was measured of another file says nothing about this one. */
 export const DROP_SOUNDINGS = `DELETE FROM sounding WHERE programme_id = $1`;

@@ -72,7 +72,7 @@ function Desk({ programme, rendition, rows }: Props) {
     setMode('flip');
   };
   useDeskKeys({ frame, last, worst, second: Math.round(toNumber(programme.frameRate)), goTo, flip, setMode, setZoom });
-  const pair = useFramePair(programme.id, rendition.id, frame, inFrame, last);
+  const pair = useFramePair(rendition.id, frame, last);
   const aspect = programme.video?.pixelAspect ?? { num: 1, den: 1 };
   return (
     <main className="flex h-[calc(100vh-3.1rem)] flex-col">

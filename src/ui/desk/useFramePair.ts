@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { frameOfProgramme, frameOfRendition } from '../hooks/api.ts';
+import { frameOfRendition, masterOfRendition } from '../hooks/api.ts';
 
 export interface FramePair {
   readonly frame: number;
@@ -15,22 +15,14 @@ type State =
 /**
  * The same frame of master and result, always shown together: both are decoded before either is, so that the eye
  * never compares two moments.
- *
- * @param inFrame - The master's frame that is the result's first.
  */
-export function useFramePair(
-  programmeId: string,
-  renditionId: string,
-  frame: number,
-  inFrame: number,
-  lastFrame: number,
-): State {
+export function useFramePair(renditionId: string, frame: number, lastFrame: number): State {
   const [state, setState] = useState<State>({ kind: 'loading', shown: null });
   useEffect(() => {
     let isStale = false;
     const pairOf = (wanted: number): FramePair => ({
       frame: wanted,
-      master: frameOfProgramme(programmeId, inFrame + wanted),
+      master: masterOfRendition(renditionId, wanted),
       result: frameOfRendition(renditionId, wanted),
     });
     const pair = pairOf(frame);
@@ -50,7 +42,7 @@ export function useFramePair(
     return () => {
       isStale = true;
     };
-  }, [programmeId, renditionId, frame, inFrame, lastFrame]);
+  }, [renditionId, frame, lastFrame]);
   return state;
 }
 

@@ -13,6 +13,7 @@ import type {
 } from '../../contract/views.ts';
 import type { VideoCodec } from '../../core/codec/tables.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
+import type { Preparation } from '../../core/geometry/preparation.ts';
 import type { Sounding } from '../../core/rate/sounding.ts';
 
 /** An error answer of the server, as something to show. */
@@ -72,9 +73,11 @@ export const api = {
   media: (folder: string | null) =>
     call<MediaListing>(`media${folder === null ? '' : `?folder=${encodeURIComponent(folder)}`}`),
   system: () => call<SystemView>('system'),
-  sounding: (programmeId: string, codec: VideoCodec, size: FrameSize) =>
+  sounding: (programmeId: string, codec: VideoCodec, size: FrameSize, { crop, deinterlace }: Preparation) =>
     call<Sounding | { state: 'measuring' }>(
-      `programmes/${programmeId}/sounding?codec=${codec}&width=${size.width}&height=${size.height}`,
+      `programmes/${programmeId}/sounding?codec=${codec}&width=${size.width}&height=${size.height}` +
+        (crop ? `&crop=${crop.top},${crop.bottom},${crop.left},${crop.right}` : '') +
+        (deinterlace ? `&deinterlace=${deinterlace}` : ''),
     ),
   qualities: async (id: string): Promise<string> => (await fetch(`/api/renditions/${id}/quality.csv`)).text(),
 };
@@ -87,6 +90,8 @@ export const fileOfProgramme = (id: string) => `/api/programmes/${id}/file`;
 export const standInPiece = (id: string, number: number) => `/api/programmes/${id}/standin/${number}`;
 
 export const stripPicture = (id: string, number: number) => `/api/programmes/${id}/strips/${number}`;
+
+export const masterOfRendition = (id: string, frame: number) => `/api/renditions/${id}/master/${frame}`;
 
 export const frameOfRendition = (id: string, frame: number) => `/api/renditions/${id}/frames/${frame}`;
 

@@ -5,6 +5,7 @@ import { useEffect } from 'react';
 import type { AnalysisView, ProgrammeView, RenditionView, ServerEvent, TakeInView } from '../../contract/views.ts';
 import type { VideoCodec } from '../../core/codec/tables.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
+import { namePreparation, type Preparation } from '../../core/geometry/preparation.ts';
 import { api } from './api.ts';
 
 export const useProgrammes = () => useQuery({ queryKey: ['programmes'], queryFn: api.programmes });
@@ -39,13 +40,18 @@ export const useMedia = (folder: string | null) =>
   useQuery({ queryKey: ['media', folder], queryFn: () => api.media(folder) });
 
 /** The sounding of a programme at a frame size; null while it is being measured. */
-export function useSounding(programmeId: string, codec: VideoCodec | null, size: FrameSize | null) {
+export function useSounding(
+  programmeId: string,
+  codec: VideoCodec | null,
+  size: FrameSize | null,
+  preparation: Preparation,
+) {
   return useQuery({
-    queryKey: ['sounding', programmeId, codec, size?.width, size?.height],
+    queryKey: ['sounding', programmeId, codec, size?.width, size?.height, namePreparation(preparation)],
     enabled: codec !== null && size !== null,
     queryFn: async () => {
       if (!codec || !size) return null;
-      const answer = await api.sounding(programmeId, codec, size);
+      const answer = await api.sounding(programmeId, codec, size, preparation);
       return 'points' in answer ? answer : null;
     },
     staleTime: Infinity,

@@ -2,10 +2,9 @@
 
 import { useMemo } from 'react';
 import type { ProgrammeView } from '../../contract/views.ts';
-import { fitFrameSize } from '../../core/geometry/frameSize.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import { planRendition, type PlanOutcome } from '../../core/rate/planRendition.ts';
-import type { Recipe } from '../../core/rate/recipe.ts';
+import { renditionSize, type Recipe } from '../../core/rate/recipe.ts';
 import { useSounding, useSystem } from './queries.ts';
 import { useClock } from './useClock.ts';
 
@@ -19,9 +18,8 @@ export interface OrderPlan {
 export function useOrderPlan(programme: ProgrammeView, recipe: Recipe, portion: Portion | null): OrderPlan {
   const { data: system } = useSystem();
   const clock = useClock(programme);
-  const size =
-    programme.video && recipe.video ? fitFrameSize(programme, programme.video.pixelAspect, recipe.picture.fit) : null;
-  const sounding = useSounding(programme.id, size && recipe.video ? recipe.video.codec : null, size);
+  const size = recipe.video && renditionSize(programme, recipe.picture);
+  const sounding = useSounding(programme.id, size && recipe.video ? recipe.video.codec : null, size, recipe.picture);
   const outcome = useMemo(
     () =>
       planRendition({

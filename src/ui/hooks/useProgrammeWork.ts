@@ -71,7 +71,11 @@ function startFor(programme: ProgrammeView): Recipe {
   return {
     ...STARTING_RECIPE,
     video: hasPicture ? STARTING_RECIPE.video : null,
-    picture: { fit: hasPicture && programme.height > 720 ? STARTING_RECIPE.picture.fit : null },
+    picture: {
+      crop: null,
+      deinterlace: programme.video?.interlaced ? (programme.video.fieldOrder ?? 'top-first') : null,
+      fit: hasPicture && programme.height > 720 ? STARTING_RECIPE.picture.fit : null,
+    },
     audio: startingSound(programme),
   };
 }

@@ -1,12 +1,16 @@
 import { ChevronRight } from 'lucide-react';
 import type { Effort } from '../../core/codec/tables.ts';
 import { SAMPLE_RATES } from '../../core/codec/tables.ts';
+import type { ProgrammeView } from '../../contract/views.ts';
 import { faultInName } from '../../core/naming/outputName.ts';
 import type { Recipe } from '../../core/rate/recipe.ts';
 import { Choices } from './Choices.tsx';
+import { PreparationSection } from './PreparationSection.tsx';
 import { TypedField } from './TypedField.tsx';
 
 interface Props {
+  readonly programme: ProgrammeView;
+  readonly problemOf: (field: string) => string | undefined;
   readonly recipe: Recipe;
   readonly change: (recipe: Recipe) => void;
   readonly name: string | null;
@@ -21,15 +25,16 @@ const EFFORTS: readonly { value: Effort; label: string; hint: string }[] = [
   { value: 'thorough', label: 'Thorough', hint: 'preset slow' },
 ];
 
-/** What is rarely changed, in the order of the signal: video, sound, file. */
-export function FineControl({ recipe, change, name, onName, keepFailed, onKeepFailed }: Props) {
+/** What is rarely changed, in the order of the signal: picture, video, sound, file. */
+export function FineControl({ programme, problemOf, recipe, change, name, onName, keepFailed, onKeepFailed }: Props) {
   const { video, audio } = recipe;
   return (
     <details className="group mt-2">
       <summary className="text-quiet hover:text-ink inline-flex cursor-pointer list-none items-center gap-1 rounded">
         <ChevronRight aria-hidden="true" size={16} className="transition-transform group-open:rotate-90" /> Fine control
       </summary>
-      <div className="border-rule mt-2 grid max-w-4xl grid-cols-3 gap-6 border-l-2 pl-4">
+      <div className="border-rule mt-2 grid max-w-5xl grid-cols-4 gap-6 border-l-2 pl-4">
+        <PreparationSection programme={programme} recipe={recipe} change={change} problem={problemOf('picture.crop')} />
         <section>
           <h3 className="text-quiet text-sm">Video: effort of the encoder</h3>
           {video ? (

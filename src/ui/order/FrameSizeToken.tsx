@@ -1,4 +1,5 @@
 import { COMMON_HEIGHTS, fitFrameSize, type Fit, type FrameSize } from '../../core/geometry/frameSize.ts';
+import { croppedSize } from '../../core/geometry/preparation.ts';
 import { Choices } from './Choices.tsx';
 import type { OrderPartProps } from './orderPart.ts';
 import { Token } from './Token.tsx';
@@ -14,10 +15,10 @@ export function FrameSizeToken({
 }: OrderPartProps & { readonly size: FrameSize }) {
   const { video } = programme;
   if (!video) return null;
-  const fitted = (fit: Fit | null) => fitFrameSize(programme, video.pixelAspect, fit);
+  const fitted = (fit: Fit | null) => fitFrameSize(croppedSize(programme, recipe.picture.crop), video.pixelAspect, fit);
   const own = fitted(null);
   const smaller = COMMON_HEIGHTS.filter((height) => height < own.height);
-  const apply = (fit: Fit | null) => change({ ...recipe, picture: { fit } });
+  const apply = (fit: Fit | null) => change({ ...recipe, picture: { ...recipe.picture, fit } });
   const choices = [
     { value: 'own', label: `${own.width} × ${own.height}`, hint: 'The source’s own' },
     ...smaller.map((height) => ({

@@ -1,8 +1,7 @@
 import type { ProgrammeView } from '../../contract/views.ts';
 import { CODEC_NAMES } from '../../core/codec/tables.ts';
-import { fitFrameSize } from '../../core/geometry/frameSize.ts';
 import type { PlanProblem } from '../../core/rate/planProblem.ts';
-import type { Recipe } from '../../core/rate/recipe.ts';
+import { renditionSize, type Recipe } from '../../core/rate/recipe.ts';
 import { nameFrameRate } from '../../core/timing/frameRate.ts';
 import { useSystem } from '../hooks/queries.ts';
 import { Choices } from './Choices.tsx';
@@ -23,15 +22,16 @@ interface Props {
 export function OrderLine({ programme, recipe, change, problems }: Props) {
   const problemOf = (field: string) => problems.find((problem) => problem.field === field)?.message;
   const part = { programme, recipe, change, problemOf };
-  const { video } = programme;
-  const size = video && fitFrameSize(programme, video.pixelAspect, recipe.picture.fit);
+  const size = renditionSize(programme, recipe.picture);
+  const { crop, deinterlace } = recipe.picture;
   return (
     <p className="max-w-[60rem] text-xl leading-9" data-testid="order-line">
       An MP4 {recipe.video ? 'in ' : 'of '}
       <CodecToken {...part} />
       {recipe.video && size && (
         <>
-          , at <FrameSizeToken {...part} size={size} /> and the source’s{' '}
+          {deinterlace && ', deinterlaced'}
+          {crop && ', cropped'}, at <FrameSizeToken {...part} size={size} /> and the source’s{' '}
           <span className="figure">{nameFrameRate(programme.frameRate)}</span> fps, <RateTokens {...part} />
         </>
       )}

@@ -28,6 +28,8 @@ export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   const sound = recipe.audio ? `AAC ${recipe.audio.channels} at ${recipe.audio.kbps} kb/s` : 'no sound';
   if (!recipe.video) return `An MP4 of sound only, ${sound}`;
   const { mode, amount, passes } = describeRate(recipe.video.rate);
+  const { crop, deinterlace } = recipe.picture;
+  const prepared = `${deinterlace ? ', deinterlaced' : ''}${crop ? ', cropped' : ''}`;
   const frame = size ? `${size.width} × ${size.height}` : 'the source’s size';
-  return `${CODEC_NAMES[recipe.video.codec]}, ${frame}, ${mode} ${amount}${passes ? ` in ${passes}` : ''}, ${sound}`;
+  return `${CODEC_NAMES[recipe.video.codec]}${prepared}, ${frame}, ${mode} ${amount}${passes ? ` in ${passes}` : ''}, ${sound}`;
 }

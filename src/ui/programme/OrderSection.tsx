@@ -64,6 +64,8 @@ export function OrderSection({ programme, renditions, recipe, change, portions, 
       </h2>
       <OrderLine programme={programme} recipe={recipe} change={change} problems={outcome.ok ? [] : outcome.problems} />
       <FineControl
+        programme={programme}
+        problemOf={(field) => (outcome.ok ? undefined : outcome.problems.find((one) => one.field === field)?.message)}
         recipe={recipe}
         change={change}
         name={name}

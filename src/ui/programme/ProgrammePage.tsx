@@ -72,6 +72,10 @@ function Work({ programme, saved, renditions }: WorkProps) {
   );
   const applyFix = (fix: Fix) => {
     if (fix.kind === 'portion') return putPortion(fix.portion, current?.id ?? null);
+    const { picture } = recipe;
+    if (fix.kind === 'crop') return changeRecipe({ ...recipe, picture: { ...picture, crop: fix.crop } });
+    if (fix.kind === 'deinterlace')
+      return changeRecipe({ ...recipe, picture: { ...picture, deinterlace: fix.fields } });
     const audio = recipe.audio ?? { codec: 'aac', sampleRate: 48000 };
     changeRecipe({ ...recipe, audio: { ...audio, channels: fix.channels, kbps: fix.kbps } });
   };

@@ -14,9 +14,18 @@ export const GET = route<Params>(async ({ soundings }, request, { id }) => {
     codec: query.get('codec') ?? undefined,
     width: Number(query.get('width')),
     height: Number(query.get('height')),
+    deinterlace: query.get('deinterlace'),
+    crop: readCrop(query.get('crop')),
   });
   if (!parsed.ok) throw refuseFields(parsed.faults);
-  const { codec, width, height } = parsed.value;
-  const sounding = await soundings.ask(id, codec, { width, height });
+  const { codec, width, height, ...preparation } = parsed.value;
+  const sounding = await soundings.ask(id, codec, { width, height }, preparation);
   return sounding ? Response.json(sounding) : Response.json({ state: 'measuring' }, { status: 202 });
 });
+
+/** `138,138,0,0`: top, bottom, left, right. */
+function readCrop(text: string | null): object | null {
+  if (text === null) return null;
+  const [top, bottom, left, right] = text.split(',').map(Number);
+  return { top, bottom, left, right };
+}

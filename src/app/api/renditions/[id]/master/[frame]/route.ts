@@ -1,0 +1,11 @@
+import { route } from '../../../../../../server/http.ts';
+import { answerPicture, readFrameNumber } from '../../../../../../server/stills/answerPicture.ts';
+
+interface Params {
+  readonly id: string;
+  readonly frame: string;
+}
+
+export const GET = route<Params>(async ({ stills }, _request, { id, frame }) =>
+  answerPicture(await stills.ofMasterOf(id, readFrameNumber(frame))),
+);

@@ -1,0 +1,75 @@
+import type { ProgrammeView } from '../../contract/views.ts';
+import { croppedSize, type Edges, type FieldOrder } from '../../core/geometry/preparation.ts';
+import type { Recipe } from '../../core/rate/recipe.ts';
+import { Choices } from './Choices.tsx';
+import { TypedField } from './TypedField.tsx';
+
+interface Props {
+  readonly programme: ProgrammeView;
+  readonly recipe: Recipe;
+  readonly change: (recipe: Recipe) => void;
+  readonly problem: string | undefined;
+}
+
+const FIELDS: readonly { value: FieldOrder | 'keep'; label: string; hint?: string }[] = [
+  { value: 'keep', label: 'As it is' },
+  { value: 'top-first', label: 'Deinterlaced, top field first', hint: 'HD, and tape of 625 lines' },
+  { value: 'bottom-first', label: 'Deinterlaced, bottom field first', hint: 'DV' },
+];
+
+/** What is done to the picture before it is scaled. */
+export function PreparationSection({ programme, recipe, change, problem }: Props) {
+  const { picture } = recipe;
+  if (!programme.video || !recipe.video) {
+    return (
+      <section>
+        <h3 className="text-quiet text-sm">Picture</h3>
+        <p>No picture.</p>
+      </section>
+    );
+  }
+  const left = croppedSize(programme, picture.crop);
+  return (
+    <section>
+      <h3 className="text-quiet text-sm">Picture: fields</h3>
+      <Choices
+        label="Fields"
+        value={picture.deinterlace ?? 'keep'}
+        choices={FIELDS}
+        onChange={(value) =>
+          change({ ...recipe, picture: { ...picture, deinterlace: value === 'keep' ? null : value } })
+        }
+      />
+      <div className="mt-2">
+        <TypedField
+          // Typed or set by an advisory: the field shows what holds.
+          key={writeCrop(picture.crop)}
+          label="Picture: cut off at top, bottom, left, right"
+          value={picture.crop}
+          write={writeCrop}
+          read={readCrop}
+          onChange={(crop) => change({ ...recipe, picture: { ...picture, crop } })}
+          hint={`In the master’s pixels, even; ${left.width} × ${left.height} are left.`}
+        />
+        {problem && <p className="text-wrong text-sm">{problem}</p>}
+      </div>
+    </section>
+  );
+}
+
+function writeCrop(crop: Edges | null): string {
+  return crop ? [crop.top, crop.bottom, crop.left, crop.right].join(', ') : '';
+}
+
+function readCrop(text: string): { value: Edges | null } | { fault: string } {
+  if (text.trim() === '') return { value: null };
+  const sides = text
+    .split(/[\s,;]+/)
+    .filter(Boolean)
+    .map(Number);
+  const [top = 0, bottom = 0, left = 0, right = 0] = sides;
+  if (sides.length > 4 || sides.some((side) => !Number.isInteger(side) || side < 0 || side % 2 !== 0)) {
+    return { fault: 'Type up to four even numbers, such as 138, 138, 0, 0.' };
+  }
+  return { value: top + bottom + left + right === 0 ? null : { top, bottom, left, right } };
+}
