@@ -17,11 +17,14 @@ describe('the recipe', () => {
       name: 'Web 720',
       container: 'mp4',
       video: { codec: 'h264', rate: { mode: 'size', bytes: 48000000 }, effort: 'balanced' },
-      picture: { deinterlace: null, crop: null, fit: { width: 1280, height: 720 } },
+      picture: { fit: { width: 1280, height: 720 } },
       time: { frameRate: 'source' },
       audio: { codec: 'aac', kbps: 128, channels: 'stereo', sampleRate: 48000 },
     };
-    expect(parseWith(recipeSchema, skeleton)).toEqual({ ok: true, value: skeleton });
+    expect(parseWith(recipeSchema, skeleton)).toEqual({
+      ok: true,
+      value: { ...skeleton, picture: { deinterlace: null, crop: null, ...skeleton.picture } },
+    });
     expect(parseWith(recipeSchema, STARTING_RECIPE)).toEqual({ ok: true, value: STARTING_RECIPE });
   });
 

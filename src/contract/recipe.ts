@@ -96,21 +96,25 @@ function rateSchema(codec: VideoCodec | undefined, rate: unknown): Schema {
   }
 }
 
-const videoSchema = lazy((value: { codec?: VideoCodec; rate?: unknown } | null) =>
-  strictObject({
+/** A stream kept as it is needs no settings. */
+const copySchema = strictObject({ codec: string().oneOf(['copy']).required() });
+
+const videoSchema = lazy((value: { codec?: VideoCodec | 'copy'; rate?: unknown } | null) => {
+  if (value?.codec === 'copy') return copySchema;
+  return strictObject({
     codec: string()
       .required(fault(`one of ${VIDEO_CODECS.join(', ')}`))
       .oneOf(VIDEO_CODECS, fault(`one of ${VIDEO_CODECS.join(', ')}`)),
-    rate: rateSchema(value?.codec, value?.rate),
+    rate: rateSchema(value?.codec as VideoCodec | undefined, value?.rate),
     effort: string()
       .oneOf(EFFORTS, fault(`one of ${EFFORTS.join(', ')}`))
       .default('balanced'),
   })
     .nullable()
-    .defined(fault('settings for the picture, or null for a sound-only file')),
-);
+    .defined(fault('settings for the picture, or null for a sound-only file'));
+});
 
-const audioSchema = strictObject({
+const encodedAudioSchema = strictObject({
   codec: string()
     .required(fault(`one of ${AUDIO_CODECS.join(', ')}`))
     .oneOf(AUDIO_CODECS, fault(`one of ${AUDIO_CODECS.join(', ')}`)),
@@ -128,6 +132,10 @@ const audioSchema = strictObject({
 })
   .nullable()
   .defined(fault('settings for the sound, or null for none'));
+
+const audioSchema = lazy((value: { codec?: string } | null) =>
+  value?.codec === 'copy' ? copySchema : encodedAudioSchema,
+);
 
 /** The recipe as it travels and is saved, `linstock.recipe/1`; unknown keys are refused by name. */
 export const recipeSchema = strictObject({

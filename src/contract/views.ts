@@ -62,6 +62,8 @@ export interface FillView {
     readonly meanQuantiser: number | null;
   }[];
   readonly outcome: 'filled' | 'saturated' | 'passes-spent' | 'over';
+  /** How many of the passes the file was put together from, group of pictures by group; null when it is one of them. */
+  readonly joinedFrom: number | null;
 }
 
 export interface RenditionView {

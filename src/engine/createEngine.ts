@@ -1,17 +1,20 @@
-import { open, readFile, rm, stat } from 'node:fs/promises';
+import { open, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { VIDEO_CODECS, type VideoCodec } from '../core/codec/tables.ts';
 import type { MeasuredStretch } from '../core/analysis/measured.ts';
 import { refuseAbsurd } from './parsing/refuseAbsurd.ts';
 import { analyseArguments, edgeInterval, type AnalysisRequest } from './arguments/analyse.ts';
+import { copyArguments } from './arguments/copy.ts';
 import { pictureArguments, soundArguments } from './arguments/encode.ts';
 import { gaugeArguments, gaugeFiles } from './arguments/gauge.ts';
+import { JOIN_LIST, joinArguments, joinList, joinPart, partArguments } from './arguments/join.ts';
 import { SAFE_READING } from './arguments/input.ts';
 import { MEASURE_LOGS, measureArguments } from './arguments/measure.ts';
 import { standInArguments, type StandInRequest } from './arguments/standIn.ts';
 import { rawFrameArguments, stillArguments, type StillRequest } from './arguments/still.ts';
-import type { Engine, EngineReport, Inspection, Probed, RunOptions } from './engine.ts';
+import type { Engine, EngineReport, Inspection, JoinRequest, Probed, RunOptions } from './engine.ts';
 import { EngineError, isEngineError } from './engineError.ts';
+import { createGroupReader, type GroupListing } from './parsing/groups.ts';
 import { createInspectionReader } from './parsing/inspection.ts';
 import type { PacketTally } from './parsing/packets.ts';
 import { createAnalysisReader } from './parsing/analysis.ts';
@@ -49,6 +52,11 @@ export function createEngine(paths: EnginePaths): Engine {
       const log = await encode(paths, pictureArguments(picture, video, run, files), options);
       return { meanQuantiser: parseMeanQuantiser(log) };
     },
+    copyStreams: async (request, options) => {
+      await encode(paths, copyArguments(request), options);
+    },
+    listGroups: (file, signal) => listGroups(paths, file, signal),
+    joinGroups: (request, options) => joinGroups(paths, request, options),
     gauge: async (picture, request, source, options) => {
       await encode(paths, gaugeArguments(picture, request, source), { ...options, isGentle: true });
       const files = gaugeFiles(request).map((name) => path.join(options.workingFolder, name));
@@ -165,6 +173,38 @@ async function encode(
     throw new EngineError(code, message, { stderr: result.stderr });
   }
   return result.stderr;
+}
+
+async function listGroups(paths: EnginePaths, file: string, signal: AbortSignal): Promise<GroupListing> {
+  const reader = createGroupReader();
+  const result = await runProcess({
+    file: paths.ffprobe,
+    arguments: [
+      ...['-hide_banner', '-loglevel', 'error', ...SAFE_READING, '-select_streams', 'v:0', '-show_data_hash', 'md5'],
+      ...['-show_entries', 'stream=extradata_hash:packet=pts_time,dts_time,size,flags', '-of', 'compact'],
+      `file:${file}`,
+    ],
+    onLine: reader.read,
+    signal,
+  });
+  if (result.exitCode !== 0) {
+    throw new EngineError('engine-failed', 'A finished pass could not be read back.', { stderr: result.stderr });
+  }
+  return reader.finish();
+}
+
+async function joinGroups(paths: EnginePaths, request: JoinRequest, options: RunOptions): Promise<void> {
+  const { picture, files, passes, groups, sound, output } = request;
+  const parts = Array.from(new Set(passes));
+  const inFolder = (name: string) => path.join(options.workingFolder, name);
+  const quiet = { ...options, onProgress: () => undefined };
+  try {
+    for (const pass of parts) await encode(paths, partArguments(files[pass] ?? '', joinPart(pass)), quiet);
+    await writeFile(inFolder(JOIN_LIST), joinList(passes, groups));
+    await encode(paths, joinArguments(picture, sound, output), options);
+  } finally {
+    await Promise.all([JOIN_LIST, ...parts.map(joinPart)].map((name) => rm(inFolder(name), { force: true })));
+  }
 }
 
 /** Looking at a file and analysing it may take this much. */

@@ -4,12 +4,25 @@ import type { FrameQuality } from '../core/quality/frameQuality.ts';
 import type { PicturePlan, SoundPlan, VideoEncodePlan } from '../core/rate/encodePlan.ts';
 import type { ProgrammeFacts } from '../core/programme/facts.ts';
 import type { PictureFiles, PictureRun } from './arguments/encode.ts';
+import type { CopyRequest } from './arguments/copy.ts';
 import type { StandInRequest } from './arguments/standIn.ts';
 import type { StillRequest } from './arguments/still.ts';
+import type { GroupListing, PictureGroup } from './parsing/groups.ts';
 import type { PacketTally } from './parsing/packets.ts';
 import type { ProbeReport } from './parsing/report.ts';
 import type { AnalysisRequest } from './arguments/analyse.ts';
 import type { EngineProgress } from './parsing/progress.ts';
+
+/** What a joined file is made of. */
+export interface JoinRequest {
+  readonly picture: PicturePlan;
+  /** The passes’ files, and which of them each group is taken from. */
+  readonly files: readonly string[];
+  readonly passes: readonly number[];
+  readonly groups: readonly PictureGroup[];
+  readonly sound: string | null;
+  readonly output: string;
+}
 
 /** Which codec at which constant qualities. */
 export interface GaugeRequest {
@@ -71,6 +84,12 @@ export interface Engine {
    *
    * @returns Bytes of the picture at each quality, in the order given.
    */
+  /** Puts a master's own streams into a file for the web, untouched. */
+  copyStreams(request: CopyRequest, options: RunOptions): Promise<void>;
+  /** The groups of pictures of a result. */
+  listGroups(path: string, signal: AbortSignal): Promise<GroupListing>;
+  /** Puts one file together from the groups of pictures of several passes, and the sound beside it. */
+  joinGroups(request: JoinRequest, options: RunOptions): Promise<void>;
   gauge(picture: PicturePlan, video: GaugeRequest, source: string, options: RunOptions): Promise<number[]>;
   /**
    * Measures one stretch in one decode and leaves its small pictures in the working folder.

@@ -33,6 +33,7 @@ const STATUS = {
   'sound-rate-outside': 422,
   'frame-too-small': 422,
   'crop-too-large': 422,
+  'copy-cannot': 422,
   'name-unusable': 422,
   'master-changed': 422,
   'destination-read-only': 422,

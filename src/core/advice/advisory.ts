@@ -14,6 +14,7 @@ export interface Subject {
 /** What applying an advisory does, to the portion or to the next plan. */
 export type Fix =
   | { readonly kind: 'portion'; readonly label: string; readonly portion: Portion }
+  | { readonly kind: 'copy'; readonly label: string }
   | { readonly kind: 'crop'; readonly label: string; readonly crop: Edges }
   | { readonly kind: 'deinterlace'; readonly label: string; readonly fields: FieldOrder }
   | { readonly kind: 'sound'; readonly label: string; readonly channels: Channels; readonly kbps: number };

@@ -2,6 +2,7 @@ import { SOUND_STEP_SECONDS } from '../analysis/measured.ts';
 import { SILENT_DBFS } from '../analysis/soundFindings.ts';
 import { SD_MAX_HEIGHT } from '../programme/colour.ts';
 import type { Portion } from '../programme/facts.ts';
+import { canCopy } from '../rate/planCopy.ts';
 import { programmeTimecode } from '../programme/programmeTimecode.ts';
 import type { FrameClock } from '../timing/frameClock.ts';
 import type { Advise, Subject } from './advisory.ts';
@@ -92,6 +93,7 @@ export const adviseOnSmallSource: Advise = ({ facts }) => {
     code: 'already-small',
     severity: 'note',
     message: `At ${(rate / 1e6).toFixed(1)} Mb/s this is already a web file; encoding it again only loses quality.`,
-    remedy: 'If it is within the cap, send its streams as they are.',
+    remedy: 'If it is within the cap, its streams can be sent as they are.',
+    ...(canCopy(facts) ? { fix: { kind: 'copy', label: 'Copy its streams instead of encoding' } } : {}),
   };
 };

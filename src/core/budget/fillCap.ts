@@ -1,5 +1,6 @@
 import { bitsPerSecond, type BitsPerSecond, type Bytes } from '../units.ts';
 import { COARSEST_QUANTISER, FINEST_SENSIBLE_QUANTISER, type VideoCodec } from '../codec/tables.ts';
+import { chooseGroups } from './chooseGroups.ts';
 import { AIM_SHARE } from './splitBudget.ts';
 
 /** One finished second pass, weighed. */
@@ -12,11 +13,15 @@ export interface WeighedPass {
   readonly videoBytes: Bytes;
   /** The mean quantiser the encoder reports; null when it reported none. */
   readonly meanQuantiser: number | null;
+  /** Bytes of the picture from each keyframe to the next; empty where passes cannot be joined. */
+  readonly groups: readonly number[];
 }
 
 export type FillDecision =
   /** Take the pass with this index. `reason` says why no more was spent. */
   | { readonly kind: 'take'; readonly index: number; readonly reason: 'filled' | 'saturated' | 'passes-spent' }
+  /** Join the passes, each group of pictures from the pass with this index. */
+  | { readonly kind: 'join'; readonly passes: readonly number[] }
   | { readonly kind: 'again'; readonly rate: BitsPerSecond }
   /** The encoder cannot go lower at this frame size, or no pass got under. */
   | { readonly kind: 'over'; readonly smallest: Bytes; readonly reason: 'floor' | 'passes-spent' };
@@ -33,6 +38,16 @@ const TELLING_CHANGE = 0.03;
 
 /** Only a file that is over by more than this is given up at the coarsest quantiser: a hair less may still fit. */
 const FLOOR_SLACK = 1.02;
+
+/**
+ * Passes are joined when nobody sees where: nearly of one size, or nearly of one mean quantiser, which for noise that an
+ * encoder keeps or drops may go with very different sizes.
+ */
+const JOINABLE_SPAN = 0.1;
+const JOINABLE_QUANTISERS = 1.5;
+
+/** A joined file's tables may be this much longer than those of its passes; it is weighed again all the same. */
+const JOIN_SLACK_BYTES = 256;
 
 /** Filled from this share of the cap upward. */
 export const FILLED_SHARE = 0.99;
@@ -51,8 +66,10 @@ const ANSWERED_CHANGE = 0.005;
  * After each second pass: is the cap met and filled, or which rate next on the same first-pass statistics?
  *
  * A first correction scales by what was missed; later ones interpolate in logarithms between the nearest passes on
- * both sides of the cap, or go on from the last two. Never over comes before filled: when nothing fitted in three
- * passes, a fourth aims lower; when what fitted is short, it is spent on filling.
+ * both sides of the cap, or go on from the last two. As soon as the groups of pictures of the passes that are there can
+ * be put together so that the cap is filled, that is done instead: an encoder whose size jumps with the rate never
+ * lands there by itself. Never over comes before filled: when nothing fitted in three passes, a fourth aims lower; when
+ * what fitted is short, it is spent on filling.
  *
  * @param passes - In the order they were run; at least one.
  */
@@ -69,11 +86,40 @@ export function decideFill(cap: Bytes, codec: VideoCodec, passes: readonly Weigh
   if (last.fileBytes > cap && isAtFloor(cap, last, passes)) {
     return { kind: 'over', smallest: smallest(passes), reason: 'floor' };
   }
+  const joined = joinBelow(cap, passes);
+  if (joined && joined.fileBytes >= cap * FILLED_SHARE) return { kind: 'join', passes: joined.passes };
   if (passes.length <= USUAL_SECOND_PASSES) {
     return { kind: 'again', rate: correctRate(cap * aimAfter(passes, best !== null), passes) };
   }
+  if (joined && joined.fileBytes > (best === null ? 0 : passes[best]!.fileBytes)) {
+    return { kind: 'join', passes: joined.passes };
+  }
   if (best !== null) return { kind: 'take', index: best, reason: 'passes-spent' };
   return { kind: 'over', smallest: smallest(passes), reason: 'passes-spent' };
+}
+
+/** The fullest file that the passes' groups of pictures make below the cap; null where they make none. */
+function joinBelow(
+  cap: Bytes,
+  passes: readonly WeighedPass[],
+): { readonly passes: readonly number[]; readonly fileBytes: number } | null {
+  const nearest = passes.toSorted((a, b) => Math.abs(a.fileBytes - cap) - Math.abs(b.fileBytes - cap))[0];
+  const near = passes.flatMap((pass, index) =>
+    nearest && pass.groups.length > 1 && looksLike(nearest, pass) ? [{ pass, index }] : [],
+  );
+  if (near.length < 2) return null;
+  const fixed = Math.max(...near.map(({ pass }) => pass.fileBytes - pass.videoBytes)) + JOIN_SLACK_BYTES;
+  const choice = chooseGroups(
+    near.map(({ pass }) => pass.groups),
+    cap - fixed,
+  );
+  return choice && { passes: choice.passes.map((one) => near[one]!.index), fileBytes: choice.bytes + fixed };
+}
+
+function looksLike(one: WeighedPass, other: WeighedPass): boolean {
+  if (Math.abs(one.videoBytes / other.videoBytes - 1) <= JOINABLE_SPAN) return true;
+  if (one.meanQuantiser === null || other.meanQuantiser === null) return false;
+  return Math.abs(one.meanQuantiser - other.meanQuantiser) <= JOINABLE_QUANTISERS;
 }
 
 function aimAfter(passes: readonly WeighedPass[], hasFitted: boolean): number {
@@ -136,7 +182,7 @@ function isAtFloor(cap: Bytes, last: WeighedPass, passes: readonly WeighedPass[]
  *
  * @returns Index of the largest file under the cap, the first of equals; null when none is.
  */
-export function fullestBelow(cap: Bytes, passes: readonly WeighedPass[]): number | null {
+function fullestBelow(cap: Bytes, passes: readonly WeighedPass[]): number | null {
   let best: number | null = null;
   passes.forEach((pass, index) => {
     if (pass.fileBytes <= cap && (best === null || pass.fileBytes > passes[best]!.fileBytes)) best = index;

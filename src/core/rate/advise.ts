@@ -2,7 +2,7 @@ import { floorRate, type Sounding } from './sounding.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { isColourTagged, isHighDynamicRange } from '../programme/colour.ts';
 import type { Advisory, EncodePlan } from './encodePlan.ts';
-import type { Recipe } from './recipe.ts';
+import { isCopied, type Recipe } from './recipe.ts';
 
 /** Of a cap spent on sound, from where it is worth a word (common practice, no source). */
 const HEAVY_SOUND_SHARE = 0.3;
@@ -60,7 +60,8 @@ function* adviseOnSource(
   if (facts.audio.length > 1 && plan.sound) {
     yield note('more-sound-tracks', 'audio', `Of ${facts.audio.length} sound tracks the first is used.`);
   }
-  if (!video || !plan.picture) return;
+  // A copy is what its master is.
+  if (!video || !plan.picture || isCopied(recipe.video)) return;
   if (!isColourTagged(video.colour)) {
     const custom = plan.picture.colour.matrix === 'bt709' ? 'BT.709, the custom of HD' : 'BT.601, the custom of SD';
     yield note('colour-not-tagged', 'picture', `The colour is not fully tagged; it is taken as ${custom}.`);

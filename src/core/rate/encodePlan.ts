@@ -39,6 +39,8 @@ export interface VideoEncodePlan {
   readonly rate:
     | { readonly kind: 'quality'; readonly value: number }
     | { readonly kind: 'average'; readonly rate: BitsPerSecond; readonly passes: 1 | 2 }
+    /** The master's own stream, untouched. */
+    | { readonly kind: 'copied' }
     /** Two passes; the second is corrected until the file fills the cap. `rate` is where it starts. */
     | { readonly kind: 'fill'; readonly cap: Bytes; readonly rate: BitsPerSecond };
 }
@@ -47,7 +49,8 @@ export interface SoundPlan {
   readonly streamIndex: number;
   readonly codec: 'aac';
   readonly rate: BitsPerSecond;
-  readonly channels: Channels;
+  /** null leaves the channels as they are, in a copied stream. */
+  readonly channels: Channels | null;
   readonly sampleRate: number;
   /** Where the sound begins and how long it is, counted from the file's earliest stream; exact to the sample. */
   readonly startSeconds: number;
@@ -73,7 +76,7 @@ export interface EncodePlan {
   readonly advisories: readonly Advisory[];
 }
 
-export const PASS_NAMES = ['sound', 'analysis', 'encode', 'correction'] as const;
+export const PASS_NAMES = ['sound', 'analysis', 'encode', 'correction', 'copy'] as const;
 export type PassName = (typeof PASS_NAMES)[number];
 
 /** What the file is expected to be made of; null where nothing can honestly be said. */
@@ -83,5 +86,5 @@ export interface PlannedBudget {
   readonly headroom: Bytes | null;
   readonly videoRate: BitsPerSecond | null;
   readonly expected: Estimate | null;
-  readonly binds: 'cap' | 'rate' | 'quality' | 'finest-quality' | 'sound';
+  readonly binds: 'source' | 'cap' | 'rate' | 'quality' | 'finest-quality' | 'sound';
 }

@@ -9,7 +9,8 @@ export interface PlanProblem {
     | 'portion-outside'
     | 'sound-rate-outside'
     | 'frame-too-small'
-    | 'crop-too-large';
+    | 'crop-too-large'
+    | 'copy-cannot';
   readonly field: string;
   readonly message: string;
 }

@@ -11,7 +11,8 @@ import type { EncodePlan, PassName, PicturePlan, SoundPlan, VideoEncodePlan } fr
 import { planBudget } from './planBudget.ts';
 import { planPicture } from './planPicture.ts';
 import type { PlanProblem } from './planProblem.ts';
-import { renditionSize, type Recipe } from './recipe.ts';
+import { budgetCopy, findCopyMisfits, planCopy } from './planCopy.ts';
+import { encodedSound, encodedVideo, isCopied, renditionSize, type EncodedSound, type Recipe } from './recipe.ts';
 import type { Sounding } from './sounding.ts';
 
 export interface PlanRequest {
@@ -42,24 +43,36 @@ export function planRendition(request: PlanRequest): PlanOutcome {
 
   const span = spanOf(facts, clock, portion);
   const size = renditionSize(facts, recipe.picture);
-  const picture =
-    recipe.video && facts.video && size ? planPicture(facts, facts.video, size, recipe.picture, span, clock) : null;
-  const sound = recipe.audio && facts.audio.length > 0 ? planSound(facts, recipe.audio, span) : null;
-  if (picture && Math.min(picture.size.width, picture.size.height) < SMALLEST_SIDE) {
-    return { ok: false, problems: [tooSmall(picture)] };
+  const wanted = { video: encodedVideo(recipe), audio: encodedSound(recipe) };
+  const copied =
+    isCopied(recipe.video) && facts.video ? planCopy(facts, facts.video, clock, recipe.audio !== null) : null;
+  const encoded =
+    wanted.video && facts.video && size ? planPicture(facts, facts.video, size, recipe.picture, span, clock) : null;
+  const picture = copied?.picture ?? encoded;
+  const track = facts.audio[0];
+  const sound = copied?.sound ?? (wanted.audio && track ? planSound(facts, wanted.audio, span) : null);
+  const codec = copied?.video.codec ?? wanted.video?.codec;
+  if (encoded && Math.min(encoded.size.width, encoded.size.height) < SMALLEST_SIDE) {
+    return { ok: false, problems: [tooSmall(encoded)] };
   }
-  const keyframeInterval = picture ? Math.max(1, Math.round(toNumber(picture.frameRate) * KEYFRAME_SECONDS)) : 1;
+  const keyframeInterval =
+    copied?.video.keyframeInterval ??
+    (picture ? Math.max(1, Math.round(toNumber(picture.frameRate) * KEYFRAME_SECONDS)) : 1);
   const container = (payload: number): Bytes =>
     foreseeMp4ContainerBytes({
-      video: picture &&
-        recipe.video && { codec: recipe.video.codec, frames: picture.frameCount, rate: picture.frameRate },
+      video: picture && codec ? { codec, frames: picture.frameCount, rate: picture.frameRate } : null,
       audio: sound && { sampleRate: sound.sampleRate, packets: aacPackets(sound.samples) },
       keyframeInterval,
       payloadBytes: payload,
     });
   const audioBytes = sound ? bytesAtRate(sound.rate, span.seconds) : bytes(0);
+  if (copied) {
+    const budget = budgetCopy(facts, sound !== null, container);
+    const plan = { ...copied, durationSeconds: span.seconds, passes: ['copy'] as const, budget };
+    return { ok: true, plan: { ...plan, advisories: advise(facts, recipe, plan, null) } };
+  }
   const outcome = planBudget({
-    rate: picture ? (recipe.video?.rate ?? null) : null,
+    rate: picture ? (wanted.video?.rate ?? null) : null,
     audioBytes,
     containerBytes: container,
     durationSeconds: span.seconds,
@@ -69,8 +82,8 @@ export function planRendition(request: PlanRequest): PlanOutcome {
   if (!outcome.ok) return outcome;
 
   const video: VideoEncodePlan | null =
-    picture && recipe.video && outcome.rate
-      ? { codec: recipe.video.codec, effort: recipe.video.effort, keyframeInterval, rate: outcome.rate }
+    picture && wanted.video && outcome.rate
+      ? { codec: wanted.video.codec, effort: wanted.video.effort, keyframeInterval, rate: outcome.rate }
       : null;
   const plan = {
     picture,
@@ -97,15 +110,17 @@ function* findMisfits({ facts, recipe, portion, encoders }: PlanRequest): Genera
   if (!recipe.video && (!recipe.audio || facts.audio.length === 0)) {
     yield problem('no-sound', 'audio', 'Nothing would be left: there is neither picture nor sound to write.');
   }
-  if (recipe.video && facts.video && !encoders.includes(recipe.video.codec)) {
+  yield* findCopyMisfits(facts, recipe, portion);
+  const video = encodedVideo(recipe);
+  if (video && facts.video && !encoders.includes(video.codec)) {
     yield problem(
       'encoder-missing',
       'video.codec',
-      `The encoder for ${recipe.video.codec === 'hevc' ? 'HEVC' : 'H.264'} is not installed on this machine; choose another codec, or install Debian’s ffmpeg package.`,
+      `The encoder for ${video.codec === 'hevc' ? 'HEVC' : 'H.264'} is not installed on this machine; choose another codec, or install Debian’s ffmpeg package.`,
     );
   }
   const left = croppedSize(facts, recipe.picture.crop);
-  if (recipe.video && facts.video && Math.min(left.width, left.height) < SMALLEST_SIDE) {
+  if (video && facts.video && Math.min(left.width, left.height) < SMALLEST_SIDE) {
     yield problem(
       'crop-too-large',
       'picture.crop',
@@ -122,14 +137,15 @@ function* findMisfits({ facts, recipe, portion, encoders }: PlanRequest): Genera
   if (portion && !facts.video) {
     yield problem('portion-outside', 'portion', 'A portion is counted in frames, and this programme has none.');
   }
-  if (recipe.audio) {
-    const channels = CHANNEL_COUNT[recipe.audio.channels];
+  const audio = encodedSound(recipe);
+  if (audio) {
+    const channels = CHANNEL_COUNT[audio.channels];
     const [least, most] = AAC_KBPS_RANGE.map((limit) => (limit * channels) / 2) as [number, number];
-    if (recipe.audio.kbps < least || recipe.audio.kbps > most) {
+    if (audio.kbps < least || audio.kbps > most) {
       yield problem(
         'sound-rate-outside',
         'audio.kbps',
-        `AAC ${recipe.audio.channels} takes ${least} to ${most} kb/s; ${recipe.audio.kbps} is outside that.`,
+        `AAC ${audio.channels} takes ${least} to ${most} kb/s; ${audio.kbps} is outside that.`,
       );
     }
   }
@@ -143,7 +159,7 @@ function spanOf(facts: ProgrammeFacts, clock: FrameClock, portion: Portion | nul
   return { inFrame, frameCount, startSeconds, seconds: clock.secondsOf(inFrame + frameCount) - startSeconds };
 }
 
-function planSound(facts: ProgrammeFacts, audio: NonNullable<Recipe['audio']>, span: Span): SoundPlan {
+function planSound(facts: ProgrammeFacts, audio: EncodedSound, span: Span): SoundPlan {
   const track = facts.audio[0];
   return {
     streamIndex: track?.index ?? 0,

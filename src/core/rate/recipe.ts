@@ -1,6 +1,6 @@
 import type { AudioCodec, Channels, Container, Effort, VideoCodec } from '../codec/tables.ts';
 import { fitFrameSize, type Fit, type FrameSize } from '../geometry/frameSize.ts';
-import { croppedSize, type Preparation } from '../geometry/preparation.ts';
+import { AS_IT_IS, croppedSize, type Preparation } from '../geometry/preparation.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 
 /** How the picture's bits are decided. Rates in kb/s (1,000 bits), sizes in bytes. */
@@ -11,25 +11,52 @@ export type RateChoice =
 
 export const RATE_MODES = ['quality', 'average', 'size'] as const satisfies readonly RateChoice['mode'][];
 
+export interface EncodedVideo {
+  readonly codec: VideoCodec;
+  readonly rate: RateChoice;
+  readonly effort: Effort;
+}
+
+export interface EncodedSound {
+  readonly codec: AudioCodec;
+  readonly kbps: number;
+  readonly channels: Channels;
+  readonly sampleRate: number;
+}
+
+/** The master's own stream, untouched. */
+export interface CopiedStream {
+  readonly codec: 'copy';
+}
+
+export function isCopied(stream: EncodedVideo | EncodedSound | CopiedStream | null): stream is CopiedStream {
+  return stream?.codec === 'copy';
+}
+
+/** What a recipe says about encoding the picture; null where it is copied or left out. */
+export function encodedVideo({ video }: Recipe): EncodedVideo | null {
+  return video === null || isCopied(video) ? null : video;
+}
+
+/** What a recipe says about encoding the sound; null where it is copied or left out. */
+export function encodedSound({ audio }: Recipe): EncodedSound | null {
+  return audio === null || isCopied(audio) ? null : audio;
+}
+
 /** Encoding settings that can be applied to any programme: `linstock.recipe/1`, with every default filled in. */
 export interface Recipe {
   readonly format: 'linstock.recipe/1';
   readonly name: string;
   readonly container: Container;
-  readonly video: { readonly codec: VideoCodec; readonly rate: RateChoice; readonly effort: Effort } | null;
+  readonly video: EncodedVideo | CopiedStream | null;
   /** `fit: null` keeps the source's own frame size, or what cropping leaves of it. */
   readonly picture: Preparation & { readonly fit: Fit | null };
   readonly time: { readonly frameRate: 'source' };
-  readonly audio: {
-    readonly codec: AudioCodec;
-    readonly kbps: number;
-    readonly channels: Channels;
-    readonly sampleRate: number;
-  } | null;
+  readonly audio: EncodedSound | CopiedStream | null;
 }
 
 /** What a programme starts with: H.264 at 720 lines, constant quality, AAC stereo. */
-export const STARTING_RECIPE: Recipe = {
+export const STARTING_RECIPE: Recipe & { readonly video: EncodedVideo; readonly audio: EncodedSound } = {
   format: 'linstock.recipe/1',
   name: 'Web 720',
   container: 'mp4',
@@ -46,4 +73,10 @@ export const STARTING_RECIPE: Recipe = {
  */
 export function renditionSize(facts: ProgrammeFacts, picture: Recipe['picture']): FrameSize | null {
   return facts.video && fitFrameSize(croppedSize(facts, picture.crop), facts.video.pixelAspect, picture.fit);
+}
+
+/** The recipe turned into one that copies a programme's own streams, whole and as they are. */
+export function copyingRecipe(facts: ProgrammeFacts, recipe: Recipe): Recipe {
+  const audio = facts.audio.length > 0 ? ({ codec: 'copy' } as const) : null;
+  return { ...recipe, video: { codec: 'copy' }, audio, picture: { ...AS_IT_IS, fit: null } };
 }

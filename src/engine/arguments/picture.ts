@@ -89,15 +89,21 @@ export function resultTiming({ constantRate, frameRate }: PicturePlan): string {
   return constantRate ? exactTiming(frameRate) : 'settb=1/90000,setpts=if(N\\,max(PTS-STARTPTS\\,PREV_OUTPTS+1)\\,0)';
 }
 
-/** Options that keep those stamps through the encoder, and the last frame of a variable rate as long as it was. */
-export function timedOutput({ constantRate, frameRate, frameCount, lastFrame }: PicturePlan): string[] {
-  const passThrough = ['-fps_mode', 'passthrough', '-enc_time_base'];
-  if (constantRate) return [...passThrough, `${frameRate.den}:${frameRate.num}`];
+/** Options that keep those stamps through the encoder. */
+export function timedOutput(picture: PicturePlan): string[] {
+  const { constantRate, frameRate } = picture;
+  const timeBase = constantRate ? `${frameRate.den}:${frameRate.num}` : '1:90000';
+  return ['-fps_mode', 'passthrough', '-enc_time_base', timeBase, ...heldLastFrame(picture)];
+}
+
+/** Option that keeps the last frame of a variable rate as long as it was; none at a constant rate. */
+export function heldLastFrame({ constantRate, frameCount, lastFrame }: PicturePlan): string[] {
+  if (constantRate) return [];
   const [last, end] = [lastFrame.atSeconds, lastFrame.endSeconds].map((seconds) => Math.round(seconds * 90_000));
   // Encoders give no durations, and the container then takes the last frame for as long as the one before. The last
   // packet may hold an earlier frame; it must not end later.
   const duration = `if(gte(PTS\\,${last})+eq(N\\,${frameCount - 1})\\,${end}-max(PTS\\,${last})\\,DURATION)`;
-  return [...passThrough, '1:90000', '-bsf:v', `setts=pts=PTS:dts=DTS:duration=${duration}`];
+  return ['-bsf:v', `setts=pts=PTS:dts=DTS:duration=${duration}`];
 }
 
 /** Stamps frames afresh at the exact rate, whatever rounding the source's container did to it. */

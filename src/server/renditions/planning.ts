@@ -4,7 +4,7 @@ import { averageRate } from '../../core/units.ts';
 import { bytesPerHour } from '../../core/budget/projections.ts';
 import type { EncodePlan } from '../../core/rate/encodePlan.ts';
 import { planRendition } from '../../core/rate/planRendition.ts';
-import { renditionSize } from '../../core/rate/recipe.ts';
+import { encodedVideo, renditionSize } from '../../core/rate/recipe.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
 import { readClock } from '../programmes/frameTimes.ts';
@@ -22,14 +22,14 @@ export async function planOrder(
   const { recipe } = request;
   const { facts } = programme;
   const size = renditionSize(facts, recipe.picture);
+  const video = encodedVideo(recipe);
   const outcome = planRendition({
     facts,
     clock: await readClock(context, programme),
     recipe,
     portion: request.portion,
     encoders: context.engineReport.encoders,
-    sounding:
-      recipe.video && size ? await findSounding(context, programme.id, recipe.video.codec, size, recipe.picture) : null,
+    sounding: video && size ? await findSounding(context, programme.id, video.codec, size, recipe.picture) : null,
   });
   if (outcome.ok) return { programme, plan: outcome.plan };
   const all = outcome.problems.map((problem) => ({

@@ -1,6 +1,7 @@
 import { stat } from 'node:fs/promises';
 import type { Check } from '../../contract/views.ts';
 import { AAC_FRAME_SAMPLES } from '../../core/codec/tables.ts';
+import type { ColourTags, ProgrammeFacts } from '../../core/programme/facts.ts';
 import type { EncodePlan, PicturePlan } from '../../core/rate/encodePlan.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import type { Inspection } from '../../engine/engine.ts';
@@ -16,14 +17,13 @@ export async function checkResult(request: CheckRequest): Promise<Check[]> {
   const { plan, result } = request;
   const inspection = await request.engine.inspect(result, request.signal);
   const size = (await stat(result)).size;
+  const found = parseProbe(inspection.report, size, inspection.tallies).facts;
   return [
     ...checkOpening(inspection, plan),
-    ...(plan.picture ? checkPicture(inspection, plan.picture, plan, request.decodedFrames) : []),
+    ...(plan.picture ? checkPicture(inspection, found, plan.picture, plan, request.decodedFrames) : []),
     ...(plan.sound ? checkSound(inspection, plan) : []),
-    ...(plan.picture ? checkTags(inspection, plan.picture) : []),
-    ...(plan.picture
-      ? [await checkColour(request, plan.picture, parseProbe(inspection.report, size, inspection.tallies).facts)]
-      : []),
+    ...(plan.picture ? [checkTags(request, plan.picture, found)] : []),
+    ...(plan.picture ? [await checkColour(request, plan.picture, found)] : []),
     ...checkSize(plan, size),
   ];
 }
@@ -36,6 +36,7 @@ function checkOpening({ report }: Inspection, plan: EncodePlan): Check[] {
 
 function checkPicture(
   inspection: Inspection,
+  found: ProgrammeFacts,
   picture: PicturePlan,
   plan: EncodePlan,
   decodedFrames: number | null,
@@ -46,7 +47,7 @@ function checkPicture(
   const frameSeconds = 1 / toNumber(picture.frameRate);
   const { width, height } = picture.size;
   return [
-    same('Frame size', `${width} × ${height}`, `${stream?.width} × ${stream?.height}`),
+    same('Frame size', `${width} × ${height}`, `${found.width} × ${found.height}`),
     same('Frames', `${picture.frameCount}`, `${tally?.packets ?? 0}`),
     same('Frames that decode', `${picture.frameCount}`, `${decodedFrames ?? 0}`),
     {
@@ -72,6 +73,11 @@ function checkSound(inspection: Inspection, plan: EncodePlan): Check[] {
   const seenTally = seen && inspection.tallies.get(seen.index);
   const limit = AAC_FRAME_SAMPLES / (sound?.sampleRate ?? 48000) + 0.0005;
   const start = seenTally?.firstSeconds ?? 0;
+  if (sound && plan.video?.rate.kind === 'copied') {
+    const length = sound.samples / sound.sampleRate;
+    const found = (heard?.endSeconds ?? NaN) - (heard?.firstSeconds ?? NaN);
+    return [near('Sound is as long as the master’s', length, found, limit)];
+  }
   const end = (picture?.constantRate ? seenTally?.endSeconds : null) ?? start + plan.durationSeconds;
   const against = picture ? 'the picture' : 'the master';
   return [
@@ -80,12 +86,15 @@ function checkSound(inspection: Inspection, plan: EncodePlan): Check[] {
   ];
 }
 
-function checkTags({ report }: Inspection, picture: PicturePlan): Check[] {
-  const stream = findVideoStream(report);
-  const { primaries, transfer, matrix } = picture.colour;
-  const names = (tags: readonly (string | undefined)[]) => tags.map((tag) => tag ?? 'not tagged').join(', ');
-  const found = names([stream?.color_primaries, stream?.color_transfer, stream?.color_space, stream?.color_range]);
-  return [same('Colour tags', names([primaries, transfer, matrix, 'tv']), found)];
+/** A copy has its master's own tags; what is encoded has all four. */
+function checkTags({ plan, facts }: CheckRequest, { colour }: PicturePlan, found: ProgrammeFacts): Check {
+  const isCopy = plan.video?.rate.kind === 'copied';
+  const expected = isCopy ? facts.video?.colour : { ...colour, range: 'limited' as const };
+  return same('Colour tags', nameTags(expected), nameTags(found.video?.colour));
+}
+
+function nameTags(tags: ColourTags | undefined): string {
+  return [tags?.primaries, tags?.transfer, tags?.matrix, tags?.range].map((tag) => tag ?? 'not tagged').join(', ');
 }
 
 function checkSize(plan: EncodePlan, size: number): Check[] {

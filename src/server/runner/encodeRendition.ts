@@ -1,13 +1,14 @@
 import { rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { FillView } from '../../contract/views.ts';
-import { decideFill, fullestBelow, type FillDecision, type WeighedPass } from '../../core/budget/fillCap.ts';
+import { decideFill, FILLED_SHARE, type FillDecision, type WeighedPass } from '../../core/budget/fillCap.ts';
 import { aimedVideoRate, splitBudget } from '../../core/budget/splitBudget.ts';
 import { suggestFrameSize } from '../../core/budget/suggestFrameSize.ts';
 import type { EncodePlan, PicturePlan, VideoEncodePlan } from '../../core/rate/encodePlan.ts';
 import { bytes, type BitsPerSecond, type Bytes } from '../../core/units.ts';
 import type { PictureRun } from '../../engine/arguments/encode.ts';
 import type { Engine, RunOptions } from '../../engine/engine.ts';
+import type { GroupListing, PictureGroup } from '../../engine/parsing/groups.ts';
 import { RenditionFailure } from './failure.ts';
 import type { StageName } from './progress.ts';
 
@@ -39,6 +40,7 @@ export interface Encoded {
  */
 export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
   const { plan } = job;
+  if (plan.picture && plan.video?.rate.kind === 'copied') return copyStreams(job, plan.picture, plan.video);
   const sound = await encodeSound(job);
   if (!plan.picture || !plan.video) {
     if (!sound) throw new Error('A plan has neither picture nor sound.');
@@ -56,9 +58,18 @@ export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
       await picture.encode('encode', run, 0);
       return { file: job.temporary(0), fill: null };
     }
+    case 'copied':
+      throw new Error('A copy has no passes.');
     case 'fill':
       return fillCap(job, plan.picture, plan.video, picture, rate.cap, sound);
   }
+}
+
+async function copyStreams(job: EncodeJob, picture: PicturePlan, video: VideoEncodePlan): Promise<Encoded> {
+  const output = job.temporary(0);
+  const request = { picture, video, sound: job.plan.sound, source: job.source, output };
+  await job.engine.copyStreams(request, optionsOf(job, job.enter('copy', picture.frameCount)));
+  return { file: output, fill: null };
 }
 
 interface EncodedSound {
@@ -117,18 +128,27 @@ async function fillCap(
     throw overCap(cap, picture, [], { kind: 'over', smallest: bytes(split.audio + container), reason: 'floor' });
   await encoder.analyse(rate, true);
   const passes: WeighedPass[] = [];
+  const listings: GroupListing[] = [];
   for (;;) {
     const part = passes.length;
     const stage = part === 0 ? 'encode' : 'correction';
     const meanQuantiser = await encoder.encode(stage, { kind: 'second', rate, limitQuality: true }, part);
-    passes.push({ ...(await weigh(job, job.temporary(part))), asked: rate, meanQuantiser });
+    const listing = await job.engine.listGroups(job.temporary(part), job.signal);
+    listings.push(listing);
+    const groups = listing.mark === listings[0]?.mark ? listing.groups.map((group) => group.bytes) : [];
+    passes.push({ ...(await weigh(job, job.temporary(part))), asked: rate, meanQuantiser, groups });
     const decision = decideFill(cap, video.codec, passes);
-    if (decision.kind === 'over') throw overCap(cap, picture, passes, decision);
-    await keepOnly(job, passes, cap);
-    if (decision.kind === 'take') {
-      return { file: job.temporary(decision.index), fill: viewFill(cap, passes, decision.reason) };
+    switch (decision.kind) {
+      case 'over':
+        throw overCap(cap, picture, passes, decision);
+      case 'take':
+        await dropOthers(job, passes, decision.index);
+        return { file: job.temporary(decision.index), fill: viewFill(cap, passes, decision.reason, null) };
+      case 'join':
+        return join(job, picture, cap, passes, decision.passes, listing.groups, sound);
+      case 'again':
+        rate = decision.rate;
     }
-    rate = decision.rate;
   }
 }
 
@@ -137,11 +157,32 @@ async function weigh(job: EncodeJob, file: string): Promise<{ fileBytes: Bytes; 
   return { fileBytes: bytes((await stat(file)).size), videoBytes: bytes(tallies.get(0)?.bytes ?? 0) };
 }
 
-/** Only the fullest file under the cap can still be taken; the others give their room back. */
-async function keepOnly(job: EncodeJob, passes: readonly WeighedPass[], cap: Bytes): Promise<void> {
-  const kept = fullestBelow(cap, passes);
+/** One file of several passes, each group of pictures from the pass that was chosen for it. */
+async function join(
+  job: EncodeJob,
+  picture: PicturePlan,
+  cap: Bytes,
+  passes: readonly WeighedPass[],
+  chosen: readonly number[],
+  groups: readonly PictureGroup[],
+  sound: EncodedSound | null,
+): Promise<Encoded> {
+  const part = passes.length;
+  const output = job.temporary(part);
+  const files = passes.map((_, index) => job.temporary(index));
+  const request = { picture, files, passes: chosen, groups, sound: sound?.file ?? null, output };
+  await job.engine.joinGroups(request, optionsOf(job, job.enter('correction', picture.frameCount)));
+  const { fileBytes } = await weigh(job, output);
+  if (fileBytes > cap) throw new Error(`The joined file is ${fileBytes} bytes, over the cap of ${cap}.`);
+  await dropOthers(job, passes, part);
+  const outcome = fileBytes >= cap * FILLED_SHARE ? 'filled' : 'passes-spent';
+  return { file: output, fill: viewFill(cap, passes, outcome, new Set(chosen).size) };
+}
+
+/** Every pass may still be joined with another until one is taken; then the others give their room back. */
+async function dropOthers(job: EncodeJob, passes: readonly WeighedPass[], taken: number): Promise<void> {
   for (const part of passes.keys()) {
-    if (part !== kept) await rm(job.temporary(part), { force: true });
+    if (part !== taken) await rm(job.temporary(part), { force: true });
   }
 }
 
@@ -158,13 +199,19 @@ function overCap(
     ? `At ${smaller.width} × ${smaller.height} it should fit`
     : 'No smaller frame size would fit either; lower the sound rate, leave the sound out';
   const message = `The cap of ${cap.toLocaleString('en')} bytes was not reached: the smallest file at ${picture.size.width} × ${picture.size.height} was ${decision.smallest.toLocaleString('en')} bytes. ${remedy}, or allow more bytes.`;
-  return new RenditionFailure({ code: 'cap-below-floor', message }, { fill: viewFill(cap, passes, 'over') });
+  return new RenditionFailure({ code: 'cap-below-floor', message }, { fill: viewFill(cap, passes, 'over', null) });
 }
 
-function viewFill(cap: Bytes, passes: readonly WeighedPass[], outcome: FillView['outcome']): FillView {
+function viewFill(
+  cap: Bytes,
+  passes: readonly WeighedPass[],
+  outcome: FillView['outcome'],
+  joinedFrom: number | null,
+): FillView {
   return {
     cap,
     outcome,
+    joinedFrom,
     secondPasses: passes.map((pass) => ({
       kbps: pass.asked / 1000,
       bytes: pass.fileBytes,

@@ -4,7 +4,14 @@ import type { PassName } from '../../core/rate/encodePlan.ts';
 export type StageName = PassName | 'checking';
 
 /** How long stages take relative to each other, measured at 720p with the balanced effort. */
-const WEIGHT: Readonly<Record<StageName, number>> = { sound: 1, analysis: 7, encode: 16, correction: 16, checking: 7 };
+const WEIGHT: Readonly<Record<StageName, number>> = {
+  sound: 1,
+  analysis: 15,
+  encode: 16,
+  correction: 16,
+  copy: 1,
+  checking: 7,
+};
 
 /** A share below this says too little about the time left. */
 const LEAST_FRACTION_TO_PROJECT = 0.03;

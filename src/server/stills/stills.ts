@@ -50,12 +50,16 @@ export function createStills(context: Context): Stills {
       const programme = await findProgramme(context, rendition.programme_id);
       if (!picture || !rendition.has_file) throw new Refusal('not-found', 'This rendition has no picture to show.');
       requireFrame(frame, picture.frameCount);
+      // What was copied begins wherever its master's streams do.
+      const isExact =
+        rendition.plan.video?.rate.kind !== 'copied' &&
+        (picture.constantRate || programme.facts.video?.seeksExactly === true);
       const clock = portionClock(await readClock(context, programme), picture.inFrame);
       const request: StillRequest = {
         path: rendition.path,
         streamIndex: 0,
         frame,
-        opening: openAt(clock, frame, picture.constantRate || programme.facts.video?.seeksExactly ? 0 : null, 0),
+        opening: openAt(clock, frame, isExact ? 0 : null, 0),
         preparation: AS_IT_IS,
         matrix: picture.colour.matrix,
         range: 'limited',

@@ -21,6 +21,7 @@ const PARTS = [
 ] as const;
 
 const BINDS: Readonly<Record<EncodePlan['budget']['binds'], string>> = {
+  source: 'The master’s own streams decide.',
   cap: 'The cap decides.',
   rate: 'The average rate decides.',
   quality: 'The quality decides; the size follows from the picture.',

@@ -4,7 +4,7 @@ import { useMemo } from 'react';
 import type { ProgrammeView } from '../../contract/views.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import { planRendition, type PlanOutcome } from '../../core/rate/planRendition.ts';
-import { renditionSize, type Recipe } from '../../core/rate/recipe.ts';
+import { encodedVideo, renditionSize, type Recipe } from '../../core/rate/recipe.ts';
 import { useSounding, useSystem } from './queries.ts';
 import { useClock } from './useClock.ts';
 
@@ -18,8 +18,9 @@ export interface OrderPlan {
 export function useOrderPlan(programme: ProgrammeView, recipe: Recipe, portion: Portion | null): OrderPlan {
   const { data: system } = useSystem();
   const clock = useClock(programme);
-  const size = recipe.video && renditionSize(programme, recipe.picture);
-  const sounding = useSounding(programme.id, size && recipe.video ? recipe.video.codec : null, size, recipe.picture);
+  const video = encodedVideo(recipe);
+  const size = video && renditionSize(programme, recipe.picture);
+  const sounding = useSounding(programme.id, size && video ? video.codec : null, size, recipe.picture);
   const outcome = useMemo(
     () =>
       planRendition({

@@ -3,7 +3,7 @@ import type { Effort } from '../../core/codec/tables.ts';
 import { SAMPLE_RATES } from '../../core/codec/tables.ts';
 import type { ProgrammeView } from '../../contract/views.ts';
 import { faultInName } from '../../core/naming/outputName.ts';
-import type { Recipe } from '../../core/rate/recipe.ts';
+import { encodedSound, encodedVideo, type Recipe } from '../../core/rate/recipe.ts';
 import { Choices } from './Choices.tsx';
 import { PreparationSection } from './PreparationSection.tsx';
 import { TypedField } from './TypedField.tsx';
@@ -27,7 +27,7 @@ const EFFORTS: readonly { value: Effort; label: string; hint: string }[] = [
 
 /** What is rarely changed, in the order of the signal: picture, video, sound, file. */
 export function FineControl({ programme, problemOf, recipe, change, name, onName, keepFailed, onKeepFailed }: Props) {
-  const { video, audio } = recipe;
+  const [video, audio] = [encodedVideo(recipe), encodedSound(recipe)];
   return (
     <details className="group mt-2">
       <summary className="text-quiet hover:text-ink inline-flex cursor-pointer list-none items-center gap-1 rounded">
@@ -45,7 +45,7 @@ export function FineControl({ programme, problemOf, recipe, change, name, onName
               onChange={(effort) => change({ ...recipe, video: { ...video, effort } })}
             />
           ) : (
-            <p>No picture.</p>
+            <p>{recipe.video ? 'Copied as it is.' : 'No picture.'}</p>
           )}
         </section>
         <section>
@@ -58,7 +58,7 @@ export function FineControl({ programme, problemOf, recipe, change, name, onName
               onChange={(rate) => change({ ...recipe, audio: { ...audio, sampleRate: Number(rate) } })}
             />
           ) : (
-            <p>No sound.</p>
+            <p>{recipe.audio ? 'Copied as it is.' : 'No sound.'}</p>
           )}
         </section>
         <section>

@@ -1,7 +1,16 @@
 import type { ProgrammeView } from '../../contract/views.ts';
 import { CODEC_NAMES } from '../../core/codec/tables.ts';
 import type { PlanProblem } from '../../core/rate/planProblem.ts';
-import { renditionSize, type Recipe } from '../../core/rate/recipe.ts';
+import { canCopy } from '../../core/rate/planCopy.ts';
+import {
+  copyingRecipe,
+  encodedSound,
+  encodedVideo,
+  isCopied,
+  renditionSize,
+  STARTING_RECIPE,
+  type Recipe,
+} from '../../core/rate/recipe.ts';
 import { nameFrameRate } from '../../core/timing/frameRate.ts';
 import { useSystem } from '../hooks/queries.ts';
 import { Choices } from './Choices.tsx';
@@ -26,16 +35,23 @@ export function OrderLine({ programme, recipe, change, problems }: Props) {
   const { crop, deinterlace } = recipe.picture;
   return (
     <p className="max-w-[60rem] text-xl leading-9" data-testid="order-line">
-      An MP4 {recipe.video ? 'in ' : 'of '}
+      An MP4 {encodedVideo(recipe) ? 'in ' : 'of '}
       <CodecToken {...part} />
-      {recipe.video && size && (
+      {encodedVideo(recipe) && size && (
         <>
           {deinterlace && ', deinterlaced'}
           {crop && ', cropped'}, at <FrameSizeToken {...part} size={size} /> and the source’s{' '}
           <span className="figure">{nameFrameRate(programme.frameRate)}</span> fps, <RateTokens {...part} />
         </>
       )}
-      , with <SoundTokens {...part} />.
+      {isCopied(recipe.video) ? (
+        ', copied as they are'
+      ) : (
+        <>
+          , with <SoundTokens {...part} />
+        </>
+      )}
+      .
     </p>
   );
 }
@@ -45,20 +61,17 @@ function CodecToken({ programme, recipe, change, problemOf }: OrderPartProps) {
   const missing = (codec: 'h264' | 'hevc') =>
     system && !system.engine.encoders.includes(codec) ? 'Its encoder is not installed here.' : undefined;
   const withoutPicture = programme.video ? undefined : 'This programme has no picture.';
-  const choose = (value: 'h264' | 'hevc' | 'none') => {
-    if (value === 'none') change({ ...recipe, video: null, audio: recipe.audio ?? STARTING_SOUND });
-    else
-      change({
-        ...recipe,
-        video: { rate: { mode: 'quality', value: 23 }, effort: 'balanced', ...recipe.video, codec: value },
-      });
+  const hasSound = programme.audio.length > 0;
+  const choose = (value: 'h264' | 'hevc' | 'copy' | 'none') => {
+    const wasCopied = isCopied(recipe.video);
+    const sound = encodedSound(recipe) ?? (wasCopied && hasSound ? STARTING_RECIPE.audio : null);
+    if (value === 'copy') return change(copyingRecipe(programme, recipe));
+    if (value === 'none') return change({ ...recipe, video: null, audio: sound ?? STARTING_RECIPE.audio });
+    const { rate, effort } = encodedVideo(recipe) ?? STARTING_RECIPE.video;
+    change({ ...recipe, video: { codec: value, rate, effort }, audio: sound });
   };
   return (
-    <Token
-      label="Codec of the picture"
-      text={recipe.video ? CODEC_NAMES[recipe.video.codec] : 'sound only'}
-      problem={problemOf('video') ?? problemOf('video.codec')}
-    >
+    <Token label="Codec of the picture" text={nameOf(recipe)} problem={problemOf('video') ?? problemOf('video.codec')}>
       {(close) => (
         <Choices
           label="Codec"
@@ -70,6 +83,12 @@ function CodecToken({ programme, recipe, change, problemOf }: OrderPartProps) {
               label: 'HEVC',
               hint: 'Smaller for the same picture; many browsers do not play it.',
               missing: withoutPicture ?? missing('hevc'),
+            },
+            {
+              value: 'copy',
+              label: 'Copied',
+              hint: 'The master’s own streams; nothing is encoded again.',
+              missing: withoutPicture ?? (canCopy(programme) ? undefined : 'Only H.264 or HEVC with AAC is copied.'),
             },
             {
               value: 'none',
@@ -87,4 +106,8 @@ function CodecToken({ programme, recipe, change, problemOf }: OrderPartProps) {
   );
 }
 
-const STARTING_SOUND = { codec: 'aac', kbps: 128, channels: 'stereo', sampleRate: 48000 } as const;
+function nameOf(recipe: Recipe): string {
+  if (isCopied(recipe.video)) return 'the master’s own streams';
+  const video = encodedVideo(recipe);
+  return video ? CODEC_NAMES[video.codec] : 'sound only';
+}

@@ -1,6 +1,6 @@
 import type { ProgrammeView } from '../../contract/views.ts';
 import { croppedSize, type Edges, type FieldOrder } from '../../core/geometry/preparation.ts';
-import type { Recipe } from '../../core/rate/recipe.ts';
+import { encodedVideo, type Recipe } from '../../core/rate/recipe.ts';
 import { Choices } from './Choices.tsx';
 import { TypedField } from './TypedField.tsx';
 
@@ -20,11 +20,11 @@ const FIELDS: readonly { value: FieldOrder | 'keep'; label: string; hint?: strin
 /** What is done to the picture before it is scaled. */
 export function PreparationSection({ programme, recipe, change, problem }: Props) {
   const { picture } = recipe;
-  if (!programme.video || !recipe.video) {
+  if (!programme.video || !encodedVideo(recipe)) {
     return (
       <section>
         <h3 className="text-quiet text-sm">Picture</h3>
-        <p>No picture.</p>
+        <p>{recipe.video ? 'Copied as it is.' : 'No picture.'}</p>
       </section>
     );
   }

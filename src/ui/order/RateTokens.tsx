@@ -1,5 +1,5 @@
 import { QUALITY_RANGE, USUAL_QUALITY } from '../../core/codec/tables.ts';
-import type { RateChoice } from '../../core/rate/recipe.ts';
+import { encodedVideo, type RateChoice } from '../../core/rate/recipe.ts';
 import { formatBytes, parseSize, writeSize } from '../kit/format.ts';
 import { Choices } from './Choices.tsx';
 import { describeRate } from './describeRecipe.ts';
@@ -12,7 +12,7 @@ const STARTING_KBPS = 3000;
 
 /** How the picture's bits are decided: quality, average rate or a size to fill. */
 export function RateTokens({ programme, recipe, change, problemOf }: OrderPartProps) {
-  const { video } = recipe;
+  const video = encodedVideo(recipe);
   if (!video) return null;
   const { rate, codec } = video;
   const apply = (next: RateChoice) => change({ ...recipe, video: { ...video, rate: next } });

@@ -1,4 +1,5 @@
 import type { Channels } from '../../core/codec/tables.ts';
+import { encodedSound } from '../../core/rate/recipe.ts';
 import { Choices } from './Choices.tsx';
 import type { OrderPartProps } from './orderPart.ts';
 import { Token } from './Token.tsx';
@@ -8,7 +9,7 @@ const STARTING = { codec: 'aac', kbps: 128, sampleRate: 48000 } as const;
 
 /** Sound: AAC with its channels and rate, or none. */
 export function SoundTokens({ programme, recipe, change, problemOf }: OrderPartProps) {
-  const { audio } = recipe;
+  const audio = encodedSound(recipe);
   const hasSound = programme.audio.length > 0;
   const choose = (value: Channels | 'none') =>
     change({ ...recipe, audio: value === 'none' ? null : { ...STARTING, ...audio, channels: value } });

@@ -1,6 +1,6 @@
 import { CODEC_NAMES } from '../../core/codec/tables.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
-import type { RateChoice, Recipe } from '../../core/rate/recipe.ts';
+import { encodedSound, encodedVideo, isCopied, type RateChoice, type Recipe } from '../../core/rate/recipe.ts';
 import { writeSize } from '../kit/format.ts';
 
 /** The words of the rate, in two parts: what is held to, and to how much. */
@@ -25,11 +25,13 @@ export function describeRate(rate: RateChoice): {
 
 /** The order line as plain text, wherever a rendition is listed. */
 export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
-  const sound = recipe.audio ? `AAC ${recipe.audio.channels} at ${recipe.audio.kbps} kb/s` : 'no sound';
-  if (!recipe.video) return `An MP4 of sound only, ${sound}`;
-  const { mode, amount, passes } = describeRate(recipe.video.rate);
+  if (isCopied(recipe.video)) return `The master’s own streams, copied${recipe.audio ? '' : ', no sound'}`;
+  const [video, audio] = [encodedVideo(recipe), encodedSound(recipe)];
+  const sound = audio ? `AAC ${audio.channels} at ${audio.kbps} kb/s` : 'no sound';
+  if (!video) return `An MP4 of sound only, ${sound}`;
+  const { mode, amount, passes } = describeRate(video.rate);
   const { crop, deinterlace } = recipe.picture;
   const prepared = `${deinterlace ? ', deinterlaced' : ''}${crop ? ', cropped' : ''}`;
   const frame = size ? `${size.width} × ${size.height}` : 'the source’s size';
-  return `${CODEC_NAMES[recipe.video.codec]}${prepared}, ${frame}, ${mode} ${amount}${passes ? ` in ${passes}` : ''}, ${sound}`;
+  return `${CODEC_NAMES[video.codec]}${prepared}, ${frame}, ${mode} ${amount}${passes ? ` in ${passes}` : ''}, ${sound}`;
 }

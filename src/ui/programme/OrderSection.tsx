@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
 import type { PortionView, ProgrammeView, RenditionView } from '../../contract/views.ts';
 import type { PlanOutcome } from '../../core/rate/planRendition.ts';
-import type { Recipe } from '../../core/rate/recipe.ts';
+import { encodedVideo, type Recipe } from '../../core/rate/recipe.ts';
 import { BudgetBar } from '../budget/BudgetBar.tsx';
 import { ApiError } from '../hooks/api.ts';
 import { useOrder, useStrips } from '../hooks/queries.ts';
@@ -52,7 +52,7 @@ export function OrderSection({ programme, renditions, recipe, change, portions, 
     const newest = renditions.filter((one) => one.state === 'done').at(-1);
     if (newest) router.push(`/desk/${newest.id}`);
   });
-  const { video } = recipe;
+  const video = encodedVideo(recipe);
   const onCap =
     video?.rate.mode === 'size'
       ? (bytes: number) => change({ ...recipe, video: { ...video, rate: { mode: 'size', bytes } } })

@@ -5,6 +5,7 @@ import { useCallback, useState } from 'react';
 import type { PortionView, ProgrammeView, RenditionView } from '../../contract/views.ts';
 import type { Fix } from '../../core/advice/advisory.ts';
 import type { Portion } from '../../core/programme/facts.ts';
+import { copyingRecipe, encodedSound, STARTING_RECIPE } from '../../core/rate/recipe.ts';
 import { useAnalysis, usePortions, useProgramme, useRenditions, useRetryAnalysis } from '../hooks/queries.ts';
 import { useIsInBrowser } from '../hooks/useIsInBrowser.ts';
 import { useProgrammeWork } from '../hooks/useProgrammeWork.ts';
@@ -76,7 +77,8 @@ function Work({ programme, saved, renditions }: WorkProps) {
     if (fix.kind === 'crop') return changeRecipe({ ...recipe, picture: { ...picture, crop: fix.crop } });
     if (fix.kind === 'deinterlace')
       return changeRecipe({ ...recipe, picture: { ...picture, deinterlace: fix.fields } });
-    const audio = recipe.audio ?? { codec: 'aac', sampleRate: 48000 };
+    if (fix.kind === 'copy') return changeRecipe(copyingRecipe(programme, recipe));
+    const audio = encodedSound(recipe) ?? STARTING_RECIPE.audio;
     changeRecipe({ ...recipe, audio: { ...audio, channels: fix.channels, kbps: fix.kbps } });
   };
   return (

@@ -6,7 +6,7 @@ import { Notice } from '../kit/Notice.tsx';
 const OUTCOMES: Readonly<Record<FillView['outcome'], string>> = {
   filled: 'The cap is met and filled.',
   saturated: 'The encoder was at its finest sensible quality; more bytes would show nothing.',
-  'passes-spent': 'The fullest file under the cap after three second passes.',
+  'passes-spent': 'The fullest file under the cap that the second passes gave.',
   over: 'No pass came under the cap.',
 };
 
@@ -93,7 +93,10 @@ function FillTable({ fill }: { readonly fill: FillView }) {
           ))}
         </tbody>
       </table>
-      <p className="text-quiet mt-1">{OUTCOMES[fill.outcome]}</p>
+      <p className="text-quiet mt-1">
+        {OUTCOMES[fill.outcome]}
+        {fill.joinedFrom !== null && ` The file is put together from ${fill.joinedFrom} of the passes, at keyframes.`}
+      </p>
     </div>
   );
 }

@@ -9,6 +9,7 @@ const STAGES = {
   analysis: 'First pass, looking ahead',
   encode: 'Encoding the picture',
   correction: 'Second pass again, corrected',
+  copy: 'Copying the streams',
   checking: 'Comparing with the master',
 } as const;
 

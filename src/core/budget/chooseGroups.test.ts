@@ -1,0 +1,61 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { chooseGroups } from './chooseGroups.ts';
+
+/** Every way to choose, for lists short enough. */
+function bestByTrying(passes: readonly (readonly number[])[], room: number): number | null {
+  const sums = (passes[0] ?? []).reduce<number[]>(
+    (before, _, group) => before.flatMap((sum) => passes.map((groups) => sum + (groups[group] ?? 0))),
+    [0],
+  );
+  const fitting = sums.filter((sum) => sum <= room);
+  return fitting.length > 0 ? Math.max(...fitting) : null;
+}
+
+describe('groups of several passes', () => {
+  it('fill the room as well as any way of choosing does', () => {
+    const sizes = (count: number) => fc.array(fc.integer({ min: 1, max: 999 }), { minLength: count, maxLength: count });
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 6 }).chain((count) => fc.array(sizes(count), { minLength: 1, maxLength: 3 })),
+        fc.integer({ min: 0, max: 5000 }),
+        (passes, room) => {
+          const choice = chooseGroups(passes, room);
+          expect(choice?.bytes ?? null).toBe(bestByTrying(passes, room));
+          if (!choice) return;
+          const sum = choice.passes.reduce((total, pass, group) => total + (passes[pass]?.[group] ?? 0), 0);
+          expect(sum).toBe(choice.bytes);
+        },
+      ),
+      { seed: 3 },
+    );
+  });
+
+  it('fill the cap to a ten-thousandth over two hours, between a pass just over and one just under', () => {
+    const random = mulberry(11);
+    const over = Array.from({ length: 1440 }, () => Math.round(100_000 * (0.5 + random())));
+    const under = over.map((size) => Math.round(size * (0.93 + 0.06 * random())));
+    const total = (groups: readonly number[]) => groups.reduce((sum, size) => sum + size, 0);
+    const room = Math.round((total(over) + total(under)) / 2);
+    const choice = chooseGroups([over, under], room);
+    expect(choice!.bytes).toBeLessThanOrEqual(room);
+    expect(choice!.bytes).toBeGreaterThan(room * 0.9999);
+  });
+
+  it('are refused where they are not the same groups, or none', () => {
+    expect(chooseGroups([[1, 2], [3]], 100)).toBeNull();
+    expect(chooseGroups([[], []], 100)).toBeNull();
+    expect(chooseGroups([], 100)).toBeNull();
+  });
+});
+
+/** A small seeded random source (mulberry32, public domain). */
+function mulberry(seed: number): () => number {
+  let state = seed;
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let mixed = Math.imul(state ^ (state >>> 15), 1 | state);
+    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed;
+    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4294967296;
+  };
+}

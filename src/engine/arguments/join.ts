@@ -1,0 +1,53 @@
+import type { PicturePlan } from '../../core/rate/encodePlan.ts';
+import type { PictureGroup } from '../parsing/groups.ts';
+import { PLAIN_FILE, QUIET_WITH_PROGRESS } from './encode.ts';
+import { inputArguments } from './input.ts';
+import { heldLastFrame } from './picture.ts';
+
+/** Files in the working folder while passes are joined: the list, and each pass without its sound. */
+export const JOIN_LIST = 'join.txt';
+export const joinPart = (pass: number): string => `join-${pass}.mp4`;
+
+/** Arguments that take the picture alone out of a pass, untouched: beside sound a file cannot be left in time. */
+export function partArguments(file: string, part: string): string[] {
+  return [...QUIET_WITH_PROGRESS, ...inputArguments(file), '-map', '0:v:0', '-c', 'copy', '-f', 'mp4', part];
+}
+
+/**
+ * The list by which parts are read one after another: neighbouring groups of one pass in one piece, each entered at its
+ * keyframe, left between two packets, and as long as the time to the next.
+ *
+ * @param passes - The pass of each group.
+ * @param groups - The same in every pass.
+ */
+export function joinList(passes: readonly number[], groups: readonly PictureGroup[]): string {
+  const lines = ['ffconcat version 1.0'];
+  let first = 0;
+  passes.forEach((pass, index) => {
+    if (index + 1 < passes.length && passes[index + 1] === pass) return;
+    const [start, next] = [groups[first]!, groups[index + 1]];
+    lines.push(`file ${joinPart(pass)}`);
+    if (first > 0) lines.push(`inpoint ${start.startSeconds.toFixed(6)}`);
+    if (next) {
+      lines.push(`outpoint ${(groups[index]!.leaveSeconds ?? 0).toFixed(6)}`);
+      lines.push(`duration ${(next.startSeconds - start.startSeconds).toFixed(6)}`);
+    }
+    first = index + 1;
+  });
+  return `${lines.join('\n')}\n`;
+}
+
+/** Arguments that join the listed parts, untouched, and put the sound beside them. */
+export function joinArguments(picture: PicturePlan, sound: string | null, output: string): string[] {
+  return [
+    ...QUIET_WITH_PROGRESS,
+    // The list is our own; what it names lies in the working folder. Packets are not to be rewritten on the way.
+    ...['-protocol_whitelist', 'file', '-format_whitelist', 'concat,mov,mp4', '-f', 'concat', '-auto_convert', '0'],
+    ...['-i', JOIN_LIST],
+    ...(sound ? inputArguments(sound) : []),
+    ...['-map', '0:v:0', ...(sound ? ['-map', '1:a:0'] : []), '-c', 'copy'],
+    ...heldLastFrame(picture),
+    ...PLAIN_FILE,
+    `file:${output}`,
+  ];
+}
