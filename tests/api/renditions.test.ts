@@ -160,6 +160,40 @@ describe('other orders', () => {
     }
   });
 
+  it('a small master is copied, frame for frame, and refused where a copy cannot be', async () => {
+    const file = draw(path.join(folders.media, 'small.mkv'), [
+      ...['-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=25:d=4', '-f', 'lavfi', '-i', 'sine=frequency=440:duration=4'],
+      ...['-c:v', 'libx264', '-g', '30', '-pix_fmt', 'yuv420p', '-c:a', 'aac'],
+    ]);
+    const small = await server.takeIn(file);
+    const copying = { video: { codec: 'copy' }, audio: { codec: 'copy' } };
+    const { body: plan } = await server.call<PlanView>('POST', 'plan', { programmeId: small.id, recipe: copying });
+    const { body: rendition } = await server.call<RenditionView>('POST', 'renditions', {
+      programmeId: small.id,
+      recipe: copying,
+    });
+    const done = await server.waitFor(rendition.id);
+    expect(done.checks.filter((check) => !check.ok)).toEqual([]);
+    expect(done).toMatchObject({ state: 'done', quality: { ssim: { low: 1 } }, passes: 1 });
+    expect(Math.abs(done.bytes! / plan.expectedBytes! - 1)).toBeLessThan(0.01);
+    const result = await fetch(`${server.address}/api/renditions/${done.id}/frames/61`);
+    const master = await fetch(`${server.address}/api/renditions/${done.id}/master/61`);
+    expect(Buffer.from(await result.arrayBuffer()).equals(Buffer.from(await master.arrayBuffer()))).toBe(true);
+
+    const portion = { inFrame: 10, outFrame: 20 };
+    const refused = await server.call<ErrorBody>('POST', 'plan', { programmeId: small.id, recipe: copying, portion });
+    expect([refused.status, refused.body.error.code, refused.body.error.field]).toEqual([
+      422,
+      'copy-cannot',
+      'portion',
+    ]);
+    const mixed = await server.call<ErrorBody>('POST', 'plan', {
+      programmeId: programme.id,
+      recipe: { ...copying, audio: { codec: 'aac' } },
+    });
+    expect(mixed.body.error.code).toBe('copy-cannot');
+  });
+
   it('sound only, of a programme with sound only', async () => {
     const answer = await server.call<RenditionView>('POST', 'renditions', {
       programmeId: guide.id,

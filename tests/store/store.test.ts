@@ -7,6 +7,7 @@ import type { Database } from '../../src/store/database.ts';
 import { migrate } from '../../src/store/migrate.ts';
 import { openEmbedded } from '../../src/store/openEmbedded.ts';
 import { openServer } from '../../src/store/openServer.ts';
+import { packFrameTimes } from '../../src/server/programmes/frameTimes.ts';
 import * as programmes from '../../src/store/statements/programmes.ts';
 import * as renditions from '../../src/store/statements/renditions.ts';
 import { makeFolder } from '../support/footage.ts';
@@ -80,6 +81,7 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
       'fingerprint',
       new Uint8Array(4),
       '{}',
+      null,
     ]);
   const addRendition = (id: string, programme: string) =>
     query(renditions.INSERT_RENDITION, [
@@ -104,10 +106,35 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
     expect(columns.map((column) => column.line).join('\n')).toBe(readFileSync(SNAPSHOT, 'utf8').trim());
   });
 
+  when('keeps the times of a variable rate, and soundings of one size apart by what was done before', async () => {
+    const times = packFrameTimes([0, 0.04, 0.1]);
+    await query(programmes.INSERT_PROGRAMME, ['vary', '/media/v.mp4', 'v', '{}', NOW, NOW, null, null, null, times]);
+    const [row] = await query<{ frame_times: Uint8Array }>(programmes.READ_FRAME_TIMES, ['vary']);
+    expect(Buffer.from(row!.frame_times).equals(Buffer.from(times))).toBe(true);
+    const keep = (preparation: string, rate: number) =>
+      query(programmes.SAVE_SOUNDING, ['vary', 'h264', 640, 360, preparation, JSON.stringify([rate]), NOW]);
+    await keep('', 1);
+    await keep('top-first', 2);
+    await keep('', 3);
+    const read = (preparation: string) => query(programmes.FIND_SOUNDING, ['vary', 'h264', 640, 360, preparation]);
+    expect([await read(''), await read('top-first')]).toEqual([[{ points: [3] }], [{ points: [2] }]]);
+  });
+
   when('takes a path once', async () => {
     expect(await addProgramme('once')).toHaveLength(1);
     expect(
-      await query(programmes.INSERT_PROGRAMME, ['other', '/media/once.mov', 'x', '{}', NOW, NOW, null, null, null]),
+      await query(programmes.INSERT_PROGRAMME, [
+        'other',
+        '/media/once.mov',
+        'x',
+        '{}',
+        NOW,
+        NOW,
+        null,
+        null,
+        null,
+        null,
+      ]),
     ).toHaveLength(0);
   });
 

@@ -1,0 +1,89 @@
+import { execFileSync } from 'node:child_process';
+import { statSync } from 'node:fs';
+import path from 'node:path';
+import { describe, expect, it } from 'vitest';
+import { planRendition } from '../../src/core/rate/planRendition.ts';
+import { STARTING_RECIPE } from '../../src/core/rate/recipe.ts';
+import { bitsPerSecond } from '../../src/core/units.ts';
+import { createEngine } from '../../src/engine/createEngine.ts';
+import { lookAtFile } from '../support/analyse.ts';
+import { drawMaster, makeFolder } from '../support/footage.ts';
+
+const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
+
+/** A digest of every decoded frame. */
+function digestsOf(file: string): string[] {
+  const listed = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-map', '0:v', '-f', 'framemd5', '-'], {
+    encoding: 'utf8',
+  });
+  return listed
+    .split('\n')
+    .filter((line) => line && !line.startsWith('#'))
+    .map((line) => line.split(',').at(-1)!.trim());
+}
+
+function timesOf(file: string): string {
+  const entries = 'packet=pts_time,dts_time,flags';
+  return execFileSync('ffprobe', ['-v', 'error', '-select_streams', 'v', '-show_entries', entries, file], {
+    encoding: 'utf8',
+  });
+}
+
+describe('passes joined at keyframes', () => {
+  it.each(['h264', 'hevc'] as const)('%s: every frame is that of the pass it was taken from', async (codec) => {
+    const folder = makeFolder();
+    const master = drawMaster(path.join(folder, 'master.mov'), { seconds: 8, rate: '30000/1001', grain: 30 });
+    const { facts, clock } = await lookAtFile(master);
+    const outcome = planRendition({
+      facts,
+      clock,
+      recipe: { ...STARTING_RECIPE, video: { codec, effort: 'fast', rate: { mode: 'size', bytes: 400_000 } } },
+      portion: null,
+      encoders: ['h264', 'hevc'],
+      sounding: null,
+    });
+    if (!outcome.ok || !outcome.plan.picture || !outcome.plan.video || !outcome.plan.sound) throw new Error('Refused.');
+    const { picture, sound } = outcome.plan;
+    // A keyframe every two seconds gives an eight-second master four groups.
+    const video = { ...outcome.plan.video, keyframeInterval: 60 };
+    const signal = new AbortController().signal;
+    const options = { workingFolder: folder, signal, onProgress: () => undefined };
+    const soundFile = path.join(folder, 'sound.m4a');
+    await engine.encodeSound(sound, master, soundFile, options);
+    const run = async (kind: 'analysis' | 'second', kbps: number, output: string | null) => {
+      const files = { source: master, sound: output && soundFile, output };
+      await engine.encodePicture(
+        picture,
+        video,
+        { kind, rate: bitsPerSecond(kbps * 1000), limitQuality: true },
+        files,
+        options,
+      );
+    };
+    await run('analysis', 300, null);
+    const passes = [path.join(folder, 'a.mp4'), path.join(folder, 'b.mp4')];
+    await run('second', 300, passes[0]!);
+    await run('second', 240, passes[1]!);
+    const [one, other] = await Promise.all(passes.map((pass) => engine.listGroups(pass, signal)));
+    expect(one!.groups.length).toBeGreaterThanOrEqual(4);
+    expect(one!.mark).toBe(other!.mark);
+    const chosen = one!.groups.map((_, index) => Math.floor(index / 2 + 0.5) % 2);
+    const output = path.join(folder, 'joined.mp4');
+    const request = { picture, files: passes, passes: chosen, groups: one!.groups, sound: soundFile, output };
+    await engine.joinGroups(request, options);
+
+    expect(timesOf(output)).toBe(timesOf(passes[0]!));
+    const [first, second, joined] = [...passes, output].map(digestsOf) as [string[], string[], string[]];
+    const expected = one!.groups.flatMap((group, index) => {
+      const from = one!.groups.slice(0, index).reduce((sum, { frames }) => sum + frames, 0);
+      return (chosen[index] === 0 ? first : second).slice(from, from + group.frames);
+    });
+    expect(joined).toEqual(expected);
+    expect(first).not.toEqual(second);
+    // The tables weigh what they weigh in a pass, so the size is known before the file is written.
+    const bytesOf = (pass: number, index: number) => [one!, other!][pass]!.groups[index]!.bytes;
+    const picked = chosen.reduce((sum, pass, index) => sum + bytesOf(pass, index), 0);
+    const own = one!.groups.reduce((sum, { bytes }) => sum + bytes, 0);
+    expect(statSync(output).size).toBe(statSync(passes[0]!).size - own + picked);
+  });
+});
