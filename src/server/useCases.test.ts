@@ -1,4 +1,5 @@
 import {
+  chmodSync,
   existsSync,
   linkSync,
   mkdirSync,
@@ -16,12 +17,13 @@ import type { RenditionRequest } from '../contract/recipe.ts';
 import type { ServerEvent } from '../contract/views.ts';
 import { STARTING_RECIPE } from '../core/rate/recipe.ts';
 import { EngineError } from '../engine/engineError.ts';
+import { FAIL_LOOK } from '../store/statements/programmes.ts';
 import { makeContext } from '../testing/context.ts';
 import { factsOf } from '../testing/facts.ts';
 import { toRefusal } from './http.ts';
 import { listMediaFolder, resolveMediaFile } from './programmes/mediaFolders.ts';
 import { fingerprintFile } from './programmes/fingerprint.ts';
-import { requireUnchanged } from './programmes/masters.ts';
+import { repointProgramme, requireUnchanged } from './programmes/masters.ts';
 import { forgetProgramme, listProgrammes, takeIn } from './programmes/programmes.ts';
 import { publishFile, removeTemporary, sweepLeftovers, temporaryPath } from './renditions/destination.ts';
 import { packQualities, qualityCsv } from './renditions/frameQualities.ts';
@@ -141,6 +143,31 @@ describe('orders', () => {
     request = { programmeId: programme.id, recipe: STARTING_RECIPE, portion: null, name: null, keepFailed: false };
   });
   afterAll(() => context.database.close());
+
+  // Root may read everything, so the test looks as somebody else for a moment.
+  it.runIf(process.getuid?.() === 0)('a file nobody may read is refused with what to do', async () => {
+    writeFileSync(file('locked.mov'), 'locked');
+    chmodSync(file('locked.mov'), 0o600);
+    chmodSync(folder, 0o755);
+    process.seteuid?.('nobody');
+    try {
+      const attempt = takeIn(context, file('locked.mov'));
+      await expect(attempt).rejects.toMatchObject({
+        code: 'file-unreadable',
+        message: expect.stringContaining('read permission') as string,
+      });
+    } finally {
+      process.seteuid?.(0);
+    }
+  });
+
+  it('a programme whose first look failed is looked at again when it is pointed to', async () => {
+    const failed = JSON.stringify({ code: 'file-growing', message: 'Still being written.' });
+    await context.database.query(FAIL_LOOK, [request.programmeId, failed]);
+    const again = await repointProgramme(context, request.programmeId, file('master.mov'), false);
+    expect(again).toMatchObject({ state: 'ready', frameCount: 1500 });
+    expect(again.problem).toBeUndefined();
+  });
 
   it('are planned without being queued', async () => {
     const plan = await viewPlan(context, {

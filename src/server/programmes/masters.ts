@@ -107,9 +107,10 @@ export async function repointProgramme(
     throw new Refusal('already-in', `${path.basename(file)} is a programme of its own already.`, { field: 'path' });
   }
   const { size, mtime } = await stat(file);
-  const isSame = size === row.facts.bytes && (await fingerprintFile(file)) === row.fingerprint;
+  // One that could not be looked at has yet to be known, whatever its size.
+  const isSame = row.state === 'ready' && size === row.facts.bytes && (await fingerprintFile(file)) === row.fingerprint;
   if (isSame) return move(context, id, file, mtime);
-  if (!replace) {
+  if (!replace && row.state === 'ready') {
     throw new Refusal(
       'other-file',
       `${path.basename(file)} is not the file this programme was made from. Take it all the same, and everything known is measured anew.`,

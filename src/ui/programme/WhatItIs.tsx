@@ -22,12 +22,26 @@ export function WhatItIs({
       {programme.state !== 'failed' && <p className="max-w-[60rem]">{describeProgramme(programme)}</p>}
       {programme.problem && (
         <Notice kind="wrong" role="alert">
-          {programme.problem.message}
+          {programme.problem.message} <LookAgain programme={programme} />
         </Notice>
       )}
       {programme.master !== 'there' && <MasterGone programme={programme} />}
       <Facts programme={programme} analysis={analysis} />
     </section>
+  );
+}
+
+/** For a file that could not be looked at: perhaps its disk is back, or it is written to its end. */
+function LookAgain({ programme }: { readonly programme: ProgrammeView }) {
+  const repoint = useRepoint(programme.id);
+  const look = () => repoint.mutate({ path: programme.path, replace: false });
+  return (
+    <>
+      <button type="button" className="underline" disabled={repoint.isPending} onClick={look}>
+        Look at it again
+      </button>
+      {repoint.error && <span className="block">{repoint.error.message}</span>}
+    </>
   );
 }
 
