@@ -25,6 +25,9 @@ async function end(code: number): Promise<void> {
   process.exit(code);
 }
 
+/** A script that asks every few seconds must not send into a line that is being closed: five seconds were too few. */
+const KEEP_OPEN_MS = 65_000;
+
 async function serve(): Promise<void> {
   const config = resolveConfig(process.env, process.cwd());
   const { host, port } = config;
@@ -34,7 +37,10 @@ async function serve(): Promise<void> {
   holdApplication(started);
   if (isDemonstration) await seedDemonstration(started);
   const handle = app.getRequestHandler();
-  const listening = createServer((request, response) => void handle(request, response));
+  const listening = createServer(
+    { keepAliveTimeout: KEEP_OPEN_MS },
+    (request, response) => void handle(request, response),
+  );
   server = listening;
   await new Promise<void>((resolve, reject) => listening.once('error', reject).listen(port, host, resolve));
   const { port: taken } = listening.address() as AddressInfo;

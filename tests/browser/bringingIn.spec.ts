@@ -95,6 +95,57 @@ test('the page says what is found, and applies a fix', async ({ page }) => {
   await expect.poll(saved).toMatchObject([{ inFrame: 25, outFrame: 174 }]);
 });
 
+test('bars and fields are taken away by key, and undone', async ({ page }) => {
+  draw(inMedia('tape.mov'), [
+    ...['-f', 'lavfi', '-i', 'testsrc2=s=640x280:r=50:d=6,scroll=horizontal=0.02,pad=640:360:0:40'],
+    ...['-vf', 'tinterlace=mode=interleave_top,setfield=tff,setsar=1', '-c:v', 'libx264', '-flags', '+ilme+ildct'],
+    ...['-crf', '8', '-pix_fmt', 'yuv420p', '-an'],
+  ]);
+  await server.takeIn(inMedia('tape.mov'));
+  await open(page, 'tape.mov');
+  const advisories = page.getByTestId('advisories');
+  await expect(advisories.getByRole('button', { name: /Crop the bars off/ })).toBeVisible();
+  const order = page.getByTestId('order-line');
+  // Tagged interlaced, it is deinterlaced from the start.
+  await expect(order).toContainText('deinterlaced, at 640 × 360');
+  const key = await advisories
+    .getByRole('button', { name: /Crop the bars off/ })
+    .locator('kbd')
+    .textContent();
+  await page.keyboard.press(key!.trim());
+  await expect(order).toContainText('deinterlaced, cropped, at 640 × 280');
+  await page.getByText('Fine control').click();
+  const crop = page.getByLabel('Picture: cut off at top, bottom, left, right');
+  await expect(crop).toHaveValue('40, 40, 0, 0');
+  await crop.fill('40, 41');
+  await expect(page.getByText('Type up to four even numbers')).toBeVisible();
+  await crop.fill('340, 0');
+  await expect(page.getByRole('alert').filter({ hasText: 'Cropping leaves 640 × 20' })).toBeVisible();
+  await crop.fill('40, 40');
+  await page.getByRole('radio', { name: 'As it is' }).click();
+  await expect(order).not.toContainText('deinterlaced');
+  await page.keyboard.press('Control+z');
+  await expect(order).toContainText('deinterlaced, cropped');
+  await expectAccessible(page);
+});
+
+test('a file that is small already is copied by key', async ({ page }) => {
+  const extra = ['-c:a', 'aac', '-pix_fmt', 'yuv420p', '-crf', '24'];
+  drawMaster(inMedia('small.mp4'), { seconds: 2, grain: 4, extra });
+  await server.takeIn(inMedia('small.mp4'));
+  await open(page, 'small.mp4');
+  await page.getByRole('button', { name: /Copy its streams/ }).click();
+  await expect(page.getByTestId('order-line')).toHaveText('An MP4 of the master’s own streams, copied as they are.');
+  await expect(page.getByTestId('budget')).toContainText('The master’s own streams decide.');
+  await page.keyboard.press('q');
+  const row = page.getByRole('row', { name: /small 320x180 h264/ });
+  await expect(row).toContainText('1.000');
+  await page.getByRole('button', { name: /Codec of the picture/ }).click();
+  await page.getByRole('radio', { name: /H.264/ }).click();
+  await expect(page.getByTestId('order-line')).toContainText('in H.264');
+  await expect(page.getByTestId('order-line')).toContainText('AAC stereo');
+});
+
 test('the playhead moves by keys and by typing, and shows the exact frame', async ({ page }) => {
   await open(page, 'Talk.mov');
   const timecode = page.getByLabel('Timecode', { exact: true });
@@ -185,7 +236,8 @@ test('portions are marked by keys and by dragging, and each becomes a rendition'
   await page.getByRole('slider', { name: 'The middle, out point' }).press('ArrowRight');
   await expect(rows.nth(1)).toContainText('32 frames');
   await page.getByRole('button', { name: 'Queue all 2' }).click();
-  const renditions = async () => (await server.call<RenditionView[]>('GET', 'renditions')).body;
+  const renditions = async () =>
+    (await server.call<RenditionView[]>('GET', `renditions?programmeId=${await idOf('Talk.mov')}`)).body;
   await expect
     .poll(async () => (await renditions()).map(({ state }) => state), { timeout: 60_000 })
     .toEqual(['done', 'done']);

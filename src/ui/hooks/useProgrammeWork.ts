@@ -1,7 +1,6 @@
 'use client';
 
 import { useCallback, useEffect, useMemo, useRef } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
 import { toast } from 'sonner';
 import { recipeSchema } from '../../contract/recipe.ts';
 import { parseWith } from '../../contract/strictObject.ts';
@@ -9,6 +8,7 @@ import type { PortionView, ProgrammeView } from '../../contract/views.ts';
 import { STARTING_RECIPE, type Recipe } from '../../core/rate/recipe.ts';
 import { api } from './api.ts';
 import { useUndoable } from './useUndoable.ts';
+import { useActKey } from './useWorkKey.ts';
 
 /** What a person decides about a programme: how it is encoded, and which portions of it. */
 interface Work {
@@ -45,8 +45,8 @@ export function useProgrammeWork(programme: ProgrammeView, saved: readonly Porti
     });
   }, [programme.id, portions]);
 
-  useHotkeys('mod+z', undo, { preventDefault: true });
-  useHotkeys('mod+shift+z, mod+y', redo, { preventDefault: true });
+  useActKey('mod+z', undo);
+  useActKey('mod+shift+z, mod+y', redo);
   return {
     recipe,
     portions,

@@ -12,3 +12,11 @@ export function useWorkKey(keys: string, act: () => void): void {
     ignoreEventWhen: (event) => event.target instanceof Element && event.target.closest(OWN_KEYS) !== null,
   });
 }
+
+/**
+ * Binds a key that means the same wherever the focus is, but for fields that take text.
+ */
+export function useActKey(keys: string, act: (event: KeyboardEvent) => void): void {
+  const options = { preventDefault: true, enableOnFormTags: ['radio', 'slider', 'option', 'menuitem'] } as const;
+  useHotkeys(keys, act, options);
+}

@@ -1,6 +1,6 @@
-import { useHotkeys } from 'react-hotkeys-hook';
 import type { AnalysisView } from '../../contract/views.ts';
 import type { Fix } from '../../core/advice/advisory.ts';
+import { useActKey } from '../hooks/useWorkKey.ts';
 import { Button } from '../kit/Button.tsx';
 import { Notice } from '../kit/Notice.tsx';
 
@@ -15,7 +15,7 @@ interface Props {
 /** What should be known about the programme before it is encoded; what can be done about it is a key away. */
 export function Advisories({ analysis, onFix, onRetry }: Props) {
   const fixes = (analysis?.advisories ?? []).filter((advisory) => advisory.fix);
-  useHotkeys('1,2,3,4,5,6,7,8,9', ({ key }) => {
+  useActKey('1,2,3,4,5,6,7,8,9', ({ key }) => {
     const fix = fixes[Number(key) - 1]?.fix;
     if (fix) onFix(fix);
   });

@@ -1,5 +1,4 @@
 import { useState } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
 import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
 import type { PortionView, ProgrammeView, RenditionView } from '../../contract/views.ts';
@@ -9,6 +8,7 @@ import { BudgetBar } from '../budget/BudgetBar.tsx';
 import { ApiError } from '../hooks/api.ts';
 import { useOrder, useStrips } from '../hooks/queries.ts';
 import { useOrderPlan } from '../hooks/useOrderPlan.ts';
+import { useActKey } from '../hooks/useWorkKey.ts';
 import { Button } from '../kit/Button.tsx';
 import { Notice } from '../kit/Notice.tsx';
 import { FineControl } from '../order/FineControl.tsx';
@@ -47,8 +47,8 @@ export function OrderSection({ programme, renditions, recipe, change, portions, 
       toast(`Queued: ${rendition.name}`);
     }
   };
-  useHotkeys('q', () => void queue(), [recipe, outcome, name, keepFailed, order.isPending, portions]);
-  useHotkeys('v', () => {
+  useActKey('q', () => void queue());
+  useActKey('v', () => {
     const newest = renditions.filter((one) => one.state === 'done').at(-1);
     if (newest) router.push(`/desk/${newest.id}`);
   });
