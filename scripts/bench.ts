@@ -8,7 +8,7 @@
  *   npm run bench -- soundings     expected against real sizes at constant quality
  *   npm run bench -- analysis      the analysis of each programme against only decoding it
  *   npm run bench -- takein        a folder of a thousand small files
- *   npm run bench -- strips        one drawing of three hours of strips, reduced to a screen’s columns
+ *   npm run bench -- strips        three hours of strips: reduced to a screen’s columns, and zoomed in a browser
  *   npm run bench -- upload        memory of the server while four gigabytes arrive
  */
 import { mkdtemp, rm } from 'node:fs/promises';
@@ -22,6 +22,7 @@ import { resolveConfig } from '../src/server/config.ts';
 import { takeIn } from '../src/server/programmes/programmes.ts';
 import { benchAnalysis, benchStrips, benchTakeIn, benchUpload } from './bench/bringingIn.ts';
 import { benchFrames, benchOverhead, benchSizes, benchSoundings } from './bench/renditions.ts';
+import { benchStripFrames } from './bench/stripFrames.ts';
 import { seconds } from './bench/timing.ts';
 
 const folder = await mkdtemp(path.join(tmpdir(), 'linstock-bench-'));
@@ -39,7 +40,10 @@ const sections: Record<string, (application: Application, programmes: ProgrammeV
   soundings: benchSoundings,
   analysis: benchAnalysis,
   takein: benchTakeIn,
-  strips: benchStrips,
+  strips: async () => {
+    await benchStrips();
+    await benchStripFrames();
+  },
   upload: benchUpload,
   sizes: benchSizes,
 };

@@ -103,8 +103,8 @@ const videoSchema = lazy((value: { codec?: VideoCodec | 'copy'; rate?: unknown }
   if (value?.codec === 'copy') return copySchema;
   return strictObject({
     codec: string()
-      .required(fault(`one of ${VIDEO_CODECS.join(', ')}`))
-      .oneOf(VIDEO_CODECS, fault(`one of ${VIDEO_CODECS.join(', ')}`)),
+      .required(fault(`one of ${VIDEO_CODECS.join(', ')}, copy`))
+      .oneOf(VIDEO_CODECS, fault(`one of ${VIDEO_CODECS.join(', ')}, copy`)),
     rate: rateSchema(value?.codec as VideoCodec | undefined, value?.rate),
     effort: string()
       .oneOf(EFFORTS, fault(`one of ${EFFORTS.join(', ')}`))
@@ -116,8 +116,8 @@ const videoSchema = lazy((value: { codec?: VideoCodec | 'copy'; rate?: unknown }
 
 const encodedAudioSchema = strictObject({
   codec: string()
-    .required(fault(`one of ${AUDIO_CODECS.join(', ')}`))
-    .oneOf(AUDIO_CODECS, fault(`one of ${AUDIO_CODECS.join(', ')}`)),
+    .required(fault(`one of ${AUDIO_CODECS.join(', ')}, copy`))
+    .oneOf(AUDIO_CODECS, fault(`one of ${AUDIO_CODECS.join(', ')}, copy`)),
   kbps: number()
     .integer(fault('a whole number of kb/s'))
     .min(8, fault('at least 8 kb/s'))

@@ -209,6 +209,24 @@ test('strips zoom from the whole length to single frames and back', async ({ pag
   expect(await frameOf(page)).toBe(102);
 });
 
+test('the strips can be looked at away from the playhead, until it moves', async ({ page }) => {
+  await open(page, 'Talk.mov');
+  const strips = page.getByTestId('strips-drawing');
+  await expect(strips).toHaveAttribute('data-to', '205.00');
+  const box = (await strips.boundingBox())!;
+  await page.mouse.move(box.x + box.width * 0.8, box.y + 30);
+  await page.keyboard.down('Control');
+  const from = () => strips.getAttribute('data-from').then(Number);
+  await expect(async () => {
+    await page.mouse.wheel(0, -240);
+    expect(await from()).toBeGreaterThan(100);
+  }).toPass();
+  await page.keyboard.up('Control');
+  expect(await frameOf(page)).toBe(0);
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(from).toBeLessThanOrEqual(1);
+});
+
 test('portions are marked by keys and by dragging, and each becomes a rendition', async ({ page }) => {
   await open(page, 'Talk.mov');
   await page.getByRole('button', { name: 'Take the whole programme' }).click();

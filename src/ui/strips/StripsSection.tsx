@@ -37,13 +37,18 @@ export function StripsSection({ programme, analysis, player, portions, selected,
   const width = useStripsWorker(host, programme, timeline, strips, marks, view);
   const hasPicture = programme.video !== null;
 
-  const zoom = (factor: number) => setView((now) => zoomView(now, timeline.frames, frame + 0.5, factor));
+  const isInSight = frame >= view.from && frame + 1 <= view.to;
+  const anchor = isInSight ? frame + 0.5 : (view.from + view.to) / 2;
+  const zoom = (factor: number) => setView((now) => zoomView(now, timeline.frames, anchor, factor));
   useWorkKey('equal, shift+equal, plus, add', () => zoom(ZOOM_STEP));
   useWorkKey('minus, subtract', () => zoom(1 / ZOOM_STEP));
   useWorkKey('0', () => setView(wholeView(timeline.frames)));
-  // What plays or is stepped to stays in sight.
-  const shown = revealFrame(view, timeline.frames, frame);
-  if (shown !== view) setView(shown);
+  // What plays or is stepped to stays in sight; looking elsewhere meanwhile is free.
+  const [revealed, setRevealed] = useState(frame);
+  if (revealed !== frame) {
+    setRevealed(frame);
+    setView(revealFrame(view, timeline.frames, frame));
+  }
   useWheel(host, view, timeline.frames, setView);
 
   const frameAt = (clientX: number) => {
