@@ -9,7 +9,9 @@ const programmes = await get<ProgrammeView[]>('programmes');
 const flight = programmes.find((programme) => programme.name.startsWith('Ridge'));
 const talk = programmes.find((programme) => programme.name.startsWith('Talk'));
 const dusk = programmes.find((programme) => programme.name.startsWith('The Long Dusk'));
-if (!flight || !talk || !dusk) throw new Error('The demonstration is not there; start it with ./linstock demo.');
+const trailer = programmes.find((programme) => programme.name.startsWith('Season trailer'));
+if (!flight || !talk || !dusk || !trailer)
+  throw new Error('The demonstration is not there; start it with ./linstock demo.');
 await makeRenditions(flight.id);
 const renditions = (await get<RenditionView[]>(`renditions?programmeId=${flight.id}`)).filter(
   (one) => one.state === 'done',
@@ -34,6 +36,11 @@ await take(page, `/programmes/${talk.id}`, 'order', async () => {
   await page.getByRole('button', { name: 'Trim the black and silence at both ends' }).click();
   await fillSize();
   await page.getByRole('heading', { name: 'Portion' }).evaluate((element) => element.scrollIntoView());
+});
+await take(page, `/programmes/${trailer.id}`, 'fine-control', async () => {
+  await page.getByRole('button', { name: 'Crop the bars off' }).click();
+  await page.getByText('Fine control').click();
+  await page.getByRole('heading', { name: 'A new rendition' }).evaluate((element) => element.scrollIntoView());
 });
 await take(page, `/programmes/${dusk.id}`, 'facts', async () => {
   await page.getByText('All facts').click();
