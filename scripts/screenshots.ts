@@ -40,6 +40,7 @@ await take(page, `/programmes/${talk.id}`, 'order', async () => {
 await take(page, `/programmes/${trailer.id}`, 'fine-control', async () => {
   await page.getByRole('button', { name: 'Crop the bars off' }).click();
   await page.getByText('Fine control').click();
+  await page.getByTestId('expected').filter({ hasNotText: 'unknown' }).waitFor({ timeout: 120_000 });
   await page.getByRole('heading', { name: 'A new rendition' }).evaluate((element) => element.scrollIntoView());
 });
 await take(page, `/programmes/${dusk.id}`, 'facts', async () => {

@@ -87,6 +87,15 @@ describe('each fault is told, and only it', () => {
     expect(fixes).toContainEqual({ kind: 'deinterlace', label: 'Deinterlace it', fields: 'bottom-first' });
   });
 
+  it('a small web file, to be copied unless it is damaged or its streams are not for an MP4', () => {
+    const aac = factsOf().audio.map((track) => ({ ...track, codec: 'aac' }));
+    const fixOf = (of: Subject) => adviseOnProgramme(of).find(({ code }) => code === 'already-small')?.fix;
+    const small = { bytes: 20_000_000, audio: aac };
+    expect(fixOf(subject({}, small))).toMatchObject({ kind: 'copy' });
+    expect(fixOf(subject({ damaged: [{ inFrame: 3, outFrame: 9 }] }, small))).toBeUndefined();
+    expect(fixOf(subject({}, { bytes: 20_000_000 }))).toBeUndefined();
+  });
+
   it('interlaced, whatever the tag says', () => {
     expect(codesOf(subject({ scan: 'top-first' }))).toEqual(['interlaced', 'scan-tag-wrong']);
     expect(codesOf(subject({ scan: 'mixed' }, {}, { interlaced: true }))).toEqual(['interlaced']);

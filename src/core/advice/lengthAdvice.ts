@@ -84,7 +84,7 @@ export const adviseOnFrozen: Advise = ({ facts, clock, findings }) => {
 };
 
 /** A file that is small already and plays anywhere need not be encoded at all. */
-export const adviseOnSmallSource: Advise = ({ facts }) => {
+export const adviseOnSmallSource: Advise = ({ facts, findings }) => {
   const { video, bytes, durationSeconds } = facts;
   if (!video || !WEB_CODECS.has(video.codec) || video.bitDepth > 8 || video.chroma !== '4:2:0') return null;
   const rate = (bytes * 8) / durationSeconds;
@@ -94,6 +94,9 @@ export const adviseOnSmallSource: Advise = ({ facts }) => {
     severity: 'note',
     message: `At ${(rate / 1e6).toFixed(1)} Mb/s this is already a web file; encoding it again only loses quality.`,
     remedy: 'If it is within the cap, its streams can be sent as they are.',
-    ...(canCopy(facts) ? { fix: { kind: 'copy', label: 'Copy its streams instead of encoding' } } : {}),
+    // A copy would carry the damage along, and fail its checks.
+    ...(canCopy(facts) && !findings?.damaged.length
+      ? { fix: { kind: 'copy', label: 'Copy its streams instead of encoding' } }
+      : {}),
   };
 };
