@@ -1,0 +1,55 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { chooseStretches } from '../rate/stretches.ts';
+import { bitsPerSecond } from '../units.ts';
+import { bytesAtRate, bytesPerHour, estimateAround, uploadSeconds } from './projections.ts';
+import { suggestFrameSize } from './suggestFrameSize.ts';
+
+describe('projections', () => {
+  it('turn rates and times into bytes and back', () => {
+    expect(bytesAtRate(bitsPerSecond(8_000_000), 60)).toBe(60_000_000);
+    expect(bytesPerHour(60_000_000, 60)).toBe(3_600_000_000);
+    expect(bytesPerHour(60_000_000, 0)).toBeNull();
+    expect(uploadSeconds(60_000_000, bitsPerSecond(20_000_000))).toBe(24);
+  });
+
+  it('widen a value on both sides', () => {
+    expect(estimateAround(1000, 0.1, 0.25)).toEqual({ low: 900, likely: 1000, high: 1250 });
+  });
+});
+
+describe('a smaller frame size', () => {
+  const HD = { width: 1920, height: 1080 };
+
+  it('is the largest common one whose floor should fit', () => {
+    expect(suggestFrameSize(HD, 1_000_000, 600_000)).toEqual({ width: 1280, height: 720 });
+    expect(suggestFrameSize(HD, 1_000_000, 200_000)).toEqual({ width: 640, height: 360 });
+  });
+
+  it('is never as large as the present one, and may be none', () => {
+    expect(suggestFrameSize({ width: 640, height: 360 }, 1000, 1_000_000)!.height).toBeLessThan(360);
+    expect(suggestFrameSize(HD, 1_000_000, 5)).toBeNull();
+  });
+});
+
+describe('stretches that stand for a programme', () => {
+  it('lie inside it, apart from one another, and cover little of what is long', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 500_000 }), fc.constantFrom(24, 25, 60), (frames, rate) => {
+        const stretches = chooseStretches(frames, rate);
+        expect(stretches.length).toBeLessThanOrEqual(12);
+        let end = 0;
+        for (const { inFrame, frameCount } of stretches) {
+          expect(inFrame).toBeGreaterThanOrEqual(end);
+          end = inFrame + frameCount;
+        }
+        expect(end).toBeLessThanOrEqual(frames);
+      }),
+      { seed: 5 },
+    );
+  });
+
+  it('are all of a short one', () => {
+    expect(chooseStretches(200, 25)).toEqual([{ inFrame: 0, frameCount: 200 }]);
+  });
+});

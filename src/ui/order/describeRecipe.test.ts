@@ -1,0 +1,46 @@
+import { describe, expect, it } from 'vitest';
+import { copyingRecipe, STARTING_RECIPE, type Recipe } from '../../core/rate/recipe.ts';
+import { factsOf } from '../../testing/facts.ts';
+import { describeRecipe } from './describeRecipe.ts';
+
+const SIZE = { width: 1280, height: 536 };
+
+function recipeOf(changes: Partial<Recipe>): Recipe {
+  return { ...STARTING_RECIPE, ...changes };
+}
+
+describe('an order as plain text', () => {
+  it.each([
+    ['constant quality', recipeOf({}), 'H.264, 1280 × 536, at constant quality 23, AAC stereo at 128 kb/s'],
+    [
+      'an average rate',
+      recipeOf({ video: { codec: 'hevc', effort: 'fast', rate: { mode: 'average', kbps: 2500, passes: 2 } } }),
+      'HEVC, 1280 × 536, averaging 2,500 kb/s in two passes, AAC stereo at 128 kb/s',
+    ],
+    [
+      'a size without sound',
+      recipeOf({ audio: null, video: { codec: 'h264', effort: 'fast', rate: { mode: 'size', bytes: 48_000_000 } } }),
+      'H.264, 1280 × 536, filling 48 MB, no sound',
+    ],
+    [
+      'a prepared picture',
+      recipeOf({
+        picture: { deinterlace: 'top-first', crop: { top: 2, bottom: 0, left: 0, right: 0 }, fit: null },
+      }),
+      'H.264, deinterlaced, cropped, 1280 × 536, at constant quality 23, AAC stereo at 128 kb/s',
+    ],
+    ['sound alone', recipeOf({ video: null }), 'An MP4 of sound only, AAC stereo at 128 kb/s'],
+    ['a copy', copyingRecipe(factsOf(), STARTING_RECIPE), 'The master’s own streams, copied'],
+    [
+      'a silent copy',
+      copyingRecipe(factsOf({ audio: [] }), STARTING_RECIPE),
+      'The master’s own streams, copied, no sound',
+    ],
+  ])('%s', (_name, recipe, expected) => {
+    expect(describeRecipe(recipe, SIZE)).toBe(expected);
+  });
+
+  it('names no size where none is planned', () => {
+    expect(describeRecipe(STARTING_RECIPE, null)).toContain('the source’s size');
+  });
+});
