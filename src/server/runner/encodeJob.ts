@@ -1,0 +1,43 @@
+import type { FillView } from '../../contract/views.ts';
+import type { EncodePlan } from '../../core/rate/encodePlan.ts';
+import type { BitsPerSecond, Bytes } from '../../core/units.ts';
+import type { PictureRun } from '../../engine/arguments/encode.ts';
+import type { Engine, RunOptions } from '../../engine/engine.ts';
+import type { StageName } from './progress.ts';
+
+/** What encoding one rendition works with. */
+export interface EncodeJob {
+  readonly engine: Engine;
+  readonly plan: EncodePlan;
+  readonly source: string;
+  /** Statistics and the encoded sound; empty at the start. */
+  readonly workingFolder: string;
+  /** Names a temporary file beside the final one. */
+  readonly temporary: (part: number) => string;
+  readonly signal: AbortSignal;
+  /** Announces a stage and gives the listener for its progress, from 0 to 1. */
+  readonly enter: (stage: StageName, total: number) => RunOptions['onProgress'];
+}
+
+export interface Encoded {
+  /** Temporary file holding the result. */
+  readonly file: string;
+  readonly fill: FillView | null;
+}
+
+/** The sound, encoded before the picture and weighed. */
+export interface EncodedSound {
+  readonly file: string;
+  readonly bytes: Bytes;
+}
+
+/** Runs the picture's encoder over one rendition. */
+export interface PictureEncoder {
+  analyse(rate: BitsPerSecond, limitQuality: boolean): Promise<void>;
+  encode(stage: 'encode' | 'correction', run: PictureRun, part: number): Promise<number | null>;
+}
+
+/** What the engine is given for a run of this job. */
+export function optionsOf(job: EncodeJob, onProgress: RunOptions['onProgress']): RunOptions {
+  return { workingFolder: job.workingFolder, signal: job.signal, onProgress };
+}
