@@ -7,7 +7,7 @@ import { drawMaster } from '../support/footage.ts';
 import { enginesOn, makeFolders, startServer, type TestFolders, type TestServer } from '../support/server.ts';
 
 const slow = {
-  video: { codec: 'h264', rate: { mode: 'average', kbps: 1500, passes: 2 }, effort: 'thorough' },
+  video: { codec: 'h264', rate: { mode: 'average', kbps: 1500, passes: 2 }, effort: 'balanced' },
   audio: { codec: 'aac', kbps: 64, channels: 'mono' },
 };
 
