@@ -2,7 +2,8 @@ import { concludeFindings, type Findings } from '../../src/core/analysis/conclud
 import { planAnalysis, type AnalysisStretch } from '../../src/core/analysis/planAnalysis.ts';
 import { assumeColour } from '../../src/core/programme/colour.ts';
 import type { ProgrammeFacts } from '../../src/core/programme/facts.ts';
-import { constantClock, listedClock, type FrameClock } from '../../src/core/timing/frameClock.ts';
+import { programmeClock } from '../../src/core/programme/programmeClock.ts';
+import type { FrameClock } from '../../src/core/timing/frameClock.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { makeFolder } from './footage.ts';
 
@@ -11,9 +12,7 @@ const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
 /** A file's facts and when its frames are shown. */
 export async function lookAtFile(file: string): Promise<{ facts: ProgrammeFacts; clock: FrameClock }> {
   const { facts, frameTimes } = await engine.probe(file);
-  const clock = frameTimes
-    ? listedClock(frameTimes, facts.durationSeconds)
-    : constantClock(facts.frameRate, facts.frameCount);
+  const clock = programmeClock(facts, frameTimes);
   return { facts, clock };
 }
 

@@ -1,3 +1,4 @@
+import type { FieldOrder } from '../geometry/preparation.ts';
 import type { Rational } from '../timing/rational.ts';
 
 /** Colour as tagged in the file; null where the file says nothing (names of ITU-T H.273). */
@@ -23,7 +24,7 @@ export interface VideoFacts {
   readonly colour: ColourTags;
   readonly interlaced: boolean;
   /** Which field comes first, as the file says; null when it says nothing or is progressive. */
-  readonly fieldOrder: 'top-first' | 'bottom-first' | null;
+  readonly fieldOrder: FieldOrder | null;
   /** Light levels that travel with a high dynamic range picture; null where the file has none. */
   readonly light: LightLevels | null;
   /** Clockwise, in degrees; the engine turns the picture upright when it decodes. */

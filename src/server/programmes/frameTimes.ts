@@ -1,6 +1,7 @@
 import type { FrameTimesView } from '../../contract/views.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
-import { constantClock, listedClock, type FrameClock } from '../../core/timing/frameClock.ts';
+import { programmeClock } from '../../core/programme/programmeClock.ts';
+import type { FrameClock } from '../../core/timing/frameClock.ts';
 import * as statements from '../../store/statements/programmes.ts';
 import type { Context } from '../context.ts';
 import { Refusal } from '../refusal.ts';
@@ -11,7 +12,7 @@ export async function readClock(
   { id, facts }: { readonly id: string; readonly facts: ProgrammeFacts },
 ): Promise<FrameClock> {
   const times = facts.video?.constantRate === false ? (await viewFrameTimes(context, id)).seconds : null;
-  return times ? listedClock(times, facts.durationSeconds) : constantClock(facts.frameRate, facts.frameCount);
+  return programmeClock(facts, times);
 }
 
 /** @throws Refusal `not-found`. */

@@ -34,7 +34,9 @@ export async function fillRendition(
     const listing = await job.engine.listGroups(job.temporary(part), job.signal);
     listings.push(listing);
     const groups = listing.mark === listings[0]?.mark ? listing.groups.map((group) => group.bytes) : [];
-    passes.push({ ...(await weigh(job, job.temporary(part))), asked: rate, meanQuantiser, groups });
+    const videoBytes = bytes(listing.groups.reduce((sum, group) => sum + group.bytes, 0));
+    const fileBytes = await weigh(job.temporary(part));
+    passes.push({ fileBytes, videoBytes, asked: rate, meanQuantiser, groups });
     const decision = decideFill(cap, video.codec, passes);
     switch (decision.kind) {
       case 'over':
@@ -50,9 +52,8 @@ export async function fillRendition(
   }
 }
 
-async function weigh(job: EncodeJob, file: string): Promise<{ fileBytes: Bytes; videoBytes: Bytes }> {
-  const { tallies } = await job.engine.inspect(file, job.signal);
-  return { fileBytes: bytes((await stat(file)).size), videoBytes: bytes(tallies.get(0)?.bytes ?? 0) };
+async function weigh(file: string): Promise<Bytes> {
+  return bytes((await stat(file)).size);
 }
 
 /** One file of several passes, each group of pictures from the pass that was chosen for it. */
@@ -70,7 +71,7 @@ async function join(
   const files = passes.map((_, index) => job.temporary(index));
   const request = { picture, files, passes: chosen, groups, sound: sound?.file ?? null, output };
   await job.engine.joinGroups(request, optionsOf(job, job.enter('correction', picture.frameCount)));
-  const { fileBytes } = await weigh(job, output);
+  const fileBytes = await weigh(output);
   if (fileBytes > cap) throw new Error(`The joined file is ${fileBytes} bytes, over the cap of ${cap}.`);
   await dropOthers(job, passes, part);
   const outcome = fileBytes >= cap * FILLED_SHARE ? 'filled' : 'passes-spent';
