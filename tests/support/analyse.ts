@@ -20,7 +20,7 @@ export async function lookAtFile(file: string): Promise<{ facts: ProgrammeFacts;
 export async function analyseFile(
   file: string,
   stretches?: (facts: ProgrammeFacts) => readonly AnalysisStretch[],
-): Promise<{ facts: ProgrammeFacts; findings: Findings }> {
+): Promise<{ facts: ProgrammeFacts; clock: FrameClock; findings: Findings }> {
   const { facts, clock } = await lookAtFile(file);
   const plan = planAnalysis(facts, clock);
   const measured = [];
@@ -47,5 +47,5 @@ export async function analyseFile(
       ),
     );
   }
-  return { facts, findings: concludeFindings(measured, facts.frameRate) };
+  return { facts, clock, findings: concludeFindings(measured, facts.frameRate) };
 }

@@ -76,6 +76,17 @@ describe('black and frozen stretches', () => {
     expect(findFrozen({ difference, black: repeat(5, 100) }, PAL)).toEqual([{ inFrame: 19, outFrame: 79 }]);
     expect(findFrozen({ difference, black: repeat(100, 100) }, PAL)).toEqual([]);
   });
+
+  it('go on over what a keyframe stirs, and end where something moves', () => {
+    const group = [1.36, 0.96, 0.27, ...repeat(0, 9)];
+    const black = repeat(5, 200);
+    const still = [...repeat(4, 20), ...repeat(0, 12), ...group, ...group, ...group, ...group, ...repeat(3, 20)];
+    expect(findFrozen({ difference: still, black }, PAL)).toEqual([{ inFrame: 19, outFrame: 79 }]);
+    const stepwise = Array.from({ length: 200 }, (_, frame) => (frame % 6 === 0 ? 1 : 0));
+    expect(findFrozen({ difference: stepwise, black }, PAL)).toEqual([]);
+    const slides = [...repeat(0, 40), 2, ...repeat(0, 40)];
+    expect(findFrozen({ difference: slides, black }, PAL)).toEqual([]);
+  });
 });
 
 describe('scene changes', () => {

@@ -14,6 +14,12 @@ const LEAST_BLACK_SECONDS = 0.2;
 const FROZEN_DIFFERENCE = 0.03;
 const LEAST_FROZEN_SECONDS = 2;
 
+/**
+ * Coded anew at each keyframe, a still picture stirs for up to five frames, by up to 1.4 (measured on H.264 and MPEG-2),
+ * and then lies still for the rest of the group.
+ */
+const KEYFRAME_STIR = { frames: 5, difference: 1.5, stillBeside: 6 } as const;
+
 /** On the detector's scale to 100; cuts between unlike pictures lie well above, fast pans below. */
 const CHANGE_SCORE = 10;
 
@@ -50,7 +56,23 @@ export function findFrozen(picture: Pick<MeasuredPicture, 'black' | 'difference'
   const least = Math.round(toNumber(rate) * LEAST_FROZEN_SECONDS);
   const isFrozen = (frame: number) =>
     frame > 0 && (difference[frame] ?? Infinity) <= FROZEN_DIFFERENCE && (black[frame] ?? 0) < BLACK_SHARE;
-  return findRuns(difference.length, isFrozen, least - 1).map((run) => ({ ...run, inFrame: run.inFrame - 1 }));
+  const still = findRuns(difference.length, isFrozen, Math.min(KEYFRAME_STIR.stillBeside, least - 1));
+  return joinOverKeyframes(still, difference)
+    .map((run) => ({ ...run, inFrame: run.inFrame - 1 }))
+    .filter((run) => run.outFrame - run.inFrame + 1 >= least);
+}
+
+/** Joins still runs that only the stir of a keyframe parts. */
+function joinOverKeyframes(runs: readonly Portion[], difference: readonly number[]): Portion[] {
+  const joined: Portion[] = [];
+  for (const run of runs) {
+    const before = joined.at(-1);
+    const between = before ? difference.slice(before.outFrame + 1, run.inFrame) : [];
+    const isStir = between.length <= KEYFRAME_STIR.frames && between.every((stir) => stir <= KEYFRAME_STIR.difference);
+    if (before && isStir) joined[joined.length - 1] = { inFrame: before.inFrame, outFrame: run.outFrame };
+    else joined.push(run);
+  }
+  return joined;
 }
 
 /**

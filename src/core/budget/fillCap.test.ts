@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { bitsPerSecond, bytes } from '../units.ts';
-import { decideFill, FILLED_SHARE, USUAL_SECOND_PASSES, type WeighedPass } from './fillCap.ts';
+import { decideFill, USUAL_SECOND_PASSES } from './fillCap.ts';
+import { FILLED_SHARE, type WeighedPass } from './joinPasses.ts';
 import { AIM_SHARE, splitBudget } from './splitBudget.ts';
 
 const CAP = bytes(10_000_000);

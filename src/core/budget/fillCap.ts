@@ -1,21 +1,8 @@
 import { bitsPerSecond, type BitsPerSecond, type Bytes } from '../units.ts';
 import { COARSEST_QUANTISER, FINEST_SENSIBLE_QUANTISER, type VideoCodec } from '../codec/tables.ts';
-import { chooseGroups } from './chooseGroups.ts';
+import { aimForJoining } from './aimForJoining.ts';
+import { FILLED_SHARE, joinPasses, type WeighedPass } from './joinPasses.ts';
 import { AIM_SHARE } from './splitBudget.ts';
-
-/** One finished second pass, weighed. */
-export interface WeighedPass {
-  /** What the encoder was asked for. */
-  readonly asked: BitsPerSecond;
-  /** The whole file. */
-  readonly fileBytes: Bytes;
-  /** The picture's packets alone. */
-  readonly videoBytes: Bytes;
-  /** The mean quantiser the encoder reports; null when it reported none. */
-  readonly meanQuantiser: number | null;
-  /** Bytes of the picture from each keyframe to the next; empty where passes cannot be joined. */
-  readonly groups: readonly number[];
-}
 
 export type FillDecision =
   /** Take the pass with this index. `reason` says why no more was spent. */
@@ -29,7 +16,7 @@ export type FillDecision =
 /** Second passes as a rule; one more is spent where none of them came under the cap, or none filled it. */
 export const USUAL_SECOND_PASSES = 3;
 
-/** What to aim at when nothing has come under after two passes, and for the last: ever lower, since never over comes first. */
+/** Where joining is of no help: what to aim at when nothing has come under after two passes, and for the last: ever lower, since never over comes first. */
 const LOWER_SHARE = 0.99;
 const RESCUE_SHARE = 0.985;
 
@@ -38,19 +25,6 @@ const TELLING_CHANGE = 0.03;
 
 /** Only a file that is over by more than this is given up at the coarsest quantiser: a hair less may still fit. */
 const FLOOR_SLACK = 1.02;
-
-/**
- * Passes are joined when nobody sees where: nearly of one size, or nearly of one mean quantiser, which for noise that an
- * encoder keeps or drops may go with very different sizes.
- */
-const JOINABLE_SPAN = 0.1;
-const JOINABLE_QUANTISERS = 1.5;
-
-/** A joined file's tables may be this much longer than those of its passes; it is weighed again all the same. */
-const JOIN_SLACK_BYTES = 256;
-
-/** Filled from this share of the cap upward. */
-export const FILLED_SHARE = 0.99;
 
 /** At the limit nearly every frame sits on it: means of 12.0 to 12.1 were measured for a limit of 12. */
 const QUANTISER_SLACK = 0.5;
@@ -66,7 +40,7 @@ const ANSWERED_CHANGE = 0.005;
  * After each second pass: is the cap met and filled, or which rate next on the same first-pass statistics?
  *
  * A first correction scales by what was missed; later ones interpolate in logarithms between the nearest passes on
- * both sides of the cap, or go on from the last two. As soon as the groups of pictures of the passes that are there can
+ * both sides of the cap, or go on from the last two; what is aimed at depends on how the passes could be joined. As soon as the groups of pictures of the passes that are there can
  * be put together so that the cap is filled, that is done instead: an encoder whose size jumps with the rate never
  * lands there by itself. Never over comes before filled: when nothing fitted in three passes, a fourth aims lower; when
  * what fitted is short, it is spent on filling.
@@ -86,40 +60,17 @@ export function decideFill(cap: Bytes, codec: VideoCodec, passes: readonly Weigh
   if (last.fileBytes > cap && isAtFloor(cap, last, passes)) {
     return { kind: 'over', smallest: smallest(passes), reason: 'floor' };
   }
-  const joined = joinBelow(cap, passes);
+  const joined = joinPasses(cap, passes);
   if (joined && joined.fileBytes >= cap * FILLED_SHARE) return { kind: 'join', passes: joined.passes };
   if (passes.length <= USUAL_SECOND_PASSES) {
-    return { kind: 'again', rate: correctRate(cap * aimAfter(passes, best !== null), passes) };
+    const joining = aimForJoining(cap, passes, passes.length === USUAL_SECOND_PASSES);
+    return { kind: 'again', rate: correctRate(cap * (joining ?? aimAfter(passes, best !== null)), passes) };
   }
   if (joined && joined.fileBytes > (best === null ? 0 : passes[best]!.fileBytes)) {
     return { kind: 'join', passes: joined.passes };
   }
   if (best !== null) return { kind: 'take', index: best, reason: 'passes-spent' };
   return { kind: 'over', smallest: smallest(passes), reason: 'passes-spent' };
-}
-
-/** The fullest file that the passes' groups of pictures make below the cap; null where they make none. */
-function joinBelow(
-  cap: Bytes,
-  passes: readonly WeighedPass[],
-): { readonly passes: readonly number[]; readonly fileBytes: number } | null {
-  const nearest = passes.toSorted((a, b) => Math.abs(a.fileBytes - cap) - Math.abs(b.fileBytes - cap))[0];
-  const near = passes.flatMap((pass, index) =>
-    nearest && pass.groups.length > 1 && looksLike(nearest, pass) ? [{ pass, index }] : [],
-  );
-  if (near.length < 2) return null;
-  const fixed = Math.max(...near.map(({ pass }) => pass.fileBytes - pass.videoBytes)) + JOIN_SLACK_BYTES;
-  const choice = chooseGroups(
-    near.map(({ pass }) => pass.groups),
-    cap - fixed,
-  );
-  return choice && { passes: choice.passes.map((one) => near[one]!.index), fileBytes: choice.bytes + fixed };
-}
-
-function looksLike(one: WeighedPass, other: WeighedPass): boolean {
-  if (Math.abs(one.videoBytes / other.videoBytes - 1) <= JOINABLE_SPAN) return true;
-  if (one.meanQuantiser === null || other.meanQuantiser === null) return false;
-  return Math.abs(one.meanQuantiser - other.meanQuantiser) <= JOINABLE_QUANTISERS;
 }
 
 function aimAfter(passes: readonly WeighedPass[], hasFitted: boolean): number {

@@ -1,6 +1,7 @@
 import { rm, stat } from 'node:fs/promises';
 import type { FillView } from '../../contract/views.ts';
-import { decideFill, FILLED_SHARE, type FillDecision, type WeighedPass } from '../../core/budget/fillCap.ts';
+import { decideFill, type FillDecision } from '../../core/budget/fillCap.ts';
+import { FILLED_SHARE, type WeighedPass } from '../../core/budget/joinPasses.ts';
 import { aimedVideoRate, splitBudget } from '../../core/budget/splitBudget.ts';
 import { suggestFrameSize } from '../../core/budget/suggestFrameSize.ts';
 import type { PicturePlan, VideoEncodePlan } from '../../core/rate/encodePlan.ts';

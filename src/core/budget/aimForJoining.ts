@@ -1,0 +1,80 @@
+import { bytes, type Bytes } from '../units.ts';
+import { FILLED_SHARE, joinPasses, type WeighedPass } from './joinPasses.ts';
+import { AIM_SHARE } from './splitBudget.ts';
+
+/** With more groups than this, any two passes on both sides of the cap can be joined to fill it. */
+const MOST_GROUPS = 16;
+
+/** What may be aimed at, as shares of the cap. */
+const SHARES: readonly number[] = Array.from({ length: 31 }, (_, index) => 0.95 + index * 0.0025);
+
+/** How a corrected pass misses: half a per cent, and more the further it lies from the nearest pass (measured). */
+const SCATTER = 0.005;
+const SCATTER_PER_DISTANCE = 0.15;
+
+/** A normal distribution in steps of half its deviation, and the weight of each. */
+const MISSES: readonly (readonly [deviations: number, weight: number])[] = Array.from({ length: 11 }, (_, index) => {
+  const deviations = (index - 5) / 2;
+  return [deviations, Math.exp(-(deviations ** 2) / 2)] as const;
+});
+
+/** What nothing below the cap costs against a cap that is filled: one more pass, or, after the last, the rendition. */
+const COST_OF_OVER = 0.5;
+const COST_OF_FAILURE = 10;
+
+/** A cap filled by joining against one filled by a single pass, whose picture is as even as the encoder makes it. */
+const WORTH_OF_JOINING = 0.9;
+
+/**
+ * The share of the cap at which the next pass most probably fills it, alone or joined with the passes that are there.
+ *
+ * A short programme has few groups of pictures, so a pass a little short often joins to something over or short again;
+ * one that is further off may join better than one that only just misses.
+ *
+ * @param passes - At least one.
+ * @param isLast - No other pass follows, so one below the cap matters more than one that fills it.
+ * @returns null where joining says nothing: passes without groups, or with so many that any will do.
+ */
+export function aimForJoining(cap: Bytes, passes: readonly WeighedPass[], isLast: boolean): number | null {
+  const nearest = passes.toSorted((a, b) => Math.abs(a.fileBytes - cap) - Math.abs(b.fileBytes - cap))[0];
+  if (!nearest || nearest.groups.length < 2 || nearest.groups.length > MOST_GROUPS) return null;
+  const scored = SHARES.map((share) => ({ share, score: scoreAim(cap * share, cap, passes, nearest, isLast) }));
+  scored.sort((a, b) => b.score - a.score || Math.abs(a.share - AIM_SHARE) - Math.abs(b.share - AIM_SHARE));
+  return scored[0]?.share ?? null;
+}
+
+function scoreAim(
+  aim: number,
+  cap: Bytes,
+  passes: readonly WeighedPass[],
+  nearest: WeighedPass,
+  isLast: boolean,
+): number {
+  const fixed = nearest.fileBytes - nearest.videoBytes;
+  const growth = (aim - fixed) / nearest.videoBytes;
+  const scatter = SCATTER + SCATTER_PER_DISTANCE * Math.abs(Math.log(growth));
+  const costOfOver = isLast ? COST_OF_FAILURE : COST_OF_OVER;
+  return MISSES.reduce((score, [deviations, weight]) => {
+    const imagined = scalePass(nearest, growth * Math.exp(scatter * deviations));
+    return score + weight * judge(cap, [...passes, imagined], imagined, costOfOver);
+  }, 0);
+}
+
+/** 1 where the last pass fills the cap by itself, less where it takes joining, 0 where it falls short. */
+function judge(cap: Bytes, passes: readonly WeighedPass[], last: WeighedPass, costOfOver: number): number {
+  if (fills(cap, last.fileBytes)) return 1;
+  const joined = joinPasses(cap, passes);
+  if (joined && fills(cap, joined.fileBytes)) return WORTH_OF_JOINING;
+  return joined || passes.some((pass) => pass.fileBytes <= cap) ? 0 : -costOfOver;
+}
+
+function fills(cap: Bytes, fileBytes: number): boolean {
+  return fileBytes <= cap && fileBytes >= cap * FILLED_SHARE;
+}
+
+/** The same picture at another rate, as if every group answered alike. */
+function scalePass(pass: WeighedPass, growth: number): WeighedPass {
+  const groups = pass.groups.map((group) => Math.round(group * growth));
+  const videoBytes = bytes(groups.reduce((sum, group) => sum + group, 0));
+  return { ...pass, groups, videoBytes, fileBytes: bytes(pass.fileBytes - pass.videoBytes + videoBytes) };
+}
