@@ -4,6 +4,7 @@ import {
   CHANNEL_CHOICES,
   CONTAINERS,
   EFFORTS,
+  PICTURE_KBPS_RANGE,
   QUALITY_RANGE,
   SAMPLE_RATES,
   VIDEO_CODECS,
@@ -13,9 +14,8 @@ import { FIELD_ORDERS } from '../core/geometry/preparation.ts';
 import { RATE_MODES, type Recipe } from '../core/rate/recipe.ts';
 import { fault, strictObject } from './strictObject.ts';
 
-/** Largest side and rates any of the encoders take. */
+/** Largest side any of the encoders takes. */
 const LARGEST_SIDE = 8192;
-const RATE_KBPS = [20, 400_000] as const;
 
 const side = number()
   .integer(fault('a whole number of pixels'))
@@ -53,8 +53,8 @@ export const deinterlaceSchema = string()
 const kbps = number()
   .required(fault('a rate in kb/s'))
   .integer(fault('a whole number of kb/s'))
-  .min(RATE_KBPS[0], fault(`at least ${RATE_KBPS[0]} kb/s`))
-  .max(RATE_KBPS[1], fault(`at most ${RATE_KBPS[1]} kb/s`));
+  .min(PICTURE_KBPS_RANGE[0], fault(`at least ${PICTURE_KBPS_RANGE[0]} kb/s`))
+  .max(PICTURE_KBPS_RANGE[1], fault(`at most ${PICTURE_KBPS_RANGE[1]} kb/s`));
 
 const mode = mixed<(typeof RATE_MODES)[number]>().oneOf(RATE_MODES).required();
 

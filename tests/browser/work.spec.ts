@@ -93,6 +93,35 @@ test('the cap can be moved by key and by dragging', async ({ page }) => {
   expect(Number(await cap.getAttribute('aria-valuenow'))).toBeLessThan(before);
 });
 
+test('under a cap the edge between picture and sound is dragged, and moved by key', async ({ page }) => {
+  await page.goto(server.address);
+  await page.getByRole('link', { name: 'Evening sky.mov' }).click();
+  const line = page.getByTestId('order-line');
+  await line.getByRole('button', { name: /What is held to/ }).click();
+  await page.getByRole('radio', { name: /A size to fill/ }).click();
+  const sound = page.getByRole('slider', { name: 'Rate of the sound' });
+  await expect(sound).toHaveAttribute('aria-valuetext', '64 kb/s');
+  const budget = page.getByTestId('budget');
+  const pictureSize = async () => parseFloat((await budget.getByText(/^Picture /).innerText()).replace(/^\D+/, ''));
+  const before = await pictureSize();
+  await sound.focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(line.getByRole('button', { name: /Rate of the sound/ })).toContainText('72 kb/s');
+  const box = (await sound.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height - 3);
+  await page.mouse.down();
+  await page.mouse.move(box.x - 60, box.y + box.height - 3, { steps: 5 });
+  await page.mouse.up();
+  expect(Number(await sound.getAttribute('aria-valuenow'))).toBeGreaterThan(100);
+  await expect.poll(pictureSize).toBeLessThan(before);
+  await line.getByRole('button', { name: /What is held to/ }).click();
+  await page.getByRole('radio', { name: /An average rate/ }).click();
+  const picture = page.getByRole('slider', { name: 'Rate of the picture' });
+  await picture.focus();
+  await page.keyboard.press('PageUp');
+  await expect(line.getByRole('button', { name: /Average rate of the picture/ })).toContainText('3,300 kb/s');
+});
+
 test('the viewing desk shows the same frame of both, by key, number, timecode and strip', async ({ page }) => {
   const [done] = await renditions();
   await page.goto(`${server.address}/desk/${done!.id}`);

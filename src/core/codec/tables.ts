@@ -46,8 +46,14 @@ export const CHANNEL_COUNT: Readonly<Record<Channels, number>> = { mono: 1, ster
 /** AAC-LC codes 1,024 samples a frame (ISO/IEC 14496-3). */
 export const AAC_FRAME_SAMPLES = 1024;
 
-/** Kilobits per second per channel that AAC-LC takes: above 6 bits a sample the encoder clips the rate. */
-export const AAC_KBPS_RANGE: readonly [least: number, most: number] = [16, 512];
+/** Kilobits per second a picture may be given: below, no encoder opens. */
+export const PICTURE_KBPS_RANGE: readonly [least: number, most: number] = [20, 400_000];
+
+/** Kilobits per second that AAC-LC takes: above 6 bits a sample the encoder clips the rate. */
+export const AAC_KBPS_RANGE: Readonly<Record<Channels, readonly [least: number, most: number]>> = {
+  mono: [8, 256],
+  stereo: [16, 512],
+};
 
 /** Seconds between forced keyframes: seeking on the web stays quick (common practice, no source). */
 export const KEYFRAME_SECONDS = 5;

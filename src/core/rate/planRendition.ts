@@ -1,6 +1,6 @@
 import { aacPackets, foreseeMp4ContainerBytes } from '../budget/mp4Container.ts';
 import { bytesAtRate } from '../budget/projections.ts';
-import { AAC_KBPS_RANGE, CHANNEL_COUNT, KEYFRAME_SECONDS, type VideoCodec } from '../codec/tables.ts';
+import { AAC_KBPS_RANGE, KEYFRAME_SECONDS, type VideoCodec } from '../codec/tables.ts';
 import { croppedSize } from '../geometry/preparation.ts';
 import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
 import type { FrameClock } from '../timing/frameClock.ts';
@@ -139,8 +139,7 @@ function* findMisfits({ facts, recipe, portion, encoders }: PlanRequest): Genera
   }
   const audio = encodedSound(recipe);
   if (audio) {
-    const channels = CHANNEL_COUNT[audio.channels];
-    const [least, most] = AAC_KBPS_RANGE.map((limit) => (limit * channels) / 2) as [number, number];
+    const [least, most] = AAC_KBPS_RANGE[audio.channels];
     if (audio.kbps < least || audio.kbps > most) {
       yield problem(
         'sound-rate-outside',

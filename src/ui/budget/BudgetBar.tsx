@@ -1,17 +1,20 @@
 'use client';
 
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useState } from 'react';
 import type { EncodePlan } from '../../core/rate/encodePlan.ts';
 import { bytesPerHour, uploadSeconds } from '../../core/budget/projections.ts';
+import { encodedVideo, type Recipe } from '../../core/rate/recipe.ts';
 import { averageRate, bitsPerSecond } from '../../core/units.ts';
 import { formatBytes, formatExactBytes, formatRate, formatWait } from '../kit/format.ts';
+import { BarHandle } from './BarHandle.tsx';
+import { partHandles, type PartHandle } from './partHandles.ts';
 import { useLineSpeed } from './useLineSpeed.ts';
 
 interface Props {
   readonly plan: EncodePlan;
   readonly isSounding: boolean;
-  /** Present when the cap can be dragged. */
-  readonly onCap?: ((bytes: number) => void) | undefined;
+  readonly recipe: Recipe;
+  readonly change: (recipe: Recipe) => void;
 }
 
 const PARTS = [
@@ -30,11 +33,13 @@ const BINDS: Readonly<Record<EncodePlan['budget']['binds'], string>> = {
 };
 
 /** One bar, to scale: picture, sound, container and what is left, against the cap. */
-export function BudgetBar({ plan, isSounding, onCap }: Props) {
+export function BudgetBar({ plan, isSounding, recipe, change }: Props) {
   const { budget } = plan;
   const { cap, split, expected, headroom } = budget;
   const [heldScale, setHeldScale] = useState<number | null>(null);
   const scale = heldScale ?? niceAbove((cap ?? expected?.high ?? split.audio + split.container) * 1.15);
+  // While something is dragged the scale stands still, or it would run away under the pointer.
+  const hold = (isHeld: boolean) => setHeldScale(isHeld ? scale : null);
   const percent = (value: number) => `${Math.min(100, (100 * value) / scale)}%`;
   return (
     <section aria-label="Budget" className="mt-4 max-w-[60rem]" data-testid="budget">
@@ -59,8 +64,11 @@ export function BudgetBar({ plan, isSounding, onCap }: Props) {
             title={`Between ${formatBytes(expected.low)} and ${formatBytes(expected.high)}`}
           />
         )}
+        {partHandles(recipe, plan).map((handle) => (
+          <PartEdge key={handle.part} handle={handle} scale={scale} onChange={change} onHold={hold} />
+        ))}
         {cap !== null && (
-          <CapHandle cap={cap} scale={scale} onCap={onCap} onHold={(isHeld) => setHeldScale(isHeld ? scale : null)} />
+          <CapHandle cap={cap} scale={scale} onCap={(bytes) => change(withCap(recipe, bytes))} onHold={hold} />
         )}
       </div>
       <ul className="mt-1 flex flex-wrap gap-x-5 gap-y-1 text-sm">
@@ -153,63 +161,60 @@ function Figure({
 interface CapHandleProps {
   readonly cap: number;
   readonly scale: number;
-  readonly onCap: ((bytes: number) => void) | undefined;
+  readonly onCap: (bytes: number) => void;
   readonly onHold: (isHeld: boolean) => void;
 }
 
-/** The cap as a line that can be dragged, or moved by keys: a hundredth a step, a tenth with Page keys. */
+/** The cap as a line: a hundredth a step, a tenth with Page keys. */
 function CapHandle({ cap, scale, onCap, onHold }: CapHandleProps) {
-  const handle = useRef<HTMLDivElement>(null);
-  const [isDragged, setDragged] = useState(false);
-  const settle = (value: number) => onCap?.(roundCap(Math.max(scale / 200, Math.min(scale, value))));
-  const drag = (event: PointerEvent<HTMLDivElement>) => {
-    const bar = handle.current?.parentElement?.getBoundingClientRect();
-    if (isDragged && bar) settle(((event.clientX - bar.left) / bar.width) * scale);
-  };
-  const hold = (isHeld: boolean) => {
-    setDragged(isHeld);
-    onHold(isHeld);
-  };
-  const press = (event: KeyboardEvent<HTMLDivElement>) => {
-    const steps: Record<string, number> = {
-      ArrowLeft: -0.01,
-      ArrowDown: -0.01,
-      ArrowRight: 0.01,
-      ArrowUp: 0.01,
-      PageDown: -0.1,
-      PageUp: 0.1,
-    };
-    const step = steps[event.key];
-    if (step === undefined) return;
-    event.preventDefault();
-    settle(cap * (1 + step));
-  };
+  const settle = (value: number) => onCap(roundCap(Math.max(scale / 200, Math.min(scale, value))));
   return (
-    <div
-      ref={handle}
-      role="slider"
-      tabIndex={0}
-      aria-label="Cap"
-      aria-valuemin={0}
-      aria-valuemax={scale}
-      aria-valuenow={cap}
-      aria-valuetext={formatBytes(cap)}
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        hold(true);
-      }}
-      onPointerMove={drag}
-      onPointerUp={() => hold(false)}
-      onPointerCancel={() => hold(false)}
-      onKeyDown={press}
-      className="absolute top-0 flex h-9 w-4 -translate-x-1/2 cursor-ew-resize touch-none justify-center"
-      style={{ left: `${(100 * cap) / scale}%` }}
+    <BarHandle
+      label="Cap"
+      value={cap}
+      range={[0, scale]}
+      valueText={formatBytes(cap)}
+      at={cap / scale}
+      onDrag={(share) => settle(share * scale)}
+      onStep={(steps) => settle(cap * (1 + steps / 100))}
+      onHold={onHold}
+      className="top-0 h-9 w-4"
     >
       <span aria-hidden="true" className="bg-ember h-full w-0.5" />
       <span className="figure bg-paper text-ember absolute top-0 left-full ml-0.5 rounded px-1 text-sm whitespace-nowrap">
         {formatBytes(cap)}
       </span>
-    </div>
+    </BarHandle>
+  );
+}
+
+interface PartEdgeProps {
+  readonly handle: PartHandle;
+  readonly scale: number;
+  readonly onChange: (recipe: Recipe) => void;
+  readonly onHold: (isHeld: boolean) => void;
+}
+
+/** The edge of a part, held by a grip above the bar for the picture and below it for the sound, which is often thin. */
+function PartEdge({ handle, scale, onChange, onHold }: PartEdgeProps) {
+  const isPicture = handle.part === 'picture';
+  return (
+    <BarHandle
+      label={isPicture ? 'Rate of the picture' : 'Rate of the sound'}
+      value={handle.kbps}
+      range={handle.range}
+      valueText={`${handle.kbps.toLocaleString('en')} kb/s`}
+      at={handle.at / scale}
+      onDrag={(share) => onChange(handle.moveTo(share * scale))}
+      onStep={(steps) => onChange(handle.step(steps))}
+      onHold={onHold}
+      className={isPicture ? 'top-0 h-5 w-4 items-start' : 'bottom-0 h-5 w-4 items-end'}
+    >
+      <span
+        aria-hidden="true"
+        className={`bg-ink border-paper h-3 w-2 border ${isPicture ? 'rounded-b-full' : 'rounded-t-full'}`}
+      />
+    </BarHandle>
   );
 }
 
@@ -217,6 +222,11 @@ function uploadText(size: number | null, line: string): string {
   const speed = Number(line);
   if (size === null || !Number.isFinite(speed) || speed <= 0) return 'unknown';
   return formatWait(uploadSeconds(size, bitsPerSecond(speed * 1e6)));
+}
+
+function withCap(recipe: Recipe, bytes: number): Recipe {
+  const video = encodedVideo(recipe);
+  return video ? { ...recipe, video: { ...video, rate: { mode: 'size', bytes } } } : recipe;
 }
 
 /** Three significant digits: a dragged cap should read well. */

@@ -1,4 +1,4 @@
-import { QUALITY_RANGE, USUAL_QUALITY } from '../../core/codec/tables.ts';
+import { PICTURE_KBPS_RANGE, QUALITY_RANGE, USUAL_QUALITY } from '../../core/codec/tables.ts';
 import { encodedVideo, type RateChoice } from '../../core/rate/recipe.ts';
 import { formatBytes, parseSize, writeSize } from '../kit/format.ts';
 import { Choices } from './Choices.tsx';
@@ -113,7 +113,7 @@ function AmountField({
           unit="kb/s"
           value={rate.kbps}
           write={String}
-          read={readWhole(20, 400_000, 'a rate')}
+          read={readWhole(...PICTURE_KBPS_RANGE, 'a rate')}
           onChange={(kbps) => apply({ ...rate, kbps })}
           hint="Of the picture alone; sound comes on top."
         />

@@ -1,4 +1,4 @@
-import type { Channels } from '../../core/codec/tables.ts';
+import { AAC_KBPS_RANGE, type Channels } from '../../core/codec/tables.ts';
 import { encodedSound } from '../../core/rate/recipe.ts';
 import { Choices } from './Choices.tsx';
 import type { OrderPartProps } from './orderPart.ts';
@@ -48,7 +48,7 @@ export function SoundTokens({ programme, recipe, change, problemOf }: OrderPartP
                 unit="kb/s"
                 value={audio.kbps}
                 write={String}
-                read={readWhole(8, 512, 'a rate')}
+                read={readWhole(...AAC_KBPS_RANGE[audio.channels], 'a rate')}
                 onChange={(kbps) => change({ ...recipe, audio: { ...audio, kbps } })}
                 hint="128 to 320 is usual for stereo, half for mono speech."
               />

@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
 import type { PortionView, ProgrammeView, RenditionView } from '../../contract/views.ts';
 import type { PlanOutcome } from '../../core/rate/planRendition.ts';
-import { encodedVideo, type Recipe } from '../../core/rate/recipe.ts';
+import type { Recipe } from '../../core/rate/recipe.ts';
 import { BudgetBar } from '../budget/BudgetBar.tsx';
 import { ApiError } from '../hooks/api.ts';
 import { useOrder, useStrips } from '../hooks/queries.ts';
@@ -52,11 +52,6 @@ export function OrderSection({ programme, renditions, recipe, change, portions, 
     const newest = renditions.filter((one) => one.state === 'done').at(-1);
     if (newest) router.push(`/desk/${newest.id}`);
   });
-  const video = encodedVideo(recipe);
-  const onCap =
-    video?.rate.mode === 'size'
-      ? (bytes: number) => change({ ...recipe, video: { ...video, rate: { mode: 'size', bytes } } })
-      : undefined;
   return (
     <section aria-labelledby="order-heading" className="mt-7">
       <h2 id="order-heading" className="mb-1 text-lg font-semibold">
@@ -73,7 +68,7 @@ export function OrderSection({ programme, renditions, recipe, change, portions, 
         keepFailed={keepFailed}
         onKeepFailed={setKeepFailed}
       />
-      <Outcome outcome={outcome} isSounding={isSounding} onCap={onCap} />
+      <Outcome outcome={outcome} isSounding={isSounding} recipe={recipe} change={change} />
       <div className="mt-4 flex items-center gap-5">
         <Button look="main" hotkey="Q" disabled={!isReady} onClick={() => void queue()}>
           {portions.length > 1 ? `Queue all ${portions.length}` : 'Queue it'}
@@ -96,11 +91,12 @@ export function OrderSection({ programme, renditions, recipe, change, portions, 
 interface OutcomeProps {
   readonly outcome: PlanOutcome;
   readonly isSounding: boolean;
-  readonly onCap: ((bytes: number) => void) | undefined;
+  readonly recipe: Recipe;
+  readonly change: (recipe: Recipe) => void;
 }
 
 /** What the order would weigh and what should be known about it, or all that stands in its way. */
-function Outcome({ outcome, isSounding, onCap }: OutcomeProps) {
+function Outcome({ outcome, isSounding, recipe, change }: OutcomeProps) {
   if (!outcome.ok) {
     return (
       <div className="mt-4 max-w-[60rem]" role="alert">
@@ -114,7 +110,7 @@ function Outcome({ outcome, isSounding, onCap }: OutcomeProps) {
   }
   return (
     <>
-      <BudgetBar plan={outcome.plan} isSounding={isSounding} onCap={onCap} />
+      <BudgetBar plan={outcome.plan} isSounding={isSounding} recipe={recipe} change={change} />
       <div className="mt-3 max-w-[60rem] space-y-1">
         {outcome.plan.advisories.map((advisory) => (
           <Notice key={advisory.code} kind={advisory.severity}>
