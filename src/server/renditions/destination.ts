@@ -10,6 +10,9 @@ import { Refusal } from '../refusal.ts';
 /** Room asked for when nothing is known about the size. */
 const LEAST_ROOM_BYTES = 1_000_000;
 
+/** While a size is filled, two passes lie there that may be joined, and what they are joined to; seldom more. */
+const FILES_WHILE_FILLING = 3;
+
 /**
  * Decides where a rendition will be written. A typed name that is taken is refused; a proposed one gets a number.
  *
@@ -22,7 +25,7 @@ export async function chooseDestination(
   typedName: string | null,
 ): Promise<string> {
   const folder = context.config.outputFolder;
-  await requireWritable(folder, plan.budget.expected?.likely ?? LEAST_ROOM_BYTES);
+  await requireWritable(folder, roomFor(plan));
   if (typedName !== null) {
     const fault = faultInName(typedName);
     if (fault) throw new Refusal('name-unusable', fault, { field: 'name' });
@@ -90,6 +93,12 @@ export async function publishFile(temporary: string, wanted: string): Promise<st
       if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
     }
   }
+}
+
+/** Bytes that must be free for an order to be taken. */
+function roomFor({ budget, video }: EncodePlan): number {
+  const files = video?.rate.kind === 'fill' ? FILES_WHILE_FILLING : 1;
+  return (budget.expected?.likely ?? LEAST_ROOM_BYTES) * files;
 }
 
 async function requireWritable(folder: string, bytes: number): Promise<void> {
