@@ -142,9 +142,16 @@ function refuseCutOff(report: ProbeReport, tallies: Map<number, PacketTally>): v
   const stream = findVideoStream(report) ?? report.streams?.find((candidate) => candidate.codec_type === 'audio');
   if (!stream) return;
   const tally = tallies.get(stream.index);
-  const promised = Number(stream.duration ?? report.format?.duration);
+  const ofStream = Number(stream.duration);
   const start = Number(report.format?.start_time ?? 0) || 0;
-  const end = (tally?.endSeconds ?? NaN) - start;
+  // What is promised for the file as a whole may be another track's, and is counted from the file's own zero.
+  const [promised, lastEnd] = Number.isFinite(ofStream)
+    ? [ofStream, tally?.endSeconds ?? NaN]
+    : [
+        Number(report.format?.duration) - start,
+        Math.max(...Array.from(tallies.values(), (one) => one.endSeconds ?? 0)),
+      ];
+  const end = lastEnd - start;
   const packetsMissing = Number(stream.nb_frames) - (tally?.packets ?? 0);
   if (promised - end > Math.max(MISSING_SECONDS, promised * 0.02) && !(packetsMissing <= 0)) {
     throw new EngineError(

@@ -98,10 +98,12 @@ describe('other orders', () => {
   });
 
   it.each([
-    ['phone.mp4', 'N+floor(N/7)*3+mod(N,3)*0.3'],
+    ['phone.mp4', 'N+floor(N/7)*3+mod(N,3)*0.3', 'h264'],
     // Rounded to whole thirtieths some frames share a time.
-    ['shared.mp4', 'floor(N*0.9)+floor(N/7)*3'],
-  ])('a portion of a variable rate keeps its frames and their times: %s', async (name, time) => {
+    ['shared.mp4', 'floor(N*0.9)+floor(N/7)*3', 'h264'],
+    // Its last frame is held for more than a second.
+    ['held.mp4', 'N+floor(N/7)+37*gte(N,70)', 'hevc'],
+  ] as const)('a portion of a variable rate keeps its frames and their times: %s', async (name, time, codec) => {
     const file = draw(path.join(folders.media, name), [
       ...['-f', 'lavfi', '-i', `testsrc2=s=320x180:r=30:d=3,settb=1/90000,setpts='(${time})*3000'`],
       ...['-f', 'lavfi', '-i', 'sine=frequency=440:sample_rate=48000:duration=4.2'],
@@ -113,7 +115,10 @@ describe('other orders', () => {
     const { body: times } = await server.call<FrameTimesView>('GET', `programmes/${phone.id}/frame-times`);
     const { body: rendition } = await server.call<RenditionView>('POST', 'renditions', {
       programmeId: phone.id,
-      recipe: recipe({ mode: 'quality', value: 8 }),
+      recipe: recipe(
+        { mode: 'quality', value: 8 },
+        { video: { codec, effort: 'fast', rate: { mode: 'quality', value: 8 } } },
+      ),
       portion: { inFrame: 20, outFrame: 69 },
     });
     const done = await server.waitFor(rendition.id);

@@ -1,9 +1,9 @@
-import { copyFileSync, readFileSync, writeFileSync } from 'node:fs';
+import { copyFileSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { runProcess } from '../../src/engine/process/runProcess.ts';
-import { drawMaster, makeFolder } from '../support/footage.ts';
+import { draw, drawMaster, makeFolder } from '../support/footage.ts';
 
 const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
 const folder = makeFolder();
@@ -41,6 +41,21 @@ describe('a file that is no programme', () => {
     const whole = readFileSync(file('indexed-last.mov'));
     writeFileSync(file('cut-1.mov'), whole.subarray(0, whole.length * 0.6));
     await expect(engine.probe(file('cut-1.mov'))).rejects.toMatchObject({ code: 'file-cut-off' });
+  });
+
+  it.each<readonly [name: string, soundOptions: readonly string[], fileOptions: readonly string[]]>([
+    ['sound that begins late', ['-itsoffset', '1.5'], []],
+    ['a clock that begins at an hour', [], ['-output_ts_offset', '3600']],
+  ])('%s is not taken for a cut', async (name, soundOptions, fileOptions) => {
+    const whole = draw(file(`${name}.mkv`), [
+      ...['-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=25:d=4'],
+      ...[...soundOptions, '-f', 'lavfi', '-i', 'sine=frequency=440:sample_rate=48000:duration=4'],
+      ...['-c:v', 'libx264', '-c:a', 'aac', ...fileOptions],
+    ]);
+    expect((await engine.probe(whole)).facts).toMatchObject({ frameCount: 100, durationSeconds: 4 });
+    const cut = file(`${name}, cut.mkv`);
+    writeFileSync(cut, readFileSync(whole).subarray(0, statSync(whole).size / 2));
+    await expect(engine.probe(cut)).rejects.toMatchObject({ code: 'file-cut-off' });
   });
 
   it('cut off after its index is refused, with how much is there', async () => {

@@ -12,6 +12,9 @@ const SHARES: readonly number[] = Array.from({ length: 31 }, (_, index) => 0.95 
 const SCATTER = 0.005;
 const SCATTER_PER_DISTANCE = 0.15;
 
+/** Two passes nearer to each other in size, as a logarithm, differ by scatter and not by rate. */
+const LEAST_SPAN = 0.01;
+
 /** A normal distribution in steps of half its deviation, and the weight of each. */
 const MISSES: readonly (readonly [deviations: number, weight: number])[] = Array.from({ length: 11 }, (_, index) => {
   const deviations = (index - 5) / 2;
@@ -50,12 +53,11 @@ function scoreAim(
   nearest: WeighedPass,
   isLast: boolean,
 ): number {
-  const fixed = nearest.fileBytes - nearest.videoBytes;
-  const growth = (aim - fixed) / nearest.videoBytes;
-  const scatter = SCATTER + SCATTER_PER_DISTANCE * Math.abs(Math.log(growth));
+  const video = aim - (nearest.fileBytes - nearest.videoBytes);
+  const scatter = SCATTER + SCATTER_PER_DISTANCE * Math.abs(Math.log(video / nearest.videoBytes));
   const costOfOver = isLast ? COST_OF_FAILURE : COST_OF_OVER;
   return MISSES.reduce((score, [deviations, weight]) => {
-    const imagined = scalePass(nearest, growth * Math.exp(scatter * deviations));
+    const imagined = imaginePass(passes, nearest, video * Math.exp(scatter * deviations));
     return score + weight * judge(cap, [...passes, imagined], imagined, costOfOver);
   }, 0);
 }
@@ -72,9 +74,27 @@ function fills(cap: Bytes, fileBytes: number): boolean {
   return fileBytes <= cap && fileBytes >= cap * FILLED_SHARE;
 }
 
-/** The same picture at another rate, as if every group answered alike. */
-function scalePass(pass: WeighedPass, growth: number): WeighedPass {
-  const groups = pass.groups.map((group) => Math.round(group * growth));
+/** A pass whose picture comes to so many bytes. */
+function imaginePass(passes: readonly WeighedPass[], nearest: WeighedPass, video: number): WeighedPass {
+  const groups = imagineGroups(passes, nearest, video);
   const videoBytes = bytes(groups.reduce((sum, group) => sum + group, 0));
-  return { ...pass, groups, videoBytes, fileBytes: bytes(pass.fileBytes - pass.videoBytes + videoBytes) };
+  return { ...nearest, groups, videoBytes, fileBytes: bytes(nearest.fileBytes - nearest.videoBytes + videoBytes) };
+}
+
+/**
+ * One group may answer a change of rate for all the others, so each goes on as it went between the two passes beside
+ * the size in question; from a single pass nothing is known but the whole.
+ */
+function imagineGroups(passes: readonly WeighedPass[], nearest: WeighedPass, video: number): number[] {
+  const bySize = passes.toSorted((a, b) => a.videoBytes - b.videoBytes);
+  const at = Math.max(1, Math.min(bySize.length - 1, bySize.filter((pass) => pass.videoBytes <= video).length));
+  const [less, more] = [bySize[at - 1] ?? nearest, bySize[at] ?? nearest];
+  const span = Math.log(more.videoBytes / less.videoBytes);
+  const share = span < LEAST_SPAN ? 0 : Math.max(-2, Math.min(3, Math.log(video / less.videoBytes) / span));
+  const drawn = (span < LEAST_SPAN ? nearest : less).groups.map((group, index) => {
+    const grown = more.groups[index] ?? group;
+    return Math.max(1, group) * (Math.max(1, grown) / Math.max(1, group)) ** share;
+  });
+  const scale = video / drawn.reduce((sum, group) => sum + group, 0);
+  return drawn.map((group) => Math.round(group * scale));
 }

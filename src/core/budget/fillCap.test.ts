@@ -57,12 +57,12 @@ describe('filling a cap', () => {
 
   it('says so when the encoder is at its coarsest and still over', () => {
     const outcome = decideFill(CAP, 'h264', [pass(50_000, 12_000_000, 51)]);
-    expect(outcome).toEqual({ kind: 'over', smallest: 12_400_000, reason: 'floor' });
+    expect(outcome).toEqual({ kind: 'over', smallest: 0, reason: 'floor' });
   });
 
   it('sees a floor without quantisers when asking for less changes nothing', () => {
     const passes = [pass(100_000, 12_000_000, null), pass(70_000, 11_990_000, null)];
-    expect(decideFill(CAP, 'h264', passes)).toMatchObject({ kind: 'over', reason: 'floor', smallest: 12_390_000 });
+    expect(decideFill(CAP, 'h264', passes)).toMatchObject({ kind: 'over', reason: 'floor', smallest: 1 });
   });
 
   it('tries once more, lower, when three passes were over, and then says so', () => {
@@ -71,7 +71,7 @@ describe('filling a cap', () => {
     expect(decision).toMatchObject({ kind: 'again' });
     if (decision.kind === 'again') expect(decision.rate).toBeLessThan(2.95e6);
     const four = [...three, pass(2.8e6, 9_610_000)];
-    expect(decideFill(CAP, 'h264', four)).toMatchObject({ kind: 'over', smallest: 10_010_000 });
+    expect(decideFill(CAP, 'h264', four)).toMatchObject({ kind: 'over', smallest: 3 });
   });
 
   it('spends a fourth pass between the nearest on both sides when three left the cap unfilled', () => {
@@ -81,6 +81,14 @@ describe('filling a cap', () => {
     if (decision.kind !== 'again') return;
     expect(decision.rate).toBeGreaterThan(3.2e6);
     expect(decision.rate).toBeLessThan(3.6e6);
+  });
+
+  it('goes on longer with a clip of a single group of pictures, which cannot be joined', () => {
+    const clip = (asked: number, video: number) => ({ ...pass(asked, video), groups: [video] });
+    const passes = [clip(3.0e6, 8_000_000), clip(3.7e6, 8_900_000), clip(4.2e6, 9_750_000), clip(4.1e6, 9_620_000)];
+    expect(decideFill(CAP, 'h264', passes).kind).toBe('again');
+    const six = [...passes, clip(4.05e6, 9_400_000), clip(4.07e6, 9_450_000)];
+    expect(decideFill(CAP, 'h264', six)).toEqual({ kind: 'take', index: 5, reason: 'passes-spent' });
   });
 
   it('tries again when it is over by a hair at the coarsest quantiser, and gives up when by more', () => {

@@ -10,13 +10,19 @@ export type FillDecision =
   /** Join the passes, each group of pictures from the pass with this index. */
   | { readonly kind: 'join'; readonly passes: readonly number[] }
   | { readonly kind: 'again'; readonly rate: BitsPerSecond }
-  /** The encoder cannot go lower at this frame size, or no pass got under. */
-  | { readonly kind: 'over'; readonly smallest: Bytes; readonly reason: 'floor' | 'passes-spent' };
+  /** The encoder cannot go lower at this frame size, or no pass got under. `smallest` is the index of the nearest. */
+  | { readonly kind: 'over'; readonly smallest: number; readonly reason: 'floor' | 'passes-spent' };
 
 /** Second passes as a rule; one more is spent where none of them came under the cap, or none filled it. */
 export const USUAL_SECOND_PASSES = 3;
 
-/** Where joining is of no help: what to aim at when nothing has come under after two passes, and for the last: ever lower, since never over comes first. */
+/** A single group of pictures cannot be joined from others, but a clip that short is encoded again in no time. */
+const SECOND_PASSES_OF_ONE_GROUP = 6;
+
+/**
+ * Where joining is of no help: what to aim at when nothing has come under after two passes, and for the last: ever
+ * lower, since never over comes first.
+ */
 const LOWER_SHARE = 0.99;
 const RESCUE_SHARE = 0.985;
 
@@ -40,10 +46,10 @@ const ANSWERED_CHANGE = 0.005;
  * After each second pass: is the cap met and filled, or which rate next on the same first-pass statistics?
  *
  * A first correction scales by what was missed; later ones interpolate in logarithms between the nearest passes on
- * both sides of the cap, or go on from the last two; what is aimed at depends on how the passes could be joined. As soon as the groups of pictures of the passes that are there can
- * be put together so that the cap is filled, that is done instead: an encoder whose size jumps with the rate never
- * lands there by itself. Never over comes before filled: when nothing fitted in three passes, a fourth aims lower; when
- * what fitted is short, it is spent on filling.
+ * both sides of the cap, or go on from the last two; what is aimed at depends on how the passes could be joined. As
+ * soon as the groups of pictures of the passes that are there can be put together so that the cap is filled, that is
+ * done instead: an encoder whose size jumps with the rate never lands there by itself. Never over comes before filled:
+ * when nothing fitted in three passes, a fourth aims lower; when what fitted is short, it is spent on filling.
  *
  * @param passes - In the order they were run; at least one.
  */
@@ -62,8 +68,9 @@ export function decideFill(cap: Bytes, codec: VideoCodec, passes: readonly Weigh
   }
   const joined = joinPasses(cap, passes);
   if (joined && joined.fileBytes >= cap * FILLED_SHARE) return { kind: 'join', passes: joined.passes };
-  if (passes.length <= USUAL_SECOND_PASSES) {
-    const joining = aimForJoining(cap, passes, passes.length === USUAL_SECOND_PASSES);
+  const most = last.groups.length === 1 ? SECOND_PASSES_OF_ONE_GROUP : USUAL_SECOND_PASSES + 1;
+  if (passes.length < most) {
+    const joining = aimForJoining(cap, passes, passes.length === most - 1);
     return { kind: 'again', rate: correctRate(cap * (joining ?? aimAfter(passes, best !== null)), passes) };
   }
   if (joined && joined.fileBytes > (best === null ? 0 : passes[best]!.fileBytes)) {
@@ -141,6 +148,6 @@ function fullestBelow(cap: Bytes, passes: readonly WeighedPass[]): number | null
   return best;
 }
 
-function smallest(passes: readonly WeighedPass[]): Bytes {
-  return passes.reduce((least, pass) => (pass.fileBytes < least ? pass.fileBytes : least), passes[0]!.fileBytes);
+function smallest(passes: readonly WeighedPass[]): number {
+  return passes.reduce((least, pass, index) => (pass.fileBytes < passes[least]!.fileBytes ? index : least), 0);
 }

@@ -240,6 +240,7 @@ describe('failures are explained', () => {
   it.each([
     ['av_interleaved_write_frame(): No space left on device', 'destination-full'],
     ['Read-only file system', 'destination-read-only'],
+    ['[libx264 @ 0x1] requested bitrate is too low. estimated minimum is 151 kbps', 'rate-too-low'],
     ['x: No such file or directory', 'file-unreadable'],
     ['something else', 'engine-failed'],
   ])('%j', (log, code) => {

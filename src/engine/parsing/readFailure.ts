@@ -1,3 +1,4 @@
+import { bitsPerSecond, type BitsPerSecond } from '../../core/units.ts';
 import type { EngineErrorCode } from '../engineError.ts';
 
 /** Beginnings of files that name other files; such a script is never followed. */
@@ -38,10 +39,30 @@ export function explainReadFailure(head: string, log: string): { code: EngineErr
   };
 }
 
+/** Both encoders refuse a second pass whose rate does not even pay for what every frame costs. */
+const LEAST_RATE = /requested bitrate is too low\. estimated minimum is (\d+) kbps/;
+
+/**
+ * The least rate at which an encoder would have gone on, from what it wrote when it refused.
+ *
+ * @returns null when it did not refuse the rate.
+ */
+export function readLeastRate(log: string): BitsPerSecond | null {
+  const least = LEAST_RATE.exec(log)?.[1];
+  return least === undefined ? null : bitsPerSecond(Number(least) * 1000);
+}
+
 /**
  * Says why an encode ended, from what the engine wrote.
  */
 export function explainEncodeFailure(log: string): { code: EngineErrorCode; message: string } {
+  const leastRate = readLeastRate(log);
+  if (leastRate !== null) {
+    return {
+      code: 'rate-too-low',
+      message: `At this frame size the picture needs at least ${leastRate / 1000} kb/s; allow more, or order a smaller frame size.`,
+    };
+  }
   if (/Cannot allocate memory/i.test(log)) {
     return {
       code: 'memory-limit',

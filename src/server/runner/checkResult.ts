@@ -43,7 +43,8 @@ function checkPicture(
 ): Check[] {
   const stream = findVideoStream(inspection.report);
   const tally = stream && inspection.tallies.get(stream.index);
-  const length = picture.constantRate ? lengthOf(tally ?? undefined) : Number(stream?.duration);
+  // Packets of a variable rate do not say how long the last frame is held; the movie as a whole does.
+  const length = picture.constantRate ? lengthOf(tally ?? undefined) : Number(inspection.report.format?.duration);
   const frameSeconds = 1 / toNumber(picture.frameRate);
   const { width, height } = picture.size;
   return [
@@ -56,10 +57,16 @@ function checkPicture(
       expected: seconds(plan.durationSeconds),
       found: seconds(length),
     },
+    ...(picture.constantRate
+      ? []
+      : [near('Last frame begins', picture.lastFrame.atSeconds, lastTime(tally), frameSeconds / 2)]),
   ];
 }
 
-/** By the packets; those of a variable rate do not say how long their frame is shown. */
+function lastTime(tally: PacketTally | null | undefined): number {
+  return (tally?.times.at(-1) ?? NaN) - (tally?.times[0] ?? NaN);
+}
+
 function lengthOf(tally: PacketTally | undefined): number {
   return tally?.endSeconds != null && tally.firstSeconds !== null ? tally.endSeconds - tally.firstSeconds : NaN;
 }

@@ -1,11 +1,14 @@
 import { rm, stat } from 'node:fs/promises';
 import type { FillView } from '../../contract/views.ts';
-import { decideFill, type FillDecision } from '../../core/budget/fillCap.ts';
+import { decideFill } from '../../core/budget/fillCap.ts';
 import { FILLED_SHARE, type WeighedPass } from '../../core/budget/joinPasses.ts';
 import { aimedVideoRate, splitBudget } from '../../core/budget/splitBudget.ts';
+import { bytesAtRate } from '../../core/budget/projections.ts';
 import { suggestFrameSize } from '../../core/budget/suggestFrameSize.ts';
 import type { PicturePlan, VideoEncodePlan } from '../../core/rate/encodePlan.ts';
 import { bytes, type Bytes } from '../../core/units.ts';
+import { isEngineError } from '../../engine/engineError.ts';
+import { readLeastRate } from '../../engine/parsing/readFailure.ts';
 import type { GroupListing, PictureGroup } from '../../engine/parsing/groups.ts';
 import { optionsOf, type EncodedSound, type EncodeJob, type Encoded, type PictureEncoder } from './encodeJob.ts';
 import { RenditionFailure } from './failure.ts';
@@ -23,15 +26,21 @@ export async function fillRendition(
   const { container } = job.plan.budget.split;
   const split = splitBudget(cap, sound?.bytes ?? bytes(0), container);
   let rate = aimedVideoRate(split.video, job.plan.durationSeconds);
-  if (rate === 0)
-    throw overCap(cap, picture, [], { kind: 'over', smallest: bytes(split.audio + container), reason: 'floor' });
+  const fixed = bytes(split.audio + container);
+  if (rate === 0) throw overCap(cap, picture, [], { file: fixed, video: null, isReached: false });
   await encoder.analyse(rate, true);
   const passes: WeighedPass[] = [];
   const listings: GroupListing[] = [];
   for (;;) {
     const part = passes.length;
     const stage = part === 0 ? 'encode' : 'correction';
-    const meanQuantiser = await encoder.encode(stage, { kind: 'second', rate, limitQuality: true }, part);
+    const run = { kind: 'second', rate, limitQuality: true } as const;
+    const meanQuantiser = await encoder.encode(stage, run, part).catch((error: unknown) => {
+      const least = isEngineError(error) ? readLeastRate(error.stderrTail) : null;
+      if (least === null) throw error;
+      const video = bytesAtRate(least, job.plan.durationSeconds);
+      throw overCap(cap, picture, passes, { file: bytes(fixed + video), video, isReached: false });
+    });
     const listing = await job.engine.listGroups(job.temporary(part), job.signal);
     listings.push(listing);
     const groups = listing.mark === listings[0]?.mark ? listing.groups.map((group) => group.bytes) : [];
@@ -41,7 +50,7 @@ export async function fillRendition(
     const decision = decideFill(cap, video.codec, passes);
     switch (decision.kind) {
       case 'over':
-        throw overCap(cap, picture, passes, decision);
+        throw overCap(cap, picture, passes, reached(passes[decision.smallest]!));
       case 'take':
         await dropOthers(job, passes, decision.index);
         return { file: job.temporary(decision.index), fill: viewFill(cap, passes, decision.reason, null) };
@@ -86,19 +95,29 @@ async function dropOthers(job: EncodeJob, passes: readonly WeighedPass[], taken:
   }
 }
 
+/** The smallest file there could be; `video` is its picture, where the encoder got as far as that. */
+interface Smallest {
+  readonly file: Bytes;
+  readonly video: Bytes | null;
+  readonly isReached: boolean;
+}
+
+function reached({ fileBytes, videoBytes }: WeighedPass): Smallest {
+  return { file: fileBytes, video: videoBytes, isReached: true };
+}
+
 function overCap(
   cap: Bytes,
   picture: PicturePlan,
   passes: readonly WeighedPass[],
-  decision: Extract<FillDecision, { kind: 'over' }>,
+  { file, video, isReached }: Smallest,
 ): RenditionFailure {
-  const least = [...passes].sort((a, b) => a.fileBytes - b.fileBytes)[0];
-  const fixed = least ? least.fileBytes - least.videoBytes : decision.smallest;
-  const smaller = least ? suggestFrameSize(picture.size, least.videoBytes, cap - fixed) : null;
+  const smaller = video === null ? null : suggestFrameSize(picture.size, video, cap - (file - video));
   const remedy = smaller
     ? `At ${smaller.width} × ${smaller.height} it should fit`
     : 'No smaller frame size would fit either; lower the sound rate, leave the sound out';
-  const message = `The cap of ${cap.toLocaleString('en')} bytes was not reached: the smallest file at ${picture.size.width} × ${picture.size.height} was ${decision.smallest.toLocaleString('en')} bytes. ${remedy}, or allow more bytes.`;
+  const said = `${isReached ? 'was' : 'would be about'} ${file.toLocaleString('en')} bytes`;
+  const message = `The cap of ${cap.toLocaleString('en')} bytes was not reached: the smallest file at ${picture.size.width} × ${picture.size.height} ${said}. ${remedy}, or allow more bytes.`;
   return new RenditionFailure({ code: 'cap-below-floor', message }, { fill: viewFill(cap, passes, 'over', null) });
 }
 
