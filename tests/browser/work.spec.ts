@@ -1,6 +1,6 @@
 import { mkdirSync, statSync } from 'node:fs';
 import path from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect, test, type Locator, type Page } from '@playwright/test';
 import { draw, drawMaster } from '../support/footage.ts';
 import { makeFolders, startServer, type TestServer } from '../support/server.ts';
 import type { RenditionView } from '../../src/contract/views.ts';
@@ -74,12 +74,18 @@ test('the order line changes the budget while typing, and Q queues it', async ({
   await expectAccessible(page);
 });
 
-test('the cap can be moved by key and by dragging', async ({ page }) => {
+/** Opens the programme and orders a size to fill. */
+async function orderSize(page: Page): Promise<Locator> {
   await page.goto(server.address);
   await page.getByRole('link', { name: 'Evening sky.mov' }).click();
   const line = page.getByTestId('order-line');
   await line.getByRole('button', { name: /What is held to/ }).click();
   await page.getByRole('radio', { name: /A size to fill/ }).click();
+  return line;
+}
+
+test('the cap can be moved by key and by dragging', async ({ page }) => {
+  await orderSize(page);
   const cap = page.getByRole('slider', { name: 'Cap' });
   await cap.focus();
   const before = Number(await cap.getAttribute('aria-valuenow'));
@@ -94,11 +100,7 @@ test('the cap can be moved by key and by dragging', async ({ page }) => {
 });
 
 test('under a cap the edge between picture and sound is dragged, and moved by key', async ({ page }) => {
-  await page.goto(server.address);
-  await page.getByRole('link', { name: 'Evening sky.mov' }).click();
-  const line = page.getByTestId('order-line');
-  await line.getByRole('button', { name: /What is held to/ }).click();
-  await page.getByRole('radio', { name: /A size to fill/ }).click();
+  const line = await orderSize(page);
   const sound = page.getByRole('slider', { name: 'Rate of the sound' });
   await expect(sound).toHaveAttribute('aria-valuetext', '64 kb/s');
   const budget = page.getByTestId('budget');

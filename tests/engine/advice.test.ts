@@ -1,10 +1,9 @@
-import { closeSync, openSync, statSync, writeSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { adviseOnProgramme } from '../../src/core/advice/adviseOnProgramme.ts';
 import type { ProgrammeAdvisory } from '../../src/core/advice/advisory.ts';
 import { analyseFile } from '../support/analyse.ts';
-import { draw, makeFolder } from '../support/footage.ts';
+import { draw, makeFolder, spoilMiddle } from '../support/footage.ts';
 
 /**
  * Every advisory on footage drawn here that has its fault, and on footage without it. The sound one differs from each
@@ -38,12 +37,15 @@ const RIGHT = '0.05*sin(2*PI*320*t)+0.17*sin(2*PI*510*t)';
 const stereo = (left: string, right: string, seconds = 3) => `aevalsrc='${left}|${right}':s=48000:d=${seconds}`;
 const STEREO = stereo(LEFT, RIGHT);
 
-/** Bits enough that encoding again is not seen. */
-const RICH = ['-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '10', '-pix_fmt', 'yuv420p'];
+const h264 = (quality: number, pixels = 'yuv420p') => [
+  ...['-c:v', 'libx264', '-preset', 'ultrafast', '-crf', String(quality), '-pix_fmt', pixels],
+];
+/** Bits enough that encoding again is not seen, and few enough for a web file. */
+const RICH = h264(10);
+const SMALL = h264(34);
 /** A codec whose files are never taken for ready web files, however small. */
 const MPEG2 = ['-c:v', 'mpeg2video', '-qscale:v', '2', '-pix_fmt', 'yuv420p'];
 const THIN_HEVC = ['-c:v', 'libx265', '-preset', 'ultrafast', '-crf', '40', '-x265-params', 'log-level=none'];
-const RICH_AS = (pixels: string) => [...RICH.slice(0, -1), pixels];
 
 let drawn = 0;
 function drawFootage({ picture, sound = STEREO, rate = '25', encoding, colour, audio, extra }: Footage): string {
@@ -87,7 +89,7 @@ describe('footage with one fault has that told, and nothing else', () => {
     ],
     ['rounded-rate', '2997/100', { picture: moving(3, '192x108', 29.97), rate: '2997/100' }],
     ['pixels-not-square', '64:45', { picture: `${moving(3)},setsar=64/45` }],
-    ['odd-frame-size', '193 wide', { picture: `${moving(3)},scale=193:108,setsar=1`, encoding: RICH_AS('yuv444p') }],
+    ['odd-frame-size', '193 wide', { picture: `${moving(3)},scale=193:108,setsar=1`, encoding: h264(10, 'yuv444p') }],
     ['thin-source', 'HEVC at few bits', { encoding: THIN_HEVC }],
     ['high-dynamic-range', 'PQ', { colour: colour('bt2020nc', 'bt2020', 'smpte2084') }],
     ['high-dynamic-range', 'HLG', { colour: colour('bt2020nc', 'bt2020', 'arib-std-b67') }],
@@ -95,7 +97,7 @@ describe('footage with one fault has that told, and nothing else', () => {
     ['colour-tag-unusual', 'HD tagged as SD', { picture: moving(1, '1280x720'), sound: stereo(LEFT, RIGHT, 1) }],
     ['colour-not-tagged', 'no tags', { colour: [] }],
     ['full-range', 'full range', { colour: colour('smpte170m', 'smpte170m', 'smpte170m', 'pc') }],
-    ['deep-colour', 'ten bits', { encoding: RICH_AS('yuv420p10le') }],
+    ['deep-colour', 'ten bits', { encoding: h264(10, 'yuv420p10le') }],
     ['black-ends', 'a second at the head', { picture: `${black(1)}[a];${moving(2)}[b];[a][b]concat` }],
     ['black-ends', 'half a second at the tail', { picture: `${moving(2.5)}[a];${black(0.5)}[b];[a][b]concat` }],
     [
@@ -103,7 +105,7 @@ describe('footage with one fault has that told, and nothing else', () => {
       'three seconds',
       { picture: `${moving(3)},loop=loop=75:size=1:start=40,trim=duration=6`, encoding: MPEG2 },
     ],
-    ['already-small', 'a small file', { encoding: [...RICH.slice(0, -4), '-crf', '34', '-pix_fmt', 'yuv420p'] }],
+    ['already-small', 'a small file', { encoding: SMALL }],
     ['sound-silent', 'a track with nothing on it', { sound: stereo('0', '0') }],
     ['channel-empty', 'nothing on the right', { sound: stereo(LEFT, '0') }],
     ['out-of-phase', 'one side turned round', { sound: stereo(LEFT, `-1*(${LEFT})`) }],
@@ -119,9 +121,7 @@ describe('footage with one fault has that told, and nothing else', () => {
 
   it('damaged: bytes lost in the middle', async () => {
     const file = drawFootage({});
-    const handle = openSync(file, 'r+');
-    writeSync(handle, Buffer.alloc(40_000, 0x5a), 0, 40_000, Math.floor(statSync(file).size / 2));
-    closeSync(handle);
+    spoilMiddle(file, 40_000);
     const [advisory, ...others] = await adviceOn(file);
     expect(others).toEqual([]);
     expect(advisory?.code).toBe('damaged');
@@ -180,9 +180,8 @@ describe('a fix on real footage', () => {
   });
 
   it('copies the streams of a small file, unless its sound is of no use in an MP4', async () => {
-    const small = [...RICH.slice(0, -4), '-crf', '34', '-pix_fmt', 'yuv420p'];
-    const [withAac] = await adviceOn(drawFootage({ encoding: small, audio: ['-c:a', 'aac', '-b:a', '128k'] }));
-    const [withPcm] = await adviceOn(drawFootage({ encoding: small }));
+    const [withAac] = await adviceOn(drawFootage({ encoding: SMALL, audio: ['-c:a', 'aac', '-b:a', '128k'] }));
+    const [withPcm] = await adviceOn(drawFootage({ encoding: SMALL }));
     expect(withAac).toMatchObject({ code: 'already-small', fix: { kind: 'copy' } });
     expect(withPcm).toMatchObject({ code: 'already-small' });
     expect(withPcm?.fix).toBeUndefined();

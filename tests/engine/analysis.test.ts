@@ -1,9 +1,9 @@
-import { openSync, readFileSync, writeFileSync, writeSync, closeSync } from 'node:fs';
+import { copyFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { framesToSeconds } from '../../src/core/timing/rational.ts';
 import { analyseFile } from '../support/analyse.ts';
-import { draw, drawMaster, makeFolder } from '../support/footage.ts';
+import { draw, drawMaster, makeFolder, spoilMiddle } from '../support/footage.ts';
 
 // Footage made here with known truth: what is found must be what was drawn.
 const folder = makeFolder();
@@ -92,11 +92,8 @@ describe('the analysis finds', () => {
   it('damage, near where it is, and none in a sound file', async () => {
     const master = drawMaster(file('whole.mov'), { seconds: 6, grain: 30 });
     expect((await analyseFile(master)).findings.damaged).toEqual([]);
-    const bytes = readFileSync(master);
-    writeFileSync(file('spoilt.mov'), bytes);
-    const handle = openSync(file('spoilt.mov'), 'r+');
-    writeSync(handle, Buffer.alloc(60_000, 0x5a), 0, 60_000, Math.floor(bytes.length / 2));
-    closeSync(handle);
+    copyFileSync(master, file('spoilt.mov'));
+    spoilMiddle(file('spoilt.mov'), 60_000);
     const { findings } = await analyseFile(file('spoilt.mov'));
     expect(findings.damaged.length).toBeGreaterThan(0);
     for (const { inFrame } of findings.damaged) expect(Math.abs(inFrame / 25 - 3)).toBeLessThan(1.5);

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
+import { closeSync, mkdtempSync, openSync, statSync, writeSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 
@@ -12,6 +12,13 @@ export function makeFolder(): string {
 export function draw(file: string, args: readonly string[]): string {
   execFileSync('ffmpeg', ['-v', 'error', '-nostdin', '-y', ...args, file]);
   return file;
+}
+
+/** Overwrites so many bytes in the middle of a file, as a bad copy does. */
+export function spoilMiddle(file: string, length: number): void {
+  const handle = openSync(file, 'r+');
+  writeSync(handle, Buffer.alloc(length, 0x5a), 0, length, Math.floor(statSync(file).size / 2));
+  closeSync(handle);
 }
 
 const BITS = 10;

@@ -35,6 +35,13 @@ describe('what to aim at, with few groups of pictures', () => {
     expect(aimForJoining(CAP, over, true)!).toBeLessThan(0.99);
   });
 
+  it('is a share of the cap even where sound and container take nearly all of it', () => {
+    const crowded = { ...alike(1.02), videoBytes: bytes(30_000), groups: [9_000, 10_000, 11_000] };
+    const aim = aimForJoining(CAP, [crowded], false)!;
+    expect(aim).toBeGreaterThan(0.99);
+    expect(aim).toBeLessThanOrEqual(1.025);
+  });
+
   it('is not said for one group, for passes that cannot be joined, or for so many groups that any will do', () => {
     expect(aimForJoining(CAP, [alike(1.02, [1])], false)).toBeNull();
     expect(aimForJoining(CAP, [{ ...alike(1.02), groups: [] }], false)).toBeNull();

@@ -1,5 +1,5 @@
 import { bytes, type Bytes } from '../units.ts';
-import { FILLED_SHARE, joinPasses, type WeighedPass } from './joinPasses.ts';
+import { FILLED_SHARE, joinPasses, nearestTo, type WeighedPass } from './joinPasses.ts';
 import { AIM_SHARE } from './splitBudget.ts';
 
 /** With more groups than this, any two passes on both sides of the cap can be joined to fill it. */
@@ -39,7 +39,7 @@ const WORTH_OF_JOINING = 0.9;
  * @returns null where joining says nothing: passes without groups, or with so many that any will do.
  */
 export function aimForJoining(cap: Bytes, passes: readonly WeighedPass[], isLast: boolean): number | null {
-  const nearest = passes.toSorted((a, b) => Math.abs(a.fileBytes - cap) - Math.abs(b.fileBytes - cap))[0];
+  const nearest = nearestTo(cap, passes);
   if (!nearest || nearest.groups.length < 2 || nearest.groups.length > MOST_GROUPS) return null;
   const scored = SHARES.map((share) => ({ share, score: scoreAim(cap * share, cap, passes, nearest, isLast) }));
   scored.sort((a, b) => b.score - a.score || Math.abs(a.share - AIM_SHARE) - Math.abs(b.share - AIM_SHARE));
@@ -53,7 +53,8 @@ function scoreAim(
   nearest: WeighedPass,
   isLast: boolean,
 ): number {
-  const video = aim - (nearest.fileBytes - nearest.videoBytes);
+  // Sound and container may take nearly the whole cap, and the least shares then leave the picture nothing.
+  const video = Math.max(1, aim - (nearest.fileBytes - nearest.videoBytes));
   const scatter = SCATTER + SCATTER_PER_DISTANCE * Math.abs(Math.log(video / nearest.videoBytes));
   const costOfOver = isLast ? COST_OF_FAILURE : COST_OF_OVER;
   return MISSES.reduce((score, [deviations, weight]) => {

@@ -38,7 +38,7 @@ export function joinPasses(
   cap: Bytes,
   passes: readonly WeighedPass[],
 ): { readonly passes: readonly number[]; readonly fileBytes: number } | null {
-  const nearest = passes.toSorted((a, b) => Math.abs(a.fileBytes - cap) - Math.abs(b.fileBytes - cap))[0];
+  const nearest = nearestTo(cap, passes);
   const near = passes.flatMap((pass, index) =>
     nearest && pass.groups.length > 1 && looksLike(nearest, pass) ? [{ pass, index }] : [],
   );
@@ -55,4 +55,9 @@ function looksLike(one: WeighedPass, other: WeighedPass): boolean {
   if (Math.abs(one.videoBytes / other.videoBytes - 1) <= JOINABLE_SPAN) return true;
   if (one.meanQuantiser === null || other.meanQuantiser === null) return false;
   return Math.abs(one.meanQuantiser - other.meanQuantiser) <= JOINABLE_QUANTISERS;
+}
+
+/** The pass whose file is nearest to the cap, on either side; undefined when there is none. */
+export function nearestTo(cap: Bytes, passes: readonly WeighedPass[]): WeighedPass | undefined {
+  return passes.toSorted((a, b) => Math.abs(a.fileBytes - cap) - Math.abs(b.fileBytes - cap))[0];
 }

@@ -5,7 +5,7 @@ import type { EncodePlan } from '../../core/rate/encodePlan.ts';
 import { bytesPerHour, uploadSeconds } from '../../core/budget/projections.ts';
 import { encodedVideo, type Recipe } from '../../core/rate/recipe.ts';
 import { averageRate, bitsPerSecond } from '../../core/units.ts';
-import { formatBytes, formatExactBytes, formatRate, formatWait } from '../kit/format.ts';
+import { formatBytes, formatExactBytes, formatRate, formatWait, roundToRead } from '../kit/format.ts';
 import { BarHandle } from './BarHandle.tsx';
 import { partHandles, type PartHandle } from './partHandles.ts';
 import { useLineSpeed } from './useLineSpeed.ts';
@@ -167,7 +167,7 @@ interface CapHandleProps {
 
 /** The cap as a line: a hundredth a step, a tenth with Page keys. */
 function CapHandle({ cap, scale, onCap, onHold }: CapHandleProps) {
-  const settle = (value: number) => onCap(roundCap(Math.max(scale / 200, Math.min(scale, value))));
+  const settle = (value: number) => onCap(roundToRead(Math.max(scale / 200, Math.min(scale, value))));
   return (
     <BarHandle
       label="Cap"
@@ -227,12 +227,6 @@ function uploadText(size: number | null, line: string): string {
 function withCap(recipe: Recipe, bytes: number): Recipe {
   const video = encodedVideo(recipe);
   return video ? { ...recipe, video: { ...video, rate: { mode: 'size', bytes } } } : recipe;
-}
-
-/** Three significant digits: a dragged cap should read well. */
-function roundCap(value: number): number {
-  const unit = 10 ** (Math.floor(Math.log10(value)) - 2);
-  return Math.max(1, Math.round(Math.round(value / unit) * unit));
 }
 
 function niceAbove(value: number): number {

@@ -1,6 +1,7 @@
 import { AAC_KBPS_RANGE, PICTURE_KBPS_RANGE } from '../../core/codec/tables.ts';
 import type { EncodePlan } from '../../core/rate/encodePlan.ts';
 import { encodedSound, encodedVideo, type Recipe } from '../../core/rate/recipe.ts';
+import { roundToRead } from '../kit/format.ts';
 
 /** A part of the budget whose size can be chosen by moving its edge along the bar. */
 export interface PartHandle {
@@ -44,7 +45,7 @@ function pictureHandle(recipe: Recipe, plan: EncodePlan): PartHandle | null {
     kbps: rate.kbps,
     range: PICTURE_KBPS_RANGE,
     at: plan.budget.split.video,
-    moveTo: (at) => withRate(roundRate(kbpsOf(at, plan))),
+    moveTo: (at) => withRate(roundToRead(kbpsOf(at, plan))),
     step: (steps) => withRate(Math.round(rate.kbps + Math.max(1, rate.kbps / 100) * steps)),
   };
 }
@@ -71,12 +72,6 @@ function soundHandle(recipe: Recipe, plan: EncodePlan): PartHandle | null {
 
 function kbpsOf(bytes: number, plan: EncodePlan): number {
   return (bytes * 8) / plan.durationSeconds / 1000;
-}
-
-/** Three significant digits: what is dragged should read well. */
-function roundRate(kbps: number): number {
-  const unit = Math.max(1, 10 ** (Math.floor(Math.log10(Math.max(1, kbps))) - 2));
-  return Math.round(kbps / unit) * unit;
 }
 
 function clamp(kbps: number, [least, most]: readonly [number, number]): number {

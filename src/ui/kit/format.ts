@@ -57,3 +57,9 @@ export function writeSize(value: number): string {
   if (value % 1000 !== 0) return `${value} bytes`;
   return value >= 1e6 && value % 10_000 === 0 ? `${value / 1e6} MB` : `${value / 1e3} kB`;
 }
+
+/** A number of bytes or kb/s in three significant digits, at least 1: what was dragged should read well. */
+export function roundToRead(value: number): number {
+  const unit = Math.max(1, 10 ** (Math.floor(Math.log10(Math.max(1, value))) - 2));
+  return Math.max(1, Math.round(value / unit) * unit);
+}
