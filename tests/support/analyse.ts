@@ -47,5 +47,5 @@ export async function analyseFile(
       ),
     );
   }
-  return { facts, clock, findings: concludeFindings(measured, facts.frameRate) };
+  return { facts, clock, findings: concludeFindings(measured, facts.frameRate, clock) };
 }

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { constantClock, listedClock } from '../timing/frameClock.ts';
 import { rational } from '../timing/rational.ts';
 import { clockOf, factsOf } from '../../testing/facts.ts';
 import { addUpSteps, concludeFindings } from './conclude.ts';
@@ -12,6 +13,7 @@ import { findSilence, integrateLoudness, judgeChannels } from './soundFindings.t
 import { findRuns } from './stretches.ts';
 
 const PAL = rational(25, 1);
+const PAL_CLOCK = constantClock(PAL, 1_000_000);
 const NONE: Edges = { top: 0, bottom: 0, left: 0, right: 0 };
 
 function repeat<Value>(value: Value, times: number): Value[] {
@@ -60,7 +62,7 @@ describe('runs', () => {
 describe('black and frozen stretches', () => {
   it('are found at both ends and inside', () => {
     const black = [...repeat(100, 50), ...repeat(20, 100), ...repeat(99, 10), ...repeat(30, 40), ...repeat(100, 75)];
-    expect(findBlack({ black }, PAL)).toEqual([
+    expect(findBlack({ black }, PAL_CLOCK)).toEqual([
       { inFrame: 0, outFrame: 49 },
       { inFrame: 150, outFrame: 159 },
       { inFrame: 200, outFrame: 274 },
@@ -68,24 +70,49 @@ describe('black and frozen stretches', () => {
   });
 
   it('are none for a title card on black, or for a blink', () => {
-    expect(findBlack({ black: [...repeat(97, 100), ...repeat(100, 3), ...repeat(10, 20)] }, PAL)).toEqual([]);
+    expect(findBlack({ black: [...repeat(97, 100), ...repeat(100, 3), ...repeat(10, 20)] }, PAL_CLOCK)).toEqual([]);
   });
 
   it('begin with the frame that is repeated, and black is not called frozen', () => {
     const difference = [...repeat(4, 20), ...repeat(0, 60), ...repeat(3, 20)];
-    expect(findFrozen({ difference, black: repeat(5, 100) }, PAL)).toEqual([{ inFrame: 19, outFrame: 79 }]);
-    expect(findFrozen({ difference, black: repeat(100, 100) }, PAL)).toEqual([]);
+    expect(findFrozen({ difference, black: repeat(5, 100) }, PAL_CLOCK)).toEqual([{ inFrame: 19, outFrame: 79 }]);
+    expect(findFrozen({ difference, black: repeat(100, 100) }, PAL_CLOCK)).toEqual([]);
   });
 
   it('go on over what a keyframe stirs, and end where something moves', () => {
     const group = [1.36, 0.96, 0.27, ...repeat(0, 9)];
     const black = repeat(5, 200);
     const still = [...repeat(4, 20), ...repeat(0, 12), ...group, ...group, ...group, ...group, ...repeat(3, 20)];
-    expect(findFrozen({ difference: still, black }, PAL)).toEqual([{ inFrame: 19, outFrame: 79 }]);
+    expect(findFrozen({ difference: still, black }, PAL_CLOCK)).toEqual([{ inFrame: 19, outFrame: 79 }]);
     const stepwise = Array.from({ length: 200 }, (_, frame) => (frame % 6 === 0 ? 1 : 0));
-    expect(findFrozen({ difference: stepwise, black }, PAL)).toEqual([]);
+    expect(findFrozen({ difference: stepwise, black }, PAL_CLOCK)).toEqual([]);
+    // A keyframe right after the picture came to stand: it stands from before it.
+    const early = [...repeat(4, 20), 0, 0, ...group, ...repeat(0, 60), ...repeat(3, 20)];
+    expect(findFrozen({ difference: early, black }, PAL_CLOCK)).toEqual([{ inFrame: 19, outFrame: 93 }]);
     const slides = [...repeat(0, 40), 2, ...repeat(0, 40)];
-    expect(findFrozen({ difference: slides, black }, PAL)).toEqual([]);
+    expect(findFrozen({ difference: slides, black }, PAL_CLOCK)).toEqual([]);
+  });
+});
+
+describe('a rate that varies', () => {
+  // Frames at 25 a second, but the eleventh is held for three seconds.
+  const times = Array.from({ length: 40 }, (_, frame) => frame / 25 + (frame > 10 ? 3 : 0));
+  const clock = listedClock(times, 40 / 25 + 3);
+
+  it('has a picture that stands still where one frame is held, and black counted by the clock', () => {
+    const [difference, black] = [repeat(4, 40), repeat(5, 40)];
+    expect(findFrozen({ difference, black }, clock)).toEqual([{ inFrame: 10, outFrame: 10 }]);
+    expect(findFrozen({ difference, black: repeat(100, 40) }, clock)).toEqual([]);
+    const blink = [...repeat(5, 10), 100, 100, ...repeat(5, 28)];
+    expect(findBlack({ black: blink }, clock)).toEqual([{ inFrame: 10, outFrame: 11 }]);
+    expect(findBlack({ black: blink }, PAL_CLOCK)).toEqual([]);
+  });
+
+  it('has its bits where its frames are shown', () => {
+    const steps = addUpSteps(repeat(1000, 40), rational(10, 1), clock);
+    expect(steps).toHaveLength(10);
+    expect(steps.slice(1, 6)).toEqual(repeat(0, 5));
+    expect(steps.reduce((sum, step) => sum + step, 0)).toBe(40_000);
   });
 });
 
@@ -204,7 +231,7 @@ describe('channels', () => {
 describe('busy-ness', () => {
   it('shares the keyframe of each second and loses no bit', () => {
     const bits = Array.from({ length: 50 }, (_, frame) => (frame % 25 === 0 ? 100_000 : 1000));
-    const steps = addUpSteps(bits, PAL);
+    const steps = addUpSteps(bits, PAL, PAL_CLOCK);
     expect(steps).toHaveLength(4);
     expect(steps.reduce((sum, step) => sum + step, 0)).toBe(2 * 100_000 + 48 * 1000);
     expect(steps[1]! / steps[0]!).toBeCloseTo(1, 0);
@@ -221,6 +248,7 @@ describe('joining stretches', () => {
         { inFrame: 25, picture: second, sound: null },
       ],
       PAL,
+      PAL_CLOCK,
     );
     expect(findings.black).toEqual([{ inFrame: 20, outFrame: 29 }]);
     expect(findings.damaged).toEqual([

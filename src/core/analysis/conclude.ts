@@ -1,5 +1,6 @@
 import type { Edges } from '../geometry/preparation.ts';
 import type { Portion } from '../programme/facts.ts';
+import type { FrameClock } from '../timing/frameClock.ts';
 import { toNumber, type Rational } from '../timing/rational.ts';
 import {
   STEP_SECONDS,
@@ -41,6 +42,9 @@ export interface Findings {
   } | null;
 }
 
+/** Frames that begin a step must not fall into the one before. */
+const ROUNDING = 1e-6;
+
 /** Damaged frames this near to one another are told as one stretch. */
 const DAMAGE_GAP_SECONDS = 1;
 
@@ -48,22 +52,23 @@ const DAMAGE_GAP_SECONDS = 1;
  * Joins measured stretches and says what they mean.
  *
  * @param stretches - In order, without gaps.
- * @param rate - Frames per second; unused for sound only.
+ * @param rate - Frames per second, the mean where it varies; unused for sound only.
+ * @param clock - When the frames are shown.
  */
-export function concludeFindings(stretches: readonly MeasuredStretch[], rate: Rational): Findings {
+export function concludeFindings(stretches: readonly MeasuredStretch[], rate: Rational, clock: FrameClock): Findings {
   const picture = joinPictures(stretches.map((stretch) => stretch.picture).filter((part) => part !== null));
   const sound = joinSounds(stretches.map((stretch) => stretch.sound).filter((part) => part !== null));
   return {
     scan: picture && judgeScan(picture.fields),
     bars: picture && judgeBars(picture.bars),
-    black: picture ? findBlack(picture, rate) : [],
-    frozen: picture ? findFrozen(picture, rate) : [],
+    black: picture ? findBlack(picture, clock) : [],
+    frozen: picture ? findFrozen(picture, clock) : [],
     silence: sound ? findSilence(sound) : [],
     sceneChanges: picture ? findSceneChanges(picture) : [],
     loudness: sound && integrateLoudness(sound),
     channels: sound && judgeChannels(sound),
     damaged: picture ? groupDamage(picture.damaged, toNumber(rate)) : [],
-    busyness: picture && { stepSeconds: STEP_SECONDS, bits: addUpSteps(picture.bits, rate) },
+    busyness: picture && { stepSeconds: STEP_SECONDS, bits: addUpSteps(picture.bits, rate, clock) },
     sound: sound && {
       stepSeconds: SOUND_STEP_SECONDS,
       peaks: loudestOf(sound.peaks).map((level) => Math.round(level * 10) / 10),
@@ -78,14 +83,14 @@ export function concludeFindings(stretches: readonly MeasuredStretch[], rate: Ra
  *
  * @param bits - For every frame.
  */
-export function addUpSteps(bits: readonly number[], rate: Rational): number[] {
+export function addUpSteps(bits: readonly number[], rate: Rational, clock: FrameClock): number[] {
   const second = Math.max(1, Math.round(toNumber(rate)));
   const steps: number[] = [];
   bits.forEach((own, frame) => {
     const first = frame - (frame % second);
     const sharers = Math.min(second, bits.length - first);
     const shared = (bits[first] ?? 0) / sharers;
-    const step = Math.floor((frame * rate.den) / (rate.num * STEP_SECONDS));
+    const step = Math.floor(clock.secondsOf(frame) / STEP_SECONDS + ROUNDING);
     steps[step] = (steps[step] ?? 0) + shared + (frame === first ? 0 : own);
   });
   return Array.from(steps, (step) => Math.round(step ?? 0));

@@ -1,5 +1,5 @@
 import type { Portion } from '../programme/facts.ts';
-import { toNumber, type Rational } from '../timing/rational.ts';
+import type { FrameClock } from '../timing/frameClock.ts';
 import type { Edges } from '../geometry/preparation.ts';
 import type { FieldTally, MeasuredPicture } from './measured.ts';
 import { findRuns } from './stretches.ts';
@@ -7,8 +7,9 @@ import { findRuns } from './stretches.ts';
 /** Of a frame's pixels, to be called black. A title's few bright letters are far more than the rest. */
 export const BLACK_SHARE = 98;
 
-/** Shorter than this nobody sees it as black, except at the ends, where it is cut off all the same. */
+/** Shorter than this, or a single frame, nobody sees it as black. */
 const LEAST_BLACK_SECONDS = 0.2;
+const LEAST_BLACK_FRAMES = 2;
 
 /** Mean luma steps from frame to frame; coding noise on a still picture stays below. */
 const FROZEN_DIFFERENCE = 0.03;
@@ -16,7 +17,8 @@ const LEAST_FROZEN_SECONDS = 2;
 
 /**
  * Coded anew at each keyframe, a still picture stirs for up to five frames, by up to 1.4 (measured on H.264 and MPEG-2),
- * and then lies still for the rest of the group.
+ * and then lies still for the rest of the group. On one side of it at least it must lie still for longer than that: where
+ * it stands for a few frames only before each small step, it moves.
  */
 const KEYFRAME_STIR = { frames: 5, difference: 1.5, stillBeside: 6 } as const;
 
@@ -42,37 +44,55 @@ const LEAST_BAR = 4;
  *
  * @returns In frames, the out frame included.
  */
-export function findBlack(picture: Pick<MeasuredPicture, 'black'>, rate: Rational): Portion[] {
-  const { black } = picture;
-  const least = Math.max(2, Math.round(toNumber(rate) * LEAST_BLACK_SECONDS));
-  return findRuns(black.length, (frame) => (black[frame] ?? 0) >= BLACK_SHARE, least);
+export function findBlack({ black }: Pick<MeasuredPicture, 'black'>, clock: FrameClock): Portion[] {
+  const runs = findRuns(black.length, (frame) => (black[frame] ?? 0) >= BLACK_SHARE, LEAST_BLACK_FRAMES);
+  return runs.filter((run) => lasts(run, clock, LEAST_BLACK_SECONDS));
 }
 
 /**
  * Stretches in which the picture stands still without being black. The first frame is the one that is then repeated.
  */
-export function findFrozen(picture: Pick<MeasuredPicture, 'black' | 'difference'>, rate: Rational): Portion[] {
-  const { black, difference } = picture;
-  const least = Math.round(toNumber(rate) * LEAST_FROZEN_SECONDS);
-  const isFrozen = (frame: number) =>
-    frame > 0 && (difference[frame] ?? Infinity) <= FROZEN_DIFFERENCE && (black[frame] ?? 0) < BLACK_SHARE;
-  const still = findRuns(difference.length, isFrozen, Math.min(KEYFRAME_STIR.stillBeside, least - 1));
-  return joinOverKeyframes(still, difference)
-    .map((run) => ({ ...run, inFrame: run.inFrame - 1 }))
-    .filter((run) => run.outFrame - run.inFrame + 1 >= least);
+export function findFrozen(
+  { black, difference }: Pick<MeasuredPicture, 'black' | 'difference'>,
+  clock: FrameClock,
+): Portion[] {
+  const isBlack = (frame: number) => (black[frame] ?? 0) >= BLACK_SHARE;
+  const isRepeated = (frame: number) =>
+    frame > 0 && (difference[frame] ?? Infinity) <= FROZEN_DIFFERENCE && !isBlack(frame);
+  const still = joinOverKeyframes(findRuns(difference.length, isRepeated, 1), difference);
+  const runs = still.map((run) => ({ ...run, inFrame: run.inFrame - 1 }));
+  return [...runs, ...framesOutside(runs, difference.length)]
+    .filter((run) => lasts(run, clock, LEAST_FROZEN_SECONDS) && !isBlack(run.outFrame))
+    .toSorted((a, b) => a.inFrame - b.inFrame);
 }
 
 /** Joins still runs that only the stir of a keyframe parts. */
 function joinOverKeyframes(runs: readonly Portion[], difference: readonly number[]): Portion[] {
+  const isLong = ({ inFrame, outFrame }: Portion) => outFrame - inFrame + 1 >= KEYFRAME_STIR.stillBeside;
   const joined: Portion[] = [];
-  for (const run of runs) {
-    const before = joined.at(-1);
+  runs.forEach((run, index) => {
+    const [whole, before] = [joined.at(-1), runs[index - 1]];
     const between = before ? difference.slice(before.outFrame + 1, run.inFrame) : [];
     const isStir = between.length <= KEYFRAME_STIR.frames && between.every((stir) => stir <= KEYFRAME_STIR.difference);
-    if (before && isStir) joined[joined.length - 1] = { inFrame: before.inFrame, outFrame: run.outFrame };
-    else joined.push(run);
-  }
+    if (whole && before && isStir && (isLong(before) || isLong(run))) {
+      joined[joined.length - 1] = { inFrame: whole.inFrame, outFrame: run.outFrame };
+    } else joined.push(run);
+  });
   return joined;
+}
+
+/** Frames that no run has: one that a varying rate holds for long is a picture that stands still. */
+function framesOutside(runs: readonly Portion[], frames: number): Portion[] {
+  const ends = [-1, ...runs.map((run) => run.outFrame)];
+  return ends.flatMap((end, index) => {
+    const next = Math.max(end + 1, runs[index]?.inFrame ?? frames);
+    return Array.from({ length: next - end - 1 }, (_, at) => ({ inFrame: end + 1 + at, outFrame: end + 1 + at }));
+  });
+}
+
+function lasts({ inFrame, outFrame }: Portion, clock: FrameClock, seconds: number): boolean {
+  // Frames that come to just so long must not be lost to rounding.
+  return clock.secondsOf(outFrame + 1) - clock.secondsOf(inFrame) >= seconds - 1e-6;
 }
 
 /**

@@ -5,7 +5,7 @@ import { adviseOnProgramme } from '../../core/advice/adviseOnProgramme.ts';
 import type { Findings } from '../../core/analysis/conclude.ts';
 import { STEP_SECONDS } from '../../core/analysis/measured.ts';
 import { pictureIntervalOf } from '../../core/analysis/planAnalysis.ts';
-import { toNumber } from '../../core/timing/rational.ts';
+import type { FrameClock } from '../../core/timing/frameClock.ts';
 import * as statements from '../../store/statements/analyses.ts';
 import * as programmes from '../../store/statements/programmes.ts';
 import type { Context } from '../context.ts';
@@ -46,7 +46,6 @@ export async function viewAnalysis(context: Context, desk: AnalysisDesk, program
   const row = await readAnalysis(context, programmeId);
   if (row?.state === 'waiting' || row?.state === 'running') desk.wake(programmeId);
   const findings = row?.findings ?? null;
-  const frameSeconds = 1 / Math.max(1, toNumber(facts.frameRate));
   const clock = await readClock(context, { id: programmeId, facts });
   const frameAt = (seconds: number) => (facts.video ? clock.frameAt(seconds) : null);
   return {
@@ -64,8 +63,7 @@ export async function viewAnalysis(context: Context, desk: AnalysisDesk, program
           startSeconds,
           endSeconds,
           inFrame: frameAt(startSeconds),
-          // The frame in which sound comes back is no silent one.
-          outFrame: frameAt(Math.max(startSeconds, endSeconds - frameSeconds)),
+          outFrame: facts.video ? lastSilent(clock, startSeconds, endSeconds) : null,
         }))
       : null,
     sceneChanges: findings && facts.video ? findings.sceneChanges : null,
@@ -75,6 +73,13 @@ export async function viewAnalysis(context: Context, desk: AnalysisDesk, program
     busyness: findings?.busyness ?? null,
     advisories: adviseOnProgramme({ facts, clock, findings }),
   };
+}
+
+/** The frame in which sound comes back is no silent one. */
+function lastSilent(clock: FrameClock, startSeconds: number, endSeconds: number): number {
+  const frame = clock.frameAt(endSeconds);
+  const isSilent = clock.secondsOf(frame + 1) <= endSeconds;
+  return Math.max(clock.frameAt(startSeconds), isSilent ? frame : frame - 1);
 }
 
 /** Everything that is drawn along a programme's length. */

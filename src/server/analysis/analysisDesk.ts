@@ -218,6 +218,7 @@ async function conclude(context: Context, row: ProgrammeRow): Promise<void> {
   const findings = concludeFindings(
     stretches.map(({ measured }) => measured),
     row.facts.frameRate,
+    await readClock(context, row),
   );
   const cost = stretches.reduce((sum, stretch) => sum + stretch.cost_seconds, 0);
   await context.database.query(statements.FINISH_ANALYSIS, [row.id, JSON.stringify(findings), cost]);

@@ -7,7 +7,10 @@ import { readTimecodeStart, type TimecodeStart } from '../../core/timing/timecod
 export interface Timeline {
   readonly rate: Rational;
   readonly frames: number;
+  /** The mean where the rate varies. */
   readonly framesPerSecond: number;
+  /** From the beginning of the first frame to the end of the last. */
+  readonly seconds: number;
   /** When frames are shown, from the first. */
   readonly clock: FrameClock;
   readonly start: TimecodeStart;
@@ -19,11 +22,13 @@ const SOUND_RATE = rational(100, 1);
 export function timelineOf(facts: ProgrammeFacts, clock: FrameClock): Timeline {
   const rate = facts.video ? facts.frameRate : SOUND_RATE;
   const frames = facts.video ? facts.frameCount : Math.max(1, Math.floor(facts.durationSeconds * 100));
+  const own = facts.video ? clock : constantClock(rate, frames);
   return {
     rate,
     frames,
     framesPerSecond: toNumber(rate),
-    clock: facts.video ? clock : constantClock(rate, frames),
+    seconds: own.secondsOf(frames),
+    clock: own,
     start: readTimecodeStart(facts.startTimecode, rate),
   };
 }

@@ -24,19 +24,23 @@ export function PortionGlance({ programme, portion, strips }: Props) {
   const timeline = timelineOf(programme, useClock(programme));
   const { clock } = timeline;
   const { inFrame, outFrame } = portion ?? { inFrame: 0, outFrame: timeline.frames - 1 };
-  const length = outFrame - inFrame + 1;
-  const share = length / timeline.frames;
-  const isWhole = length >= timeline.frames;
+  const isWhole = outFrame - inFrame + 1 >= timeline.frames;
+  const [begins, ends] = [clock.secondsOf(inFrame), clock.secondsOf(outFrame + 1)];
   const name = (frame: number) => frameToTimecode(frame, timeline.rate, timeline.start);
   return (
     <div className="flex items-center gap-3" data-testid="portion-glance">
-      <SmallStrip from={inFrame / timeline.frames} to={(outFrame + 1) / timeline.frames} strips={strips} />
+      <SmallStrip
+        from={begins / timeline.seconds}
+        to={ends / timeline.seconds}
+        seconds={timeline.seconds}
+        strips={strips}
+      />
       <span>
         {isWhole ? 'The whole programme: ' : ''}
-        <span className="figure">{(clock.secondsOf(outFrame + 1) - clock.secondsOf(inFrame)).toFixed(2)} s</span>
+        <span className="figure">{(ends - begins).toFixed(2)} s</span>
         {!isWhole && (
           <>
-            , <span className="figure">{sharePercent(share)}</span> of the programme,{' '}
+            , <span className="figure">{sharePercent((ends - begins) / timeline.seconds)}</span> of the programme,{' '}
             <span className="figure">
               {name(inFrame)} to {name(outFrame)}
             </span>
@@ -48,9 +52,16 @@ export function PortionGlance({ programme, portion, strips }: Props) {
   );
 }
 
-function SmallStrip({ from, to, strips }: { readonly from: number; readonly to: number } & Pick<Props, 'strips'>) {
+interface SmallStripProps extends Pick<Props, 'strips'> {
+  /** Where the portion begins and ends, as shares of the length. */
+  readonly from: number;
+  readonly to: number;
+  readonly seconds: number;
+}
+
+function SmallStrip({ from, to, seconds, strips }: SmallStripProps) {
   // The page is drawn again with every frame that plays; hours of values must not be reduced each time.
-  const columns = useMemo(() => (strips ? columnsOf(strips) : []), [strips]);
+  const columns = useMemo(() => (strips ? columnsOf(strips, seconds) : []), [strips, seconds]);
   const most = Math.max(1, ...columns.filter(Number.isFinite));
   return (
     <svg width={COLUMNS} height={HEIGHT} aria-hidden="true" className="bg-sunk shrink-0 rounded-sm">
@@ -82,9 +93,11 @@ function SmallStrip({ from, to, strips }: { readonly from: number; readonly to: 
 }
 
 /** How busy the picture is, or what the source spends, or how loud it is: whatever is known. */
-function columnsOf({ busyness, spent, sound }: StripsView): number[] {
-  const known = busyness ?? (spent.length > 0 ? spent : (sound?.peaks ?? []).map((peak) => Math.max(0, peak + 60)));
-  return known.length > 0 ? Array.from(readColumns(buildPyramid(known), 0, known.length, COLUMNS, 'most')) : [];
+function columnsOf({ busyness, spent, sound, stepSeconds }: StripsView, seconds: number): number[] {
+  const ofPicture = busyness ?? (spent.length > 0 ? spent : null);
+  const known = ofPicture ?? (sound?.peaks ?? []).map((peak) => Math.max(0, peak + 60));
+  const values = seconds / (ofPicture ? stepSeconds : (sound?.stepSeconds ?? 1));
+  return known.length > 0 ? Array.from(readColumns(buildPyramid(known), 0, values, COLUMNS, 'most')) : [];
 }
 
 function sharePercent(share: number): string {

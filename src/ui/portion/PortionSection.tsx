@@ -141,6 +141,7 @@ function PortionRow({ portion, timeline, isCurrent, isAlone, onSelect, onChange,
   const { inFrame, outFrame } = portion;
   const timecode = (frame: number) => frameToTimecode(frame, timeline.rate, timeline.start);
   const frames = outFrame - inFrame + 1;
+  const seconds = timeline.clock.secondsOf(outFrame + 1) - timeline.clock.secondsOf(inFrame);
   return (
     <li
       ref={setNodeRef}
@@ -190,8 +191,8 @@ function PortionRow({ portion, timeline, isCurrent, isAlone, onSelect, onChange,
       />
       <span className="text-quiet text-sm">
         both included: <span className="figure">{frames.toLocaleString('en')}</span> frames,{' '}
-        <span className="figure">{(frames / timeline.framesPerSecond).toFixed(2)} s</span>,{' '}
-        <span className="figure">{((100 * frames) / timeline.frames).toFixed(1)} %</span>
+        <span className="figure">{seconds.toFixed(2)} s</span>,{' '}
+        <span className="figure">{((100 * seconds) / timeline.seconds).toFixed(1)} %</span>
       </span>
       <Button look="quiet" aria-label={`Remove ${portion.name}`} className="ml-auto" onClick={onRemove}>
         <X aria-hidden="true" size={15} />

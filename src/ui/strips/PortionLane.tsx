@@ -19,7 +19,7 @@ interface Props {
 export function PortionLane({ view, timeline, portions, selected, frameAt, onSelect, onPortion }: Props) {
   /** What is being dragged, and from which frame; nothing is changed before it is let go. */
   const [drag, setDrag] = useState<{ id: string | null; fixed: number; moving: number } | null>(null);
-  const share = (frame: number) => (100 * (frame - view.from)) / (view.to - view.from);
+  const share = (frame: number) => (100 * (timeline.clock.secondsOf(frame) - view.from)) / (view.to - view.from);
   const dragged = drag && spanOf(drag.fixed, drag.moving);
   const begin = (event: PointerEvent<HTMLElement>, id: string | null, fixed: number) => {
     if (event.button !== 0) return;

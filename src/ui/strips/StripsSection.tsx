@@ -1,17 +1,17 @@
 import { Maximize2, ZoomIn, ZoomOut } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
+import { useMemo, useRef, type PointerEvent } from 'react';
 import type { AnalysisView, PortionView, ProgrammeView } from '../../contract/views.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import { frameToTimecode } from '../../core/timing/timecode.ts';
 import { useStrips } from '../hooks/queries.ts';
-import { useWorkKey } from '../hooks/useWorkKey.ts';
 import { Button } from '../kit/Button.tsx';
 import type { Timeline } from '../player/timeline.ts';
 import type { Player } from '../player/usePlayer.ts';
 import { PortionLane } from './PortionLane.tsx';
 import { LANES, stripsHeight, type StripMarks } from './stripsMessages.ts';
 import { useStripsWorker } from './useStripsWorker.ts';
-import { panView, revealFrame, wholeView, zoomView, type View } from './view.ts';
+import { ZOOM_STEP, useStripsView } from './useStripsView.ts';
+import type { View } from './view.ts';
 
 interface Props {
   readonly programme: ProgrammeView;
@@ -24,38 +24,24 @@ interface Props {
   readonly onPortion: (portion: Portion, id: string | null) => void;
 }
 
-const ZOOM_STEP = 0.5;
-const WHEEL_ZOOM = 0.0022;
-
 /** The programme along its length: pictures, sound, how busy the picture is, what the source spends. */
 export function StripsSection({ programme, analysis, player, portions, selected, onSelect, onPortion }: Props) {
   const { timeline, frame } = player;
+  const { clock } = timeline;
   const host = useRef<HTMLDivElement>(null);
-  const [view, setView] = useState<View>(() => wholeView(timeline.frames));
+  const { view, zoom, showWhole } = useStripsView(host, player);
   const { data: strips } = useStrips(programme.id);
   const marks = useMemo(() => marksOf(analysis), [analysis]);
-  const width = useStripsWorker(host, programme, timeline, strips, marks, view);
+  const width = useStripsWorker(host, programme, strips, marks, view);
   const hasPicture = programme.video !== null;
-
-  const isInSight = frame >= view.from && frame + 1 <= view.to;
-  const anchor = isInSight ? frame + 0.5 : (view.from + view.to) / 2;
-  const zoom = (factor: number) => setView((now) => zoomView(now, timeline.frames, anchor, factor));
-  useWorkKey('equal, shift+equal, plus, add', () => zoom(ZOOM_STEP));
-  useWorkKey('minus, subtract', () => zoom(1 / ZOOM_STEP));
-  useWorkKey('0', () => setView(wholeView(timeline.frames)));
-  // What plays or is stepped to stays in sight; looking elsewhere meanwhile is free.
-  const [revealed, setRevealed] = useState(frame);
-  if (revealed !== frame) {
-    setRevealed(frame);
-    setView(revealFrame(view, timeline.frames, frame));
-  }
-  useWheel(host, view, timeline.frames, setView);
 
   const frameAt = (clientX: number) => {
     const box = host.current?.getBoundingClientRect();
     if (!box) return 0;
     const at = view.from + ((clientX - box.left) / box.width) * (view.to - view.from);
-    return Math.max(0, Math.min(timeline.frames - 1, Math.floor(at)));
+    const found = clock.frameAt(at);
+    // The clock takes a moment just before a frame for it; what is pointed at is the one before.
+    return clock.secondsOf(found) > at ? Math.max(0, found - 1) : found;
   };
   const scrub = (event: PointerEvent<HTMLDivElement>) => {
     if (event.buttons !== 1) return;
@@ -65,16 +51,14 @@ export function StripsSection({ programme, analysis, player, portions, selected,
     }
     player.seek(frameAt(event.clientX));
   };
-  const share = (at: number) => `${(100 * (at - view.from)) / (view.to - view.from)}%`;
+  const shareAt = (seconds: number) => `${(100 * (seconds - view.from)) / (view.to - view.from)}%`;
+  const share = (at: number) => shareAt(clock.secondsOf(at));
+  // Close up the frame's own picture lies right of where it begins.
+  const isClose = (view.to - view.from) * timeline.framesPerSecond < 200;
+  const playhead = isClose ? (clock.secondsOf(frame) + clock.secondsOf(frame + 1)) / 2 : clock.secondsOf(frame);
   return (
     <section aria-label="Along its length" className="mt-5" data-testid="strips">
-      <StripsHead
-        view={view}
-        timeline={timeline}
-        analysis={analysis}
-        onZoom={zoom}
-        onWhole={() => setView(wholeView(timeline.frames))}
-      />
+      <StripsHead view={view} timeline={timeline} analysis={analysis} onZoom={zoom} onWhole={showWhole} />
       {hasPicture && (
         <PortionLane
           view={view}
@@ -94,8 +78,8 @@ export function StripsSection({ programme, analysis, player, portions, selected,
         onPointerMove={scrub}
         data-testid="strips-drawing"
         data-width={width}
-        data-from={view.from.toFixed(2)}
-        data-to={view.to.toFixed(2)}
+        data-from={view.from.toFixed(3)}
+        data-to={view.to.toFixed(3)}
       >
         {hasPicture &&
           portions.map((portion) => (
@@ -105,7 +89,7 @@ export function StripsSection({ programme, analysis, player, portions, selected,
         <span
           aria-hidden="true"
           className="bg-ember pointer-events-none absolute inset-y-0 w-0.5"
-          style={{ left: share(frame + (view.to - view.from < 200 ? 0.5 : 0)) }}
+          style={{ left: shareAt(playhead) }}
         />
       </div>
     </section>
@@ -122,13 +106,14 @@ interface HeadProps {
 
 /** Which part of the length is shown, how far its analysis is, and what changes the view. */
 function StripsHead({ view, timeline, analysis, onZoom, onWhole }: HeadProps) {
-  const isWhole = view.to - view.from >= timeline.frames;
-  const name = (frame: number) => frameToTimecode(Math.min(timeline.frames - 1, frame), timeline.rate, timeline.start);
+  const isWhole = view.to - view.from >= timeline.seconds;
+  const { clock, rate, start } = timeline;
+  const [first, end] = [clock.frameAt(view.from), clock.frameAt(view.to)];
+  const last = clock.secondsOf(end) >= view.to ? Math.max(first, end - 1) : end;
+  const name = (frame: number) => frameToTimecode(frame, rate, start);
   return (
     <div className="mb-1 flex items-center gap-3">
-      <span className="text-quiet text-sm">
-        {isWhole ? 'The whole length' : `${name(Math.floor(view.from))} to ${name(Math.ceil(view.to) - 1)}`}
-      </span>
+      <span className="text-quiet text-sm">{isWhole ? 'The whole length' : `${name(first)} to ${name(last)}`}</span>
       <AnalysisState analysis={analysis} />
       <span className="ml-auto flex gap-1">
         <Button look="quiet" aria-label="Closer" hotkey="+" onClick={() => onZoom(ZOOM_STEP)}>
@@ -208,30 +193,4 @@ function marksOf(analysis: AnalysisView | undefined): StripMarks {
       { inFrame: inFrame ?? startSeconds * 100, outFrame: outFrame ?? endSeconds * 100 },
     ]),
   };
-}
-
-/** With Control the wheel zooms around the pointer, sideways or with Shift it pans; alone it scrolls the page. */
-function useWheel(
-  host: React.RefObject<HTMLDivElement | null>,
-  view: View,
-  frames: number,
-  setView: (view: View) => void,
-): void {
-  useEffect(() => {
-    const element = host.current;
-    if (!element) return undefined;
-    const turn = (event: WheelEvent) => {
-      const box = element.getBoundingClientRect();
-      const length = view.to - view.from;
-      const sideways = event.shiftKey ? event.deltaY : event.deltaX;
-      if (event.ctrlKey || event.metaKey) {
-        const anchor = view.from + ((event.clientX - box.left) / box.width) * length;
-        setView(zoomView(view, frames, anchor, Math.exp(event.deltaY * WHEEL_ZOOM)));
-      } else if (Math.abs(sideways) > 0) setView(panView(view, frames, (sideways / box.width) * length));
-      else return;
-      event.preventDefault();
-    };
-    element.addEventListener('wheel', turn, { passive: false });
-    return () => element.removeEventListener('wheel', turn);
-  }, [host, view, frames, setView]);
 }

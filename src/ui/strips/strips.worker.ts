@@ -1,5 +1,8 @@
 import { buildPyramid, readColumns, type Pyramid } from '../../core/analysis/pyramid.ts';
+import { shapeOf } from '../../core/geometry/frameSize.ts';
+import { programmeClock } from '../../core/programme/programmeClock.ts';
 import { frameOfProgramme, stripPicture } from '../hooks/api.ts';
+import { timelineOf, type Timeline } from '../player/timeline.ts';
 import { LANES, stripsHeight, type StripColours, type StripMarks, type StripsMessage } from './stripsMessages.ts';
 import type { View } from './view.ts';
 
@@ -15,8 +18,7 @@ const SOUND_FLOOR = -60;
 interface Programme {
   readonly id: string;
   readonly hasPicture: boolean;
-  readonly frames: number;
-  readonly framesPerSecond: number;
+  readonly timeline: Timeline;
   readonly shape: number;
   readonly origin: string;
 }
@@ -43,16 +45,16 @@ let isAsked = false;
 let settled = 0;
 const pictures = new Map<string, ImageBitmap | 'loading' | 'missing'>();
 
-/** Values along the length, and how many frames each stands for. */
+/** Values along the length, and how long each stands for. */
 interface Lane {
   readonly pyramid: Pyramid;
-  readonly framesPerValue: number;
+  readonly secondsPerValue: number;
   readonly most: number;
 }
 
 self.onmessage = ({ data }: MessageEvent<StripsMessage>) => {
   if (data.type === 'canvas') canvas = data.canvas;
-  else if (data.type === 'programme') programme = { ...data, id: data.programmeId };
+  else if (data.type === 'programme') programme = readProgramme(data);
   else if (data.type === 'strips') takeStrips(data);
   else {
     drawn = data;
@@ -62,13 +64,26 @@ self.onmessage = ({ data }: MessageEvent<StripsMessage>) => {
   askToDraw();
 };
 
+function readProgramme({
+  programme: of,
+  frameTimes,
+  origin,
+}: Extract<StripsMessage, { type: 'programme' }>): Programme {
+  return {
+    id: of.id,
+    hasPicture: of.video !== null,
+    timeline: timelineOf(of, programmeClock(of, frameTimes)),
+    shape: of.video ? shapeOf(of, of.video.pixelAspect) : 1,
+    origin,
+  };
+}
+
 function takeStrips({ strips, marks: wanted }: Extract<StripsMessage, { type: 'strips' }>): void {
-  if (!programme) return;
   const laneOf = (values: readonly number[] | null | undefined, seconds: number): Lane | null =>
     values && values.length > 0
       ? {
           pyramid: buildPyramid(values),
-          framesPerValue: seconds * (programme?.framesPerSecond ?? 1),
+          secondsPerValue: seconds,
           most: values.reduce((high, value) => Math.max(high, value), 0),
         }
       : null;
@@ -153,8 +168,8 @@ function bars(
   const columns = Math.round(width);
   const values = readColumns(
     lane.pyramid,
-    view.from / lane.framesPerValue,
-    view.to / lane.framesPerValue,
+    view.from / lane.secondsPerValue,
+    view.to / lane.secondsPerValue,
     columns,
     'most',
   );
@@ -195,26 +210,42 @@ function drawCuts(context: Context, top: number, height: number): void {
 }
 
 function xOf(frame: number): number {
-  if (!drawn) return 0;
-  return ((frame - drawn.view.from) / (drawn.view.to - drawn.view.from)) * drawn.width;
+  return programme ? xAt(programme.timeline.clock.secondsOf(frame)) : 0;
 }
 
-/** A row of pictures, each of the moment at its left edge; close up each frame itself. */
+function xAt(seconds: number): number {
+  if (!drawn) return 0;
+  return ((seconds - drawn.view.from) / (drawn.view.to - drawn.view.from)) * drawn.width;
+}
+
+/** A row of pictures, each of the moment at its left edge; a frame that is wide enough stands where it begins. */
 function drawPictures(context: Context, { view, width, colours }: Drawn, of: Programme, top: number): void {
+  const { clock, framesPerSecond } = of.timeline;
   const pictureWidth = Math.max(24, LANES.pictures * of.shape);
-  const framesPerPicture = ((view.to - view.from) / width) * pictureWidth;
   // Anchored to the length, so that pictures move with the view instead of changing under it.
-  const step = Math.max(1, framesPerPicture);
-  const snapped = step <= 1 ? 1 : step;
+  const step = ((view.to - view.from) / width) * pictureWidth;
   context.fillStyle = colours.sunk;
   context.fillRect(0, top, width, LANES.pictures);
-  for (let frame = Math.floor(view.from / snapped) * snapped; frame < view.to; frame += snapped) {
-    const shown = Math.min(of.frames - 1, Math.max(0, Math.floor(frame)));
-    const x = xOf(frame);
-    const slot = (snapped / (view.to - view.from)) * width;
-    const picture = pictureOf(of, shown, framesPerPicture);
-    if (picture) context.drawImage(picture, x, top, Math.min(slot - 1, pictureWidth), LANES.pictures);
+  let at = Math.floor(view.from / step) * step;
+  while (at < view.to) {
+    const frame = clock.frameAt(at);
+    const [begins, ends] = [clock.secondsOf(frame), clock.secondsOf(frame + 1)];
+    const isWide = ends - begins >= step;
+    // Rounding must not find the same place again.
+    const next = isWide ? ends : (Math.floor(at / step + 1e-6) + 1) * step;
+    const x = xAt(isWide ? begins : at);
+    const picture = pictureOf(of, frame, step * framesPerSecond);
+    if (picture) drawCut(context, picture, x, top, pictureWidth, xAt(next) - x - 1);
+    at = next;
   }
+}
+
+/** As much of a picture as there is room for. */
+function drawCut(context: Context, picture: ImageBitmap, x: number, top: number, width: number, room: number): void {
+  const share = Math.min(1, room / width);
+  if (share <= 0) return;
+  const { width: whole, height } = picture;
+  context.drawImage(picture, 0, 0, whole * share, height, x, top, width * share, LANES.pictures);
 }
 
 function pictureOf(of: Programme, frame: number, framesPerPicture: number): ImageBitmap | null {

@@ -1,4 +1,4 @@
-import type { StripsView } from '../../contract/views.ts';
+import type { ProgrammeView, StripsView } from '../../contract/views.ts';
 import type { View } from './view.ts';
 
 /** Stretches and moments marked along the length, in frames. */
@@ -24,11 +24,9 @@ export type StripsMessage =
   | { readonly type: 'canvas'; readonly canvas: OffscreenCanvas }
   | {
       readonly type: 'programme';
-      readonly programmeId: string;
-      readonly hasPicture: boolean;
-      readonly frames: number;
-      readonly framesPerSecond: number;
-      readonly shape: number;
+      readonly programme: ProgrammeView;
+      /** Of every frame where the rate varies, in seconds; null until they have come, and at a constant rate. */
+      readonly frameTimes: readonly number[] | null;
       /** Addresses of pictures are made from this. */
       readonly origin: string;
     }

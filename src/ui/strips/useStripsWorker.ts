@@ -1,8 +1,7 @@
 import { useTheme } from 'next-themes';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import type { ProgrammeView, StripsView } from '../../contract/views.ts';
-import { shapeOf } from '../../core/geometry/frameSize.ts';
-import type { Timeline } from '../player/timeline.ts';
+import { useFrameTimes } from '../hooks/queries.ts';
 import type { StripColours, StripMarks, StripsMessage } from './stripsMessages.ts';
 import type { View } from './view.ts';
 
@@ -17,7 +16,6 @@ const COLOURS = ['ink', 'quiet', 'sunk', 'measured', 'sound', 'container', 'embe
 export function useStripsWorker(
   host: RefObject<HTMLDivElement | null>,
   programme: ProgrammeView,
-  timeline: Timeline,
   strips: StripsView | undefined,
   marks: StripMarks,
   view: View,
@@ -26,8 +24,8 @@ export function useStripsWorker(
   const [width, setWidth] = useState(0);
   const { resolvedTheme } = useTheme();
   const { id, video } = programme;
-  const shape = video ? shapeOf(programme, video.pixelAspect) : 1;
-  const hasPicture = video !== null;
+  const { data: times } = useFrameTimes(id, video?.constantRate === false);
+  const frameTimes = times?.seconds ?? null;
 
   useEffect(() => {
     const element = host.current;
@@ -40,18 +38,6 @@ export function useStripsWorker(
     worker.current = drawer;
     const offscreen = canvas.transferControlToOffscreen();
     drawer.postMessage({ type: 'canvas', canvas: offscreen } satisfies StripsMessage, [offscreen]);
-    const { frames, framesPerSecond } = timeline;
-    const { origin } = window.location;
-    const message: StripsMessage = {
-      type: 'programme',
-      programmeId: id,
-      hasPicture,
-      frames,
-      framesPerSecond,
-      shape,
-      origin,
-    };
-    drawer.postMessage(message);
     const observer = new ResizeObserver(() => setWidth(element.clientWidth));
     observer.observe(element);
     return () => {
@@ -60,11 +46,16 @@ export function useStripsWorker(
       worker.current = null;
       canvas.remove();
     };
-  }, [host, id, hasPicture, timeline, shape]);
+  }, [host, id]);
+
+  useEffect(() => {
+    const { origin } = window.location;
+    worker.current?.postMessage({ type: 'programme', programme, frameTimes, origin } satisfies StripsMessage);
+  }, [programme, frameTimes]);
 
   useEffect(() => {
     if (strips) worker.current?.postMessage({ type: 'strips', strips, marks } satisfies StripsMessage);
-  }, [strips, marks, id, timeline]);
+  }, [strips, marks, id]);
 
   useEffect(() => {
     const element = host.current;
@@ -79,7 +70,7 @@ export function useStripsWorker(
       colours: colours as unknown as StripColours,
     };
     worker.current?.postMessage(message);
-  }, [host, view, width, resolvedTheme, id, timeline]);
+  }, [host, view, width, resolvedTheme, id]);
 
   return width;
 }

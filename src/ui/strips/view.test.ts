@@ -2,19 +2,22 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { panView, revealFrame, wholeView, zoomView } from './view.ts';
 
+const MINUTE = { seconds: 60, framesPerSecond: 25 };
+
 describe('the view of the strips', () => {
-  it('keeps the frame under the pointer where it is', () => {
-    const view = zoomView({ from: 0, to: 1000 }, 1000, 400, 0.5);
-    expect(view).toEqual({ from: 200, to: 700 });
-    expect((400 - view.from) / (view.to - view.from)).toBeCloseTo(0.4, 9);
+  it('keeps the moment under the pointer where it is', () => {
+    const view = zoomView({ from: 0, to: 60 }, MINUTE, 24, 0.5);
+    expect(view).toEqual({ from: 12, to: 42 });
+    expect((24 - view.from) / (view.to - view.from)).toBeCloseTo(0.4, 9);
   });
 
   it('goes from the whole length to single frames and back', () => {
-    let view = wholeView(270_000);
-    for (let step = 0; step < 40; step += 1) view = zoomView(view, 270_000, 123_456.5, 0.5);
-    expect(view.to - view.from).toBe(10);
-    for (let step = 0; step < 40; step += 1) view = zoomView(view, 270_000, 123_456.5, 2);
-    expect(view).toEqual(wholeView(270_000));
+    const hours = { seconds: 10_800, framesPerSecond: 25 };
+    let view = wholeView(hours);
+    for (let step = 0; step < 40; step += 1) view = zoomView(view, hours, 4321.02, 0.5);
+    expect(view.to - view.from).toBeCloseTo(0.4, 9);
+    for (let step = 0; step < 40; step += 1) view = zoomView(view, hours, 4321.02, 2);
+    expect(view).toEqual(wholeView(hours));
   });
 
   it('never leaves the programme', () => {
@@ -25,11 +28,12 @@ describe('the view of the strips', () => {
     });
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 100_000 }), fc.array(change), (frames, changes) => {
-        let view = wholeView(frames);
+        const length = { seconds: frames / 25, framesPerSecond: 25 };
+        let view = wholeView(length);
         for (const { anchor, factor, by } of changes) {
-          view = panView(zoomView(view, frames, view.from + anchor * (view.to - view.from), factor), frames, by);
+          view = panView(zoomView(view, length, view.from + anchor * (view.to - view.from), factor), length, by);
           expect(view.from).toBeGreaterThanOrEqual(0);
-          expect(view.to).toBeLessThanOrEqual(frames + 1e-6);
+          expect(view.to).toBeLessThanOrEqual(length.seconds + 1e-6);
           expect(view.to).toBeGreaterThan(view.from);
         }
       }),
@@ -38,9 +42,18 @@ describe('the view of the strips', () => {
   });
 
   it('follows the playhead only when it must', () => {
-    const view = { from: 100, to: 200 };
-    expect(revealFrame(view, 1000, 150)).toBe(view);
-    expect(revealFrame(view, 1000, 500)).toEqual({ from: 450, to: 550 });
-    expect(revealFrame(view, 1000, 999)).toEqual({ from: 900, to: 1000 });
+    const view = { from: 10, to: 20 };
+    expect(revealFrame(view, MINUTE, { begins: 15, ends: 15.04 })).toBe(view);
+    expect(revealFrame(view, MINUTE, { begins: 50, ends: 50.04 })).toEqual({ from: 45, to: 55 });
+    expect(revealFrame(view, MINUTE, { begins: 59.96, ends: 60 })).toEqual({
+      from: expect.closeTo(50, 9),
+      to: 60,
+    });
+  });
+
+  it('is content with the beginning of a frame that is held for longer than what is shown', () => {
+    const view = { from: 10, to: 20 };
+    expect(revealFrame(view, MINUTE, { begins: 10, ends: 40 })).toBe(view);
+    expect(revealFrame(view, MINUTE, { begins: 12, ends: 40 })).toEqual({ from: 7, to: 17 });
   });
 });
