@@ -1,6 +1,7 @@
 import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
+import { PNG } from 'pngjs';
 import type { PortionView, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
 import { draw, drawMaster } from '../support/footage.ts';
 import { makeFolders, startServer, type TestServer } from '../support/server.ts';
@@ -226,6 +227,48 @@ test('the strips can be looked at away from the playhead, until it moves', async
   await page.keyboard.press('ArrowRight');
   await expect.poll(from).toBeLessThanOrEqual(0.04);
 });
+
+test('a varying rate is laid out by its own clock, and its frames are named by when they are shown', async ({
+  page,
+}) => {
+  // 25 frames a second, but the frame at 3.96 s is held for four seconds.
+  draw(inMedia('season/Phone.mp4'), [
+    ...['-f', 'lavfi', '-i', "testsrc2=s=640x360:r=25:d=12,select='not(between(t,4,7.9))'"],
+    ...['-fps_mode', 'vfr', '-c:v', 'libx264', '-preset', 'ultrafast', '-pix_fmt', 'yuv420p'],
+  ]);
+  await server.takeIn(inMedia('season/Phone.mp4'));
+  await open(page, 'Phone.mp4');
+  const drawing = page.getByTestId('strips-drawing');
+  await expect(drawing).toHaveAttribute('data-to', '12.000');
+  const box = (await drawing.boundingBox())!;
+  const timecode = page.getByLabel('Timecode', { exact: true });
+  const press = (seconds: number) => page.mouse.click(box.x + (box.width * seconds) / 12, box.y + 20);
+  await press(6);
+  await expect(timecode).toHaveValue('00:00:03.960');
+  expect(await frameOf(page)).toBe(99);
+  await press(10.02);
+  await expect(timecode).toHaveValue('00:00:10.000');
+  await timecode.fill('0:07.9');
+  await timecode.press('Enter');
+  expect(await frameOf(page)).toBe(99);
+  await page.keyboard.press('ArrowRight');
+  await expect(timecode).toHaveValue('00:00:07.920');
+  await page.keyboard.press('i');
+  await expect(page.getByTestId('portion-row')).toContainText('4.08 s, 34.0 %');
+  // The source spends bits at 3 s and at 10 s, and none at 6 s, while the one frame is held.
+  const lowestLane = await colourOfLowestLane(page);
+  expect(lowestLane(10 / 12)).toEqual(lowestLane(3 / 12));
+  expect(lowestLane(6 / 12)).not.toEqual(lowestLane(3 / 12));
+});
+
+/** Colours along the lower edge of the strips, by share of the width. */
+async function colourOfLowestLane(page: Page): Promise<(share: number) => number[]> {
+  const { width, height, data } = PNG.sync.read(await page.getByTestId('strips-drawing').screenshot());
+  return (share) => {
+    const at = ((height - 3) * width + Math.round(share * width)) * 4;
+    return Array.from(data.subarray(at, at + 3));
+  };
+}
 
 test('portions are marked by keys and by dragging, and each becomes a rendition', async ({ page }) => {
   await open(page, 'Talk.mov');

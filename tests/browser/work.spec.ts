@@ -147,7 +147,7 @@ test('the viewing desk shows the same frame of both, by key, number, timecode an
   await page.getByLabel('Frame', { exact: true }).fill('00:00:02:10');
   await page.keyboard.press('Enter');
   await expect(pictures).toHaveAttribute('aria-label', /^Frame 60 /);
-  await expect(page.getByTestId('timecode')).toHaveText('00:00:02:10');
+  await expect(page.getByLabel('Timecode', { exact: true })).toHaveValue('00:00:02:10');
   const strip = (await page.getByTestId('quality-strip').boundingBox())!;
   await page.mouse.click(strip.x + strip.width * 0.505, strip.y + 20);
   await expect(pictures).toHaveAttribute('aria-label', /^Frame 50 /);

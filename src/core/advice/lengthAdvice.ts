@@ -3,7 +3,7 @@ import { SILENT_DBFS } from '../analysis/soundFindings.ts';
 import { SD_MAX_HEIGHT } from '../programme/colour.ts';
 import type { Portion } from '../programme/facts.ts';
 import { canCopy } from '../rate/planCopy.ts';
-import { programmeTimecode } from '../programme/programmeTimecode.ts';
+import { positionsOf } from '../programme/positions.ts';
 import type { FrameClock } from '../timing/frameClock.ts';
 import type { Advise, Subject } from './advisory.ts';
 
@@ -62,7 +62,7 @@ export const adviseOnEnds: Advise = (subject) => {
     message: `The picture is black for ${parts.filter(Boolean).join(' and ')}; on the web nobody waits for it.`,
   };
   if (!portion) return { ...base, remedy: 'Sound is heard there, so nothing is taken off by itself.' };
-  const [from, to] = [portion.inFrame, portion.outFrame].map((frame) => programmeTimecode(facts, frame));
+  const [from, to] = [portion.inFrame, portion.outFrame].map(positionsOf(facts, subject.clock).name);
   return {
     ...base,
     remedy: `The rest runs from ${from} to ${to}, both included.`,
@@ -78,7 +78,7 @@ export const adviseOnFrozen: Advise = ({ facts, clock, findings }) => {
   return {
     code: 'frozen',
     severity: 'note',
-    message: `The picture stands still for ${seconds.toFixed(1)} s from ${programmeTimecode(facts, longest.inFrame)}; that is a card, or a fault.`,
+    message: `The picture stands still for ${seconds.toFixed(1)} s from ${positionsOf(facts, clock).name(longest.inFrame)}; that is a card, or a fault.`,
     remedy: 'Look at it; a still picture costs next to nothing.',
   };
 };

@@ -35,6 +35,7 @@ describe('a listed clock', () => {
   });
 
   it('says which frame is shown at a moment, also through a long one', () => {
+    expect([3.9, 3.999, 4].map(listedClock([0, 4], 5).frameAt)).toEqual([0, 1, 1]);
     expect([0, 0.034, 0.1, 0.19, 0.21, 0.29, 5].map(clock.frameAt)).toEqual([0, 1, 2, 2, 3, 4, 4]);
   });
 

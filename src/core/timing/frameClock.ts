@@ -11,6 +11,9 @@ export interface FrameClock {
 /** Times that name frames are rounded by containers, so a moment this little before a frame is taken for it. */
 const ROUNDING_OF_A_FRAME = 0.05;
 
+/** Containers round to a millisecond at the coarsest; a frame that is held for long has no more of it. */
+const MOST_ROUNDING_SECONDS = 0.002;
+
 /**
  * The clock of a picture whose frames come at one rate.
  *
@@ -36,7 +39,9 @@ export function listedClock(times: readonly number[], endSeconds: number): Frame
     frameAt: (seconds) => {
       const after = countUpTo(times, seconds);
       const length = (times[after] ?? endSeconds) - (times[after - 1] ?? 0);
-      const isNext = after < times.length && (times[after] ?? 0) - seconds < length * ROUNDING_OF_A_FRAME;
+      const isNext =
+        after < times.length &&
+        (times[after] ?? 0) - seconds < Math.min(length * ROUNDING_OF_A_FRAME, MOST_ROUNDING_SECONDS);
       return clampFrame(isNext ? after : after - 1, times.length);
     },
   };

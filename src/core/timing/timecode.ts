@@ -1,3 +1,4 @@
+import { readSeconds } from './clockTime.ts';
 import { toNumber, type Rational } from './rational.ts';
 
 /** Where a programme's timecode begins, as its file says. */
@@ -56,9 +57,9 @@ export function frameToTimecode(frame: number, rate: Rational, start: TimecodeSt
 export function parsePosition(text: string, rate: Rational, start: TimecodeStart = zeroStart(rate)): number | null {
   const trimmed = text.trim();
   if (/^\d{1,9}$/.test(trimmed)) return Number(trimmed);
-  const seconds = /^(\d{1,7}(?:\.\d{1,6})?)\s*s$/.exec(trimmed);
+  const seconds = readSeconds(trimmed);
   // A hair is added so that 0.04 s at 25 frames a second is frame 1 in spite of floating point.
-  if (seconds) return Math.floor(Number(seconds[1]) * toNumber(rate) + 1e-6);
+  if (seconds !== null) return Math.floor(seconds * toNumber(rate) + 1e-6);
   if (!/^\d{1,3}([:;]\d{1,3}){1,3}$/.test(trimmed)) return null;
   const frame = timecodeToFrame(trimmed.split(/[:;]/).map(Number), rate, start.drops);
   return frame === null ? null : frame - start.frames;

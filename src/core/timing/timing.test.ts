@@ -1,5 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { factsOf } from '../../testing/facts.ts';
+import { positionsOf } from '../programme/positions.ts';
+import { formatClockTime, readClockTime } from './clockTime.ts';
+import { listedClock } from './frameClock.ts';
 import { nameFrameRate, snapFrameRate } from './frameRate.ts';
 import { framesToSeconds, parseRational, rational } from './rational.ts';
 import { frameToTimecode, parsePosition, readTimecodeStart } from './timecode.ts';
@@ -82,6 +86,29 @@ describe('timecode', () => {
         },
       ),
       { seed: 1 },
+    );
+  });
+});
+
+describe('time on the clock', () => {
+  it('is written in milliseconds and read back', () => {
+    expect(formatClockTime(3723.4)).toBe('01:02:03.400');
+    expect(formatClockTime(0.04)).toBe('00:00:00.040');
+    expect(readClockTime('01:02:03.400')).toBe(3723.4);
+    expect(readClockTime('2:03.5')).toBe(123.5);
+    expect(readClockTime('12.5s')).toBe(12.5);
+    for (const text of ['', '12', '1:60', '61:00:00:00', '00:61:00', '-1s']) expect(readClockTime(text)).toBeNull();
+  });
+
+  it('names every frame of a varying rate so that it is found again', () => {
+    fc.assert(
+      fc.property(fc.array(fc.double({ min: 0.0011, max: 9, noNaN: true }), { minLength: 1 }), (lengths) => {
+        const ends = lengths.map((_, index) => lengths.slice(0, index + 1).reduce((sum, one) => sum + one, 0));
+        const clock = listedClock([0, ...ends.slice(0, -1)], ends.at(-1)!);
+        const { name, read } = positionsOf(factsOf({}, { constantRate: false }), clock);
+        lengths.forEach((_, frame) => expect(read(name(frame))).toBe(frame));
+      }),
+      { seed: 3 },
     );
   });
 });

@@ -31,10 +31,11 @@ export function measureTiming(stream: ProbeStream, tally: PacketTally): Timing {
       return { rate, constant: true, durationSeconds: framesToSeconds(tally.packets, rate), frameTimes: null };
     }
   }
+  const durationSeconds = lengthOfVariable(stream, tally, mean);
   return {
-    rate: snapFrameRate(mean),
+    rate: snapFrameRate(times.length / durationSeconds),
     constant: false,
-    durationSeconds: lengthOfVariable(stream, tally, mean),
+    durationSeconds,
     frameTimes: times.map((time) => time - times[0]!),
   };
 }

@@ -1,8 +1,7 @@
 import { ToggleGroup } from 'radix-ui';
-import { useEffect, useState } from 'react';
-import type { Rational } from '../../core/timing/rational.ts';
-import { frameToTimecode, parsePosition, type TimecodeStart } from '../../core/timing/timecode.ts';
 import { Button } from '../kit/Button.tsx';
+import { PositionField } from '../player/PositionField.tsx';
+import type { Timeline } from '../player/timeline.ts';
 import type { Mode, Zoom } from './PictureView.tsx';
 
 interface Props {
@@ -11,9 +10,8 @@ interface Props {
   readonly shownFrame: number | null;
   readonly hasFailed: boolean;
   readonly inFrame: number;
-  readonly rate: Rational;
-  /** Where the master's timecode begins. */
-  readonly start: TimecodeStart;
+  /** Of the master. */
+  readonly timeline: Timeline;
   readonly ssim: number | null;
   readonly psnr: number | null;
   readonly mode: Mode;
@@ -26,13 +24,26 @@ interface Props {
 
 /** Where on the length, how it is shown, and what this frame measures. */
 export function DeskControls(props: Props) {
-  const { frame, shownFrame, rate, start, inFrame } = props;
+  const { frame, shownFrame, timeline, inFrame } = props;
+  const goTo = (ofMaster: number) => props.onFrame(ofMaster - inFrame);
   const isWaiting = shownFrame !== frame;
   return (
     <div className="flex flex-wrap items-center gap-x-5 gap-y-1">
-      <PositionField key={frame} {...props} />
-      <span className="figure" data-testid="timecode">
-        {frameToTimecode(inFrame + frame, rate, start)}
+      <span className="flex gap-1">
+        <PositionField
+          label="Timecode"
+          value={timeline.name(inFrame + frame)}
+          timeline={timeline}
+          onFrame={goTo}
+          className="w-32"
+        />
+        <PositionField
+          label="Frame"
+          value={String(inFrame + frame)}
+          timeline={timeline}
+          onFrame={goTo}
+          className="w-20 text-right"
+        />
       </span>
       <span className="figure text-measured" data-testid="frame-quality">
         SSIM {props.ssim?.toFixed(4) ?? '–'} · PSNR {props.psnr?.toFixed(1) ?? '–'} dB
@@ -66,36 +77,6 @@ export function DeskControls(props: Props) {
         />
       </span>
     </div>
-  );
-}
-
-/** A frame number or a timecode; taken with Enter. */
-function PositionField({ frame, inFrame, rate, start, onFrame }: Props) {
-  const [text, setText] = useState(String(inFrame + frame));
-  const [isWrong, setWrong] = useState(false);
-  useEffect(() => setWrong(false), [text]);
-  return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        const position = parsePosition(text, rate, start);
-        if (position === null) setWrong(true);
-        else onFrame(position - inFrame);
-      }}
-    >
-      <label className="flex items-center gap-2">
-        Frame
-        <input
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-          onFocus={(event) => event.target.select()}
-          aria-invalid={isWrong}
-          title="A frame number, a timecode such as 00:00:12:05, or seconds such as 3.2s"
-          className="figure border-rule bg-paper aria-invalid:border-wrong w-32 rounded border px-2 py-0.5"
-        />
-        {isWrong && <span className="text-wrong text-sm">Type a frame, 00:00:12:05 or 3.2s.</span>}
-      </label>
-    </form>
   );
 }
 

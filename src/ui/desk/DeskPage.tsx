@@ -5,12 +5,13 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
 import { toNumber } from '../../core/timing/rational.ts';
-import { readTimecodeStart } from '../../core/timing/timecode.ts';
 import { api } from '../hooks/api.ts';
 import { useProgramme, useRenditions } from '../hooks/queries.ts';
+import { useClock } from '../hooks/useClock.ts';
 import { formatBytes } from '../kit/format.ts';
 import { Notice } from '../kit/Notice.tsx';
 import { describeRecipe } from '../order/describeRecipe.ts';
+import { timelineOf } from '../player/timeline.ts';
 import { DeskControls } from './DeskControls.tsx';
 import { PictureView, type Mode, type Zoom } from './PictureView.tsx';
 import { parseQualityRows, type QualityRows } from './qualityRows.ts';
@@ -61,6 +62,7 @@ function Desk({ programme, rendition, rows }: Props) {
   const worst = rendition.quality?.ssim.lowFrame ?? 0;
   const last = rows.ssim.length - 1;
   const inFrame = rendition.portion?.inFrame ?? 0;
+  const timeline = timelineOf(programme, useClock(programme));
   const [frame, setFrame] = useState(worst);
   const [mode, setMode] = useState<Mode>('split');
   const [zoom, setZoom] = useState<Zoom>('fit');
@@ -107,8 +109,7 @@ function Desk({ programme, rendition, rows }: Props) {
           shownFrame={pair.shown?.frame ?? null}
           hasFailed={pair.kind === 'failed'}
           inFrame={inFrame}
-          rate={programme.frameRate}
-          start={readTimecodeStart(programme.startTimecode, programme.frameRate)}
+          timeline={timeline}
           ssim={rows.ssim[frame] ?? null}
           psnr={rows.psnr[frame] ?? null}
           mode={mode}

@@ -41,6 +41,7 @@ export function OrderLine({ programme, recipe, change, problems }: Props) {
         <>
           {deinterlace && ', deinterlaced'}
           {crop && ', cropped'}, at <FrameSizeToken {...part} size={size} /> and the source’s{' '}
+          {programme.video?.constantRate === false && 'varying rate around '}
           <span className="figure">{nameFrameRate(programme.frameRate)}</span> fps, <RateTokens {...part} />
         </>
       )}

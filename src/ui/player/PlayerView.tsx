@@ -2,7 +2,6 @@ import { Pause, Play, SkipBack, SkipForward, StepBack, StepForward } from 'lucid
 import type { ReactNode } from 'react';
 import type { ProgrammeView } from '../../contract/views.ts';
 import { shapeOf } from '../../core/geometry/frameSize.ts';
-import { frameToTimecode } from '../../core/timing/timecode.ts';
 import { frameOfProgramme } from '../hooks/api.ts';
 import { useSteadyImage } from '../hooks/useSteadyImage.ts';
 import { Notice } from '../kit/Notice.tsx';
@@ -64,7 +63,7 @@ export function PlayerView({ programme, player }: { readonly programme: Programm
         </Key>
         <PositionField
           label="Timecode"
-          value={frameToTimecode(frame, timeline.rate, timeline.start)}
+          value={timeline.name(frame)}
           timeline={timeline}
           onFrame={player.seek}
           className="ml-2 w-32"

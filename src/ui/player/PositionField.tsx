@@ -1,6 +1,5 @@
 import clsx from 'clsx';
 import { useState } from 'react';
-import { parsePosition } from '../../core/timing/timecode.ts';
 import type { Timeline } from './timeline.ts';
 
 interface Props {
@@ -11,10 +10,10 @@ interface Props {
   readonly className?: string;
 }
 
-/** A position that can be typed: timecode, a frame number, or seconds with an s. */
+/** A position that can be typed: a frame number, seconds with an s, timecode, or time where the rate varies. */
 export function PositionField({ label, value, timeline, onFrame, className }: Props) {
   const [typed, setTyped] = useState<string | null>(null);
-  const frame = typed === null ? null : parsePosition(typed, timeline.rate, timeline.start);
+  const frame = typed === null ? null : timeline.read(typed);
   const isWrong = typed !== null && typed !== value && (frame === null || frame < 0 || frame >= timeline.frames);
   const settle = () => {
     if (frame !== null && !isWrong && typed !== value) onFrame(frame);
@@ -26,8 +25,8 @@ export function PositionField({ label, value, timeline, onFrame, className }: Pr
       aria-invalid={isWrong}
       title={
         isWrong
-          ? `From 0 to ${timeline.frames - 1}: a frame number, timecode, or seconds like 12.5s`
-          : `${label}: type a frame number, timecode, or seconds like 12.5s`
+          ? `From ${timeline.name(0)} to ${timeline.name(timeline.frames - 1)}: a frame number, seconds like 12.5s, or written like these`
+          : `${label}: type a frame number, seconds like 12.5s, or something like ${value}`
       }
       value={typed ?? value}
       onFocus={(event) => {

@@ -1,11 +1,10 @@
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
+import { positionsOf, timecodePositions, type Positions } from '../../core/programme/positions.ts';
 import { constantClock, type FrameClock } from '../../core/timing/frameClock.ts';
-import { rational, toNumber, type Rational } from '../../core/timing/rational.ts';
-import { readTimecodeStart, type TimecodeStart } from '../../core/timing/timecode.ts';
+import { rational, toNumber } from '../../core/timing/rational.ts';
 
 /** How positions in a programme are counted: in its frames, or for sound only in hundredths of a second. */
-export interface Timeline {
-  readonly rate: Rational;
+export interface Timeline extends Positions {
   readonly frames: number;
   /** The mean where the rate varies. */
   readonly framesPerSecond: number;
@@ -13,7 +12,6 @@ export interface Timeline {
   readonly seconds: number;
   /** When frames are shown, from the first. */
   readonly clock: FrameClock;
-  readonly start: TimecodeStart;
 }
 
 const SOUND_RATE = rational(100, 1);
@@ -24,11 +22,10 @@ export function timelineOf(facts: ProgrammeFacts, clock: FrameClock): Timeline {
   const frames = facts.video ? facts.frameCount : Math.max(1, Math.floor(facts.durationSeconds * 100));
   const own = facts.video ? clock : constantClock(rate, frames);
   return {
-    rate,
+    ...(facts.video ? positionsOf(facts, own) : timecodePositions(rate, facts.startTimecode)),
     frames,
     framesPerSecond: toNumber(rate),
     seconds: own.secondsOf(frames),
     clock: own,
-    start: readTimecodeStart(facts.startTimecode, rate),
   };
 }

@@ -2,7 +2,6 @@ import { useMemo } from 'react';
 import type { ProgrammeView, StripsView } from '../../contract/views.ts';
 import { buildPyramid, readColumns } from '../../core/analysis/pyramid.ts';
 import type { Portion } from '../../core/programme/facts.ts';
-import { frameToTimecode } from '../../core/timing/timecode.ts';
 import { useClock } from '../hooks/useClock.ts';
 import { timelineOf } from '../player/timeline.ts';
 
@@ -22,11 +21,10 @@ interface Props {
  */
 export function PortionGlance({ programme, portion, strips }: Props) {
   const timeline = timelineOf(programme, useClock(programme));
-  const { clock } = timeline;
+  const { clock, name } = timeline;
   const { inFrame, outFrame } = portion ?? { inFrame: 0, outFrame: timeline.frames - 1 };
   const isWhole = outFrame - inFrame + 1 >= timeline.frames;
   const [begins, ends] = [clock.secondsOf(inFrame), clock.secondsOf(outFrame + 1)];
-  const name = (frame: number) => frameToTimecode(frame, timeline.rate, timeline.start);
   return (
     <div className="flex items-center gap-3" data-testid="portion-glance">
       <SmallStrip

@@ -17,7 +17,6 @@ import { CSS } from '@dnd-kit/utilities';
 import { GripVertical, X } from 'lucide-react';
 import { useState } from 'react';
 import type { AnalysisView, PortionView, ProgrammeView } from '../../contract/views.ts';
-import { frameToTimecode } from '../../core/timing/timecode.ts';
 import { useWorkKey } from '../hooks/useWorkKey.ts';
 import { Button } from '../kit/Button.tsx';
 import { PositionField } from '../player/PositionField.tsx';
@@ -139,7 +138,6 @@ function PortionRow({ portion, timeline, isCurrent, isAlone, onSelect, onChange,
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: portion.id });
   const [name, setName] = useState<string | null>(null);
   const { inFrame, outFrame } = portion;
-  const timecode = (frame: number) => frameToTimecode(frame, timeline.rate, timeline.start);
   const frames = outFrame - inFrame + 1;
   const seconds = timeline.clock.secondsOf(outFrame + 1) - timeline.clock.secondsOf(inFrame);
   return (
@@ -176,7 +174,7 @@ function PortionRow({ portion, timeline, isCurrent, isAlone, onSelect, onChange,
       />
       <PositionField
         label={`In point of ${portion.name}`}
-        value={timecode(inFrame)}
+        value={timeline.name(inFrame)}
         timeline={timeline}
         onFrame={(frame) => onChange(setEnd(portion, 'in', frame))}
         className="w-32"
@@ -184,7 +182,7 @@ function PortionRow({ portion, timeline, isCurrent, isAlone, onSelect, onChange,
       <span className="text-quiet">to</span>
       <PositionField
         label={`Out point of ${portion.name}`}
-        value={timecode(outFrame)}
+        value={timeline.name(outFrame)}
         timeline={timeline}
         onFrame={(frame) => onChange(setEnd(portion, 'out', frame))}
         className="w-32"

@@ -35,7 +35,8 @@ export function describeProgramme(programme: ProgrammeView): string {
     : 'no sound';
   const weight = `${formatBytes(programme.bytes)}, ${formatRate((programme.bytes * 8) / programme.durationSeconds)} on average`;
   if (!video) return `${formatLength(programme.durationSeconds)} of sound only, ${sound}; ${weight}.`;
-  const picture = `${programme.width} × ${programme.height} at ${nameFrameRate(programme.frameRate)} frames a second`;
+  const around = video.constantRate ? '' : 'a varying rate around ';
+  const picture = `${programme.width} × ${programme.height} at ${around}${nameFrameRate(programme.frameRate)} frames a second`;
   return `${formatLength(programme.durationSeconds)} of ${nameSourceCodec(video.codec)}, ${picture}, with ${sound}; ${weight}.`;
 }
 

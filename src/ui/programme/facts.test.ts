@@ -24,6 +24,12 @@ describe('a programme in a sentence', () => {
     );
   });
 
+  it('says so when the rate varies', () => {
+    const phone = viewOf({ frameRate: rational(2997, 100) }, { constantRate: false });
+    expect(describeProgramme(phone)).toContain('at a varying rate around 29.97 frames a second');
+    expect(factOf(phone, 'Length')).toBe('00:01:00.000, 1,500 frames');
+  });
+
   it('says so when there is no sound or no picture', () => {
     expect(describeProgramme(viewOf({ audio: [] }))).toContain('with no sound');
     expect(describeProgramme(viewOf({ video: null }))).toContain('of sound only, PCM stereo');

@@ -4,7 +4,8 @@ import { nameShape } from '../../core/geometry/frameSize.ts';
 import type { AudioFacts, VideoFacts } from '../../core/programme/facts.ts';
 import { nameFrameRate } from '../../core/timing/frameRate.ts';
 import { rational, sameRational, toNumber } from '../../core/timing/rational.ts';
-import { frameToTimecode, readTimecodeStart, zeroStart } from '../../core/timing/timecode.ts';
+import { formatClockTime } from '../../core/timing/clockTime.ts';
+import { frameToTimecode, readTimecodeStart } from '../../core/timing/timecode.ts';
 import { formatBytes, formatExactBytes, formatLength, formatRate } from '../kit/format.ts';
 import { channelName, nameSourceCodec } from './describeProgramme.ts';
 
@@ -45,11 +46,17 @@ export function factsAsText(groups: readonly FactGroup[]): string {
     .join('\n\n');
 }
 
+/** Counted as the file's own timecode is, but from zero. */
+function lengthAsTimecode({ frameCount, frameRate, startTimecode }: ProgrammeView): string {
+  const { drops } = readTimecodeStart(startTimecode, frameRate);
+  return frameToTimecode(frameCount, frameRate, { frames: 0, drops });
+}
+
 function fileFacts(programme: ProgrammeView): Fact[] {
-  const { bytes, durationSeconds, frameCount, frameRate, video } = programme;
+  const { bytes, durationSeconds, frameCount, video } = programme;
   const perHour = bytesPerHour(bytes, durationSeconds);
   const length = video
-    ? `${frameToTimecode(frameCount, frameRate, { ...zeroStart(frameRate), drops: readTimecodeStart(programme.startTimecode, frameRate).drops })}, ${frameCount.toLocaleString('en')} frames`
+    ? `${video.constantRate ? lengthAsTimecode(programme) : formatClockTime(durationSeconds)}, ${frameCount.toLocaleString('en')} frames`
     : `${formatLength(durationSeconds)} (${durationSeconds.toFixed(3)} s)`;
   return [
     ['Container', programme.container],

@@ -134,7 +134,9 @@ function figuresOf(programme: ProgrammeView): string[] {
   return [
     formatLength(durationSeconds),
     video ? `${programme.width} × ${programme.height}` : 'sound only',
-    video ? `${nameFrameRate(programme.frameRate)} fps` : `${(audio[0]?.sampleRate ?? 0) / 1000} kHz`,
+    video
+      ? `${video.constantRate ? '' : '~'}${nameFrameRate(programme.frameRate)} fps`
+      : `${(audio[0]?.sampleRate ?? 0) / 1000} kHz`,
     nameSourceCodec(video?.codec ?? audio[0]?.codec ?? ''),
     formatBytes(bytes),
     formatRate((bytes * 8) / durationSeconds),

@@ -3,7 +3,8 @@ import Link from 'next/link';
 import { Fragment, useState } from 'react';
 import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
 import type { Portion } from '../../core/programme/facts.ts';
-import { programmeTimecode } from '../../core/programme/programmeTimecode.ts';
+import { positionsOf, type Positions } from '../../core/programme/positions.ts';
+import { useClock } from '../hooks/useClock.ts';
 import { fileOfRendition } from '../hooks/api.ts';
 import { Button } from '../kit/Button.tsx';
 import { formatBytes, formatExactBytes, formatRate, formatRatio, formatWait } from '../kit/format.ts';
@@ -21,6 +22,7 @@ export function RenditionTable({
   readonly programme: ProgrammeView;
   readonly renditions: readonly RenditionView[];
 }) {
+  const positions = positionsOf(programme, useClock(programme));
   return (
     <table className="w-full border-collapse" data-testid="renditions">
       <thead className="text-quiet text-sm">
@@ -72,20 +74,20 @@ export function RenditionTable({
           <td />
         </tr>
         {renditions.map((rendition) => (
-          <RenditionRow key={rendition.id} programme={programme} rendition={rendition} />
+          <RenditionRow key={rendition.id} programme={programme} positions={positions} rendition={rendition} />
         ))}
       </tbody>
     </table>
   );
 }
 
-function RenditionRow({
-  programme,
-  rendition,
-}: {
+interface RowProps {
   readonly programme: ProgrammeView;
+  readonly positions: Positions;
   readonly rendition: RenditionView;
-}) {
+}
+
+function RenditionRow({ programme, positions, rendition }: RowProps) {
   const [isOpen, setOpen] = useState(false);
   const { plan, bytes, quality, state } = rendition;
   const isActive = ['queued', 'running', 'checking'].includes(state);
@@ -102,7 +104,7 @@ function RenditionRow({
           </span>
           {rendition.portion && (
             <span className="text-quiet block text-sm">
-              Portion <span className="figure">{portionText(programme, rendition.portion)}</span>
+              Portion <span className="figure">{portionText(positions, rendition.portion)}</span>
             </span>
           )}
         </th>
@@ -150,8 +152,8 @@ function RenditionRow({
   );
 }
 
-function portionText(programme: ProgrammeView, { inFrame, outFrame }: Portion): string {
-  return [inFrame, outFrame].map((frame) => programmeTimecode(programme, frame)).join(' to ');
+function portionText({ name }: Positions, { inFrame, outFrame }: Portion): string {
+  return [inFrame, outFrame].map(name).join(' to ');
 }
 
 function FileLinks({ rendition }: { readonly rendition: RenditionView }) {

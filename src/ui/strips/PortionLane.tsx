@@ -1,7 +1,6 @@
 import { useState, type DOMAttributes, type KeyboardEvent, type PointerEvent } from 'react';
 import type { PortionView } from '../../contract/views.ts';
 import type { Portion } from '../../core/programme/facts.ts';
-import { frameToTimecode } from '../../core/timing/timecode.ts';
 import type { Timeline } from '../player/timeline.ts';
 import type { View } from './view.ts';
 
@@ -119,7 +118,7 @@ function PortionBar({ portion, span, isSelected, timeline, share, handlers, onSe
           aria-valuemin={0}
           aria-valuemax={timeline.frames - 1}
           aria-valuenow={span[edge]}
-          aria-valuetext={frameToTimecode(span[edge], timeline.rate, timeline.start)}
+          aria-valuetext={timeline.name(span[edge])}
           className={`bg-ember absolute inset-y-0 w-1.5 cursor-ew-resize ${edge === 'inFrame' ? 'left-0' : 'right-0'}`}
           onPointerDown={(event) => {
             onSelect();

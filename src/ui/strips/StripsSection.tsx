@@ -2,7 +2,6 @@ import { Maximize2, ZoomIn, ZoomOut } from 'lucide-react';
 import { useMemo, useRef, type PointerEvent } from 'react';
 import type { AnalysisView, PortionView, ProgrammeView } from '../../contract/views.ts';
 import type { Portion } from '../../core/programme/facts.ts';
-import { frameToTimecode } from '../../core/timing/timecode.ts';
 import { useStrips } from '../hooks/queries.ts';
 import { Button } from '../kit/Button.tsx';
 import type { Timeline } from '../player/timeline.ts';
@@ -107,10 +106,9 @@ interface HeadProps {
 /** Which part of the length is shown, how far its analysis is, and what changes the view. */
 function StripsHead({ view, timeline, analysis, onZoom, onWhole }: HeadProps) {
   const isWhole = view.to - view.from >= timeline.seconds;
-  const { clock, rate, start } = timeline;
+  const { clock, name } = timeline;
   const [first, end] = [clock.frameAt(view.from), clock.frameAt(view.to)];
   const last = clock.secondsOf(end) >= view.to ? Math.max(first, end - 1) : end;
-  const name = (frame: number) => frameToTimecode(frame, rate, start);
   return (
     <div className="mb-1 flex items-center gap-3">
       <span className="text-quiet text-sm">{isWhole ? 'The whole length' : `${name(first)} to ${name(last)}`}</span>

@@ -233,11 +233,16 @@ function drawPictures(context: Context, { view, width, colours }: Drawn, of: Pro
     const isWide = ends - begins >= step;
     // Rounding must not find the same place again.
     const next = isWide ? ends : (Math.floor(at / step + 1e-6) + 1) * step;
-    const x = xAt(isWide ? begins : at);
+    const x = isWide ? heldPlace(xAt(begins), xAt(ends), pictureWidth) : xAt(at);
     const picture = pictureOf(of, frame, step * framesPerSecond);
     if (picture) drawCut(context, picture, x, top, pictureWidth, xAt(next) - x - 1);
     at = next;
   }
+}
+
+/** Where a frame stands that is wider than its picture: where it begins, or as far right of that as keeps it in sight. */
+function heldPlace(left: number, right: number, width: number): number {
+  return Math.max(left, Math.min(0, right - width - 1));
 }
 
 /** As much of a picture as there is room for. */

@@ -1,4 +1,4 @@
-import { useEffect, useState, type RefObject } from 'react';
+import { useEffect, useMemo, useState, type RefObject } from 'react';
 import { useWorkKey } from '../hooks/useWorkKey.ts';
 import type { Player } from '../player/usePlayer.ts';
 import { panView, revealFrame, wholeView, zoomView, type Length, type View } from './view.ts';
@@ -20,12 +20,15 @@ export interface StripsView {
  * @param host - The element the wheel is turned over.
  */
 export function useStripsView(host: RefObject<HTMLDivElement | null>, { timeline, frame }: Player): StripsView {
-  const [view, setView] = useState<View>(() => wholeView(timeline));
+  // The whole stays the whole when the times of a varying rate arrive and its length is known better.
+  const [part, setView] = useState<View | null>(null);
+  const whole = useMemo(() => wholeView(timeline), [timeline]);
+  const view = part ?? whole;
   const [begins, ends] = [timeline.clock.secondsOf(frame), timeline.clock.secondsOf(frame + 1)];
   const isInSight = begins >= view.from && ends <= view.to;
   const anchor = isInSight ? (begins + ends) / 2 : (view.from + view.to) / 2;
-  const zoom = (factor: number) => setView((now) => zoomView(now, timeline, anchor, factor));
-  const showWhole = () => setView(wholeView(timeline));
+  const zoom = (factor: number) => setView((now) => zoomView(now ?? whole, timeline, anchor, factor));
+  const showWhole = () => setView(null);
   useWorkKey('equal, shift+equal, plus, add', () => zoom(ZOOM_STEP));
   useWorkKey('minus, subtract', () => zoom(1 / ZOOM_STEP));
   useWorkKey('0', showWhole);
@@ -33,7 +36,7 @@ export function useStripsView(host: RefObject<HTMLDivElement | null>, { timeline
   const [revealed, setRevealed] = useState(frame);
   if (revealed !== frame) {
     setRevealed(frame);
-    setView(revealFrame(view, timeline, { begins, ends }));
+    setView((now) => now && revealFrame(now, timeline, { begins, ends }));
   }
   useWheel(host, view, timeline, setView);
   return { view, zoom, showWhole };
