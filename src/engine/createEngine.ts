@@ -112,6 +112,7 @@ async function inspectFile(paths: EnginePaths, file: string, signal?: AbortSigna
     ],
     onLine: reader.read,
     memoryLimitBytes: MEMORY_LIMIT_BYTES,
+    silenceLimitMs: SILENCE_LIMIT_MS,
     ...(signal ? { signal } : {}),
   });
   if (result.exitCode !== 0) {
@@ -217,6 +218,9 @@ async function joinGroups(paths: EnginePaths, request: JoinRequest, options: Run
 /** Looking at a file and analysing it may take this much. */
 const MEMORY_LIMIT_BYTES = 8_000_000_000;
 
+/** A frame or a packet is written at least this often, also where everything else has the machine. */
+const SILENCE_LIMIT_MS = 90_000;
+
 /** Progress is told this often: every frame would be a flood. */
 const FRAMES_PER_REPORT = 50;
 
@@ -241,6 +245,7 @@ async function analyse(
     },
     isGentle: true,
     memoryLimitBytes: MEMORY_LIMIT_BYTES,
+    silenceLimitMs: SILENCE_LIMIT_MS,
   });
   if (result.exitCode !== 0) {
     const { code, message } = explainEncodeFailure(result.stderr);

@@ -11,6 +11,7 @@ export type EngineErrorCode =
   | 'destination-read-only'
   | 'frame-outside'
   | 'memory-limit'
+  | 'engine-silent'
   | 'rate-too-low'
   | 'stopped'
   | 'engine-failed';

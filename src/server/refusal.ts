@@ -24,6 +24,7 @@ const STATUS = {
   'file-unreadable': 422,
   'frame-outside': 422,
   'memory-limit': 422,
+  'engine-silent': 422,
   'no-picture': 422,
   'no-sound': 422,
   'nothing-left': 422,

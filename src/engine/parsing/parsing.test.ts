@@ -224,6 +224,9 @@ describe('quality logs', () => {
 describe('failures are explained', () => {
   it('too little memory by its own code', () => {
     expect(explainEncodeFailure('[h264 @ 0x1] Cannot allocate memory').code).toBe('memory-limit');
+    const thread = 'Failed to inject frame into filter network: Resource temporarily unavailable';
+    expect(explainEncodeFailure(thread).code).toBe('memory-limit');
+    expect(explainReadFailure('', 'Cannot allocate memory').code).toBe('memory-limit');
   });
 
   it.each([

@@ -29,6 +29,7 @@ export function explainReadFailure(head: string, log: string): { code: EngineErr
       message: 'This file is cut off: its index is missing, so nothing in it can be shown. Copy or export it again.',
     };
   }
+  if (OUT_OF_MEMORY.test(log)) return { code: 'memory-limit', message: MEMORY_MESSAGE };
   if (/Permission denied/i.test(log)) {
     return { code: 'file-unreadable', message: 'This file may not be read; give the server read permission on it.' };
   }
@@ -38,6 +39,10 @@ export function explainReadFailure(head: string, log: string): { code: EngineErr
       'This is not a film or sound file that can be read, whatever its name says; check that it plays, or export it again.',
   };
 }
+
+/** Where memory ends, threads and frames cannot be had either, and the engine says the latter (seen under a limit). */
+const OUT_OF_MEMORY = /Cannot allocate memory|Resource temporarily unavailable|malloc of size|get_buffer\(\) failed/i;
+const MEMORY_MESSAGE = 'More memory was needed than is allowed; the frame size may be absurd, or the file damaged.';
 
 /** Both encoders refuse a second pass whose rate does not even pay for what every frame costs. */
 const LEAST_RATE = /requested bitrate is too low\. estimated minimum is (\d+) kbps/;
@@ -63,12 +68,7 @@ export function explainEncodeFailure(log: string): { code: EngineErrorCode; mess
       message: `At this frame size the picture needs at least ${leastRate / 1000} kb/s; allow more, or order a smaller frame size.`,
     };
   }
-  if (/Cannot allocate memory/i.test(log)) {
-    return {
-      code: 'memory-limit',
-      message: 'More memory was needed than is allowed; the frame size may be absurd, or the file damaged.',
-    };
-  }
+  if (OUT_OF_MEMORY.test(log)) return { code: 'memory-limit', message: MEMORY_MESSAGE };
   if (/No space left on device|ENOSPC/i.test(log)) {
     return {
       code: 'destination-full',

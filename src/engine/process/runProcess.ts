@@ -30,6 +30,8 @@ export interface ProcessRequest {
   readonly isGentle?: boolean;
   /** A file with an absurd header must not take the machine's memory; without a limit where prlimit is missing. */
   readonly memoryLimitBytes?: number;
+  /** A child that writes nothing for so long hangs, as some do when their memory runs out, and is ended. */
+  readonly silenceLimitMs?: number;
   /** Called for every line of standard output, which is then not collected. */
   readonly onLine?: (line: string) => void;
   /** Called for every line of standard error; lines it answers true to are taken and not kept. */
@@ -47,7 +49,8 @@ export interface ProcessResult {
  * Runs one child process to its end: no shell, standard input closed, an argument array, one signal that ends it.
  *
  * @returns Also for exit codes other than 0; the caller decides what they mean.
- * @throws EngineError `engine-missing` when the program cannot be started, `stopped` when the signal fired.
+ * @throws EngineError `engine-missing` when the program cannot be started, `stopped` when the signal fired,
+ * `engine-silent` when it wrote nothing for too long.
  */
 export async function runProcess(request: ProcessRequest): Promise<ProcessResult> {
   const [file = request.file, ...args] = [
@@ -70,16 +73,46 @@ export async function runProcess(request: ProcessRequest): Promise<ProcessResult
   if (request.isGentle && child.pid !== undefined) yieldTo(child.pid);
   const output = request.onLine ? splitLines(request.onLine) : collect();
   const log = collectTail(request.onLogLine);
-  child.stdout.on('data', output.take);
-  child.stderr.on('data', log.take);
+  const silence = watchSilence(request.silenceLimitMs, () => child.kill());
+  for (const [stream, reader] of [[child.stdout, output] as const, [child.stderr, log] as const]) {
+    stream.on('data', (chunk: Buffer) => {
+      silence.hear();
+      reader.take(chunk);
+    });
+  }
   const result = await child;
+  silence.end();
   if (request.signal?.aborted)
     throw new EngineError('stopped', 'The work was stopped.', { cause: request.signal.reason });
   const stderr = log.finish();
+  if (silence.isBroken()) {
+    const message = 'The engine did nothing more and was ended; the file may be damaged, or ask for too much memory.';
+    throw new EngineError('engine-silent', message, { stderr });
+  }
   if (isMissing(result.code, result.exitCode, stderr)) {
     throw new EngineError('engine-missing', missingMessage(request.file), { stderr });
   }
   return { exitCode: result.exitCode ?? -1, stdout: output.finish(), stderr };
+}
+
+/** @param limitMs - Without one nothing is watched. */
+function watchSilence(
+  limitMs: number | undefined,
+  onSilence: () => void,
+): { hear: () => void; end: () => void; isBroken: () => boolean } {
+  let isBroken = false;
+  const timer =
+    limitMs === undefined
+      ? null
+      : setTimeout(() => {
+          isBroken = true;
+          onSilence();
+        }, limitMs);
+  return {
+    hear: () => void timer?.refresh(),
+    end: () => timer && clearTimeout(timer),
+    isBroken: () => isBroken,
+  };
 }
 
 function yieldTo(pid: number): void {

@@ -228,7 +228,9 @@ async function conclude(context: Context, row: ProgrammeRow): Promise<void> {
 function explain(error: unknown): { code: string; message: string; detail?: string } {
   if (error instanceof AnalysisTooSlow) return { code: 'analysis-stopped', message: error.message };
   if (isRefusal(error)) return { code: error.code, message: error.message };
-  if (isEngineError(error) && error.code === 'memory-limit') return { code: error.code, message: error.message };
+  if (isEngineError(error) && ['memory-limit', 'engine-silent'].includes(error.code)) {
+    return { code: error.code, message: error.message, detail: error.stderrTail };
+  }
   if (isEngineError(error)) {
     const message =
       'The analysis came to a halt: the file cannot be decoded there. It may be damaged; export it again.';
