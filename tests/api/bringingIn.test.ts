@@ -1,5 +1,6 @@
 import {
   appendFileSync,
+  chmodSync,
   mkdirSync,
   readFileSync,
   renameSync,
@@ -11,7 +12,7 @@ import {
 import { execFileSync } from 'node:child_process';
 import path from 'node:path';
 import { Upload } from 'tus-js-client';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type {
   AnalysisView,
   ErrorBody,
@@ -26,6 +27,8 @@ import { makeFolders, startServer, type TestServer } from '../support/server.ts'
 const folders = makeFolders();
 const inMedia = (name: string) => path.join(folders.media, name);
 let server: TestServer;
+
+const WAITING = { timeout: 20_000, interval: 100 };
 
 beforeAll(async () => {
   mkdirSync(inMedia('rushes/deep'), { recursive: true });
@@ -193,6 +196,38 @@ describe('odd files in a batch', () => {
     const many = (await programmes()).find(({ name }) => name === '100 tracks.mkv');
     expect(many?.audio).toHaveLength(99);
     expect((await server.call('GET', 'system')).status).toBe(200);
+  });
+});
+
+describe('a file without permission', () => {
+  it('is refused with what to do, and the others are taken in', async () => {
+    const own = makeFolders();
+    mkdirSync(own.media, { recursive: true });
+    for (const folder of [own.root, own.media]) chmodSync(folder, 0o755);
+    drawMaster(path.join(own.media, 'open.mov'), { seconds: 1 });
+    chmodSync(drawMaster(path.join(own.media, 'closed.mov'), { seconds: 1 }), 0o000);
+    // The superuser may read everything, so then the reader of files runs as nobody.
+    const asNobody = process.getuid?.() === 0 ? 'setpriv --reuid=65534 --regid=65534 --clear-groups ' : '';
+    const reader = path.join(own.root, 'reader');
+    writeFileSync(reader, `#!/bin/sh\nexec ${asNobody}ffprobe "$@"\n`, { mode: 0o755 });
+    const other = await startServer(own, { LINSTOCK_FFPROBE: reader });
+    try {
+      const { body: asked } = await other.call<TakeInView>('POST', 'takein', { paths: [own.media] });
+      const done = await vi.waitUntil(async () => {
+        const { body } = await other.call<TakeInView>('GET', `takein/${asked.id}`);
+        return body.state === 'done' && body;
+      }, WAITING);
+      expect(done).toMatchObject({ found: 2, takenIn: 1, alreadyIn: 0 });
+      expect(done.refused).toEqual([
+        {
+          path: path.join(own.media, 'closed.mov'),
+          code: 'file-unreadable',
+          message: 'This file may not be read; give the server read permission on it.',
+        },
+      ]);
+    } finally {
+      await other.end('SIGTERM');
+    }
   });
 });
 
