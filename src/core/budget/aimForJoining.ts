@@ -1,9 +1,6 @@
 import { bytes, type Bytes } from '../units.ts';
-import { FILLED_SHARE, joinPasses, nearestTo, type WeighedPass } from './joinPasses.ts';
+import { FEW_GROUPS, FILLED_SHARE, joinPasses, nearestTo, type WeighedPass } from './joinPasses.ts';
 import { AIM_SHARE } from './splitBudget.ts';
-
-/** With more groups than this, any two passes on both sides of the cap can be joined to fill it. */
-const MOST_GROUPS = 16;
 
 /** What may be aimed at, as shares of the cap. */
 const SHARES: readonly number[] = Array.from({ length: 31 }, (_, index) => 0.95 + index * 0.0025);
@@ -40,7 +37,7 @@ const WORTH_OF_JOINING = 0.9;
  */
 export function aimForJoining(cap: Bytes, passes: readonly WeighedPass[], isLast: boolean): number | null {
   const nearest = nearestTo(cap, passes);
-  if (!nearest || nearest.groups.length < 2 || nearest.groups.length > MOST_GROUPS) return null;
+  if (!nearest || nearest.groups.length < 2 || nearest.groups.length > FEW_GROUPS) return null;
   const scored = SHARES.map((share) => ({ share, score: scoreAim(cap * share, cap, passes, nearest, isLast) }));
   scored.sort((a, b) => b.score - a.score || Math.abs(a.share - AIM_SHARE) - Math.abs(b.share - AIM_SHARE));
   return scored[0]?.share ?? null;

@@ -1,7 +1,7 @@
 import { bitsPerSecond, type BitsPerSecond, type Bytes } from '../units.ts';
 import { COARSEST_QUANTISER, FINEST_SENSIBLE_QUANTISER, type VideoCodec } from '../codec/tables.ts';
 import { aimForJoining } from './aimForJoining.ts';
-import { FILLED_SHARE, joinPasses, type WeighedPass } from './joinPasses.ts';
+import { FEW_GROUPS, FILLED_SHARE, joinPasses, type WeighedPass } from './joinPasses.ts';
 import { AIM_SHARE } from './splitBudget.ts';
 
 export type FillDecision =
@@ -16,8 +16,8 @@ export type FillDecision =
 /** Second passes as a rule; one more is spent where none of them came under the cap, or none filled it. */
 export const USUAL_SECOND_PASSES = 3;
 
-/** A single group of pictures cannot be joined from others, but a clip that short is encoded again in no time. */
-const SECOND_PASSES_OF_ONE_GROUP = 6;
+/** Few groups of pictures join coarsely, one not at all; but a programme that short is encoded again in no time. */
+const SECOND_PASSES_OF_FEW_GROUPS = 6;
 
 /**
  * Where joining is of no help: what to aim at when nothing has come under after two passes, and for the last: ever
@@ -25,6 +25,9 @@ const SECOND_PASSES_OF_ONE_GROUP = 6;
  */
 const LOWER_SHARE = 0.99;
 const RESCUE_SHARE = 0.985;
+
+/** With less than this under the cap the last pass makes sure of half the way instead of trying for all of it. */
+const FAR_SHORT = 0.9;
 
 /** Rates nearer to each other than this tell nothing about the response: single passes scatter by half a per cent. */
 const TELLING_CHANGE = 0.03;
@@ -49,7 +52,7 @@ const ANSWERED_CHANGE = 0.005;
  * both sides of the cap, or go on from the last two; what is aimed at depends on how the passes could be joined. As
  * soon as the groups of pictures of the passes that are there can be put together so that the cap is filled, that is
  * done instead: an encoder whose size jumps with the rate never lands there by itself. Never over comes before filled:
- * when nothing fitted in three passes, a fourth aims lower; when what fitted is short, it is spent on filling.
+ * when nothing fitted in three passes, what follows aims lower; when what fitted is short, it is spent on filling.
  *
  * @param passes - In the order they were run; at least one.
  */
@@ -68,14 +71,19 @@ export function decideFill(cap: Bytes, codec: VideoCodec, passes: readonly Weigh
   }
   const joined = joinPasses(cap, passes);
   if (joined && joined.fileBytes >= cap * FILLED_SHARE) return { kind: 'join', passes: joined.passes };
-  const most = last.groups.length === 1 ? SECOND_PASSES_OF_ONE_GROUP : USUAL_SECOND_PASSES + 1;
+  const isShort = last.groups.length > 0 && last.groups.length <= FEW_GROUPS;
+  const most = isShort ? SECOND_PASSES_OF_FEW_GROUPS : USUAL_SECOND_PASSES + 1;
+  const single = best === null ? 0 : passes[best]!.fileBytes;
   if (passes.length < most) {
-    const joining = aimForJoining(cap, passes, passes.length === most - 1);
+    const isLast = passes.length === most - 1;
+    const fullest = Math.max(single, joined?.fileBytes ?? 0) / cap;
+    if (isLast && fullest > 0 && fullest < FAR_SHORT) {
+      return { kind: 'again', rate: correctRate(cap * Math.sqrt(fullest), passes) };
+    }
+    const joining = aimForJoining(cap, passes, isLast);
     return { kind: 'again', rate: correctRate(cap * (joining ?? aimAfter(passes, best !== null)), passes) };
   }
-  if (joined && joined.fileBytes > (best === null ? 0 : passes[best]!.fileBytes)) {
-    return { kind: 'join', passes: joined.passes };
-  }
+  if (joined && joined.fileBytes > single) return { kind: 'join', passes: joined.passes };
   if (best !== null) return { kind: 'take', index: best, reason: 'passes-spent' };
   return { kind: 'over', smallest: smallest(passes), reason: 'passes-spent' };
 }
@@ -96,14 +104,29 @@ function correctRate(aim: number, passes: readonly WeighedPass[]): BitsPerSecond
   return bitsPerSecond(Math.max(1000, Math.min(wanted, last.asked * 4)));
 }
 
-/** The rate between the nearest pass below and the nearest above; null unless both are there in that order. */
+/**
+ * The rate between the nearest pass below and the nearest above, by false position (the Illinois way, as published by
+ * Dowell and Jarratt 1971; from memory); null unless both are there in that order.
+ */
 function interpolateRate(target: number, passes: readonly WeighedPass[]): number | null {
   const sorted = passes.toSorted((a, b) => a.videoBytes - b.videoBytes);
   const below = sorted.findLast((pass) => pass.videoBytes <= target);
   const above = sorted.find((pass) => pass.videoBytes > target);
   if (!below || !above || below.asked >= above.asked) return null;
-  const share = Math.log(target / below.videoBytes) / Math.log(above.videoBytes / below.videoBytes);
+  const side = lastOnOneSide(target, passes);
+  // Where passes keep falling on one side the response is bent, and the pass on the other side holds them back.
+  const held = 0.5 ** (side.count - 1);
+  const up = Math.log(target / below.videoBytes) * (side.isAbove ? held : 1);
+  const down = Math.log(above.videoBytes / target) * (side.isAbove ? 1 : held);
+  const share = up / (up + down);
   return below.asked * (above.asked / below.asked) ** share;
+}
+
+/** On which side of the target the last pass fell, and how many in a row before it. */
+function lastOnOneSide(target: number, passes: readonly WeighedPass[]): { isAbove: boolean; count: number } {
+  const isAbove = passes.at(-1)!.videoBytes > target;
+  const other = passes.findLastIndex((pass) => pass.videoBytes > target !== isAbove);
+  return { isAbove, count: passes.length - 1 - other };
 }
 
 /** Relative change of the result per relative change of the request, from the passes furthest apart; 1 when unknown. */

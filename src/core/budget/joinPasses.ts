@@ -15,6 +15,9 @@ export interface WeighedPass {
   readonly groups: readonly number[];
 }
 
+/** With more groups than this, any two passes on both sides of the cap can be joined to fill it. */
+export const FEW_GROUPS = 16;
+
 /** Filled from this share of the cap upward. */
 export const FILLED_SHARE = 0.99;
 
