@@ -22,7 +22,7 @@ describe('filling a cap', () => {
     const decision = decideFill(CAP, 'h264', [pass(3_000_000, 10_200_000)]);
     expect(decision).toMatchObject({ kind: 'again' });
     if (decision.kind === 'again')
-      expect(decision.rate / 3_000_000).toBeCloseTo((10_000_000 * AIM_SHARE - FIXED) / 10_200_000, 4);
+      expect(decision.rate / 3_000_000).toBeCloseTo((10_000_000 * AIM_SHARE - FIXED) / 10_200_000, 3);
   });
 
   it('asks for more when clearly under and the encoder still has bits to spend', () => {
@@ -87,8 +87,27 @@ describe('filling a cap', () => {
     const clip = (asked: number, video: number) => ({ ...pass(asked, video), groups: [video] });
     const passes = [clip(3.0e6, 8_000_000), clip(3.7e6, 8_900_000), clip(4.2e6, 9_750_000), clip(4.1e6, 9_620_000)];
     expect(decideFill(CAP, 'h264', passes).kind).toBe('again');
-    const six = [...passes, clip(4.05e6, 9_400_000), clip(4.07e6, 9_450_000)];
-    expect(decideFill(CAP, 'h264', six)).toEqual({ kind: 'take', index: 5, reason: 'passes-spent' });
+    const twelve = [...passes, ...Array.from({ length: 8 }, (_, index) => clip(4.05e6, 9_400_000 + index * 5000))];
+    expect(decideFill(CAP, 'h264', twelve.slice(0, 11)).kind).toBe('again');
+    expect(decideFill(CAP, 'h264', twelve)).toEqual({ kind: 'take', index: 11, reason: 'passes-spent' });
+  });
+
+  it('halves the way where the size of a single group jumps, and ends when no whole kilobit is left between', () => {
+    const clip = (asked: number, video: number) => ({ ...pass(asked, video), groups: [video] });
+    const jump = [clip(4.0e6, 12_000_000), clip(3.0e6, 4_000_000)];
+    const decision = decideFill(CAP, 'h264', jump);
+    expect(decision.kind === 'again' && decision.rate / Math.sqrt(3.0e6 * 4.0e6)).toBeCloseTo(1, 3);
+    const shut = [...jump, clip(3.501e6, 9_900_000), clip(3.5e6, 9_000_000)];
+    expect(decideFill(CAP, 'h264', shut)).toEqual({ kind: 'take', index: 3, reason: 'passes-spent' });
+  });
+
+  it('looks between neighbouring rates where the size falls while the rate rises', () => {
+    const passes = [pass(3.0e6, 8_700_000), pass(3.4e6, 10_400_000), pass(3.3e6, 10_500_000)];
+    const decision = decideFill(CAP, 'h264', passes);
+    expect(decision.kind).toBe('again');
+    if (decision.kind !== 'again') return;
+    expect(decision.rate).toBeGreaterThan(3.0e6);
+    expect(decision.rate).toBeLessThan(3.3e6);
   });
 
   it('tries again when it is over by a hair at the coarsest quantiser, and gives up when by more', () => {
@@ -149,7 +168,7 @@ describe('filling a cap', () => {
       fc.double({ min: -0.0045, max: 0.0045, noNaN: true }),
     );
     fc.assert(
-      fc.property(fc.integer({ min: 500_000, max: 1_000_000_000 }), misses, (size, [bias, second, third]) => {
+      fc.property(fc.integer({ min: 10_000_000, max: 1_000_000_000 }), misses, (size, [bias, second, third]) => {
         const cap = bytes(size);
         const { video } = splitBudget(cap, bytes(size * 0.04), bytes(size * 0.01));
         const scatter = [0, second, third];
@@ -220,9 +239,9 @@ describe('an encoder that keeps noise or drops it', () => {
         return taken / cap;
       }
     });
-    // With four passes a third of them fell short, some by half; with six it is two or three of a hundred.
-    expect(fills.filter((fill) => fill < FILLED_SHARE).length).toBeLessThanOrEqual(4);
-    expect(Math.min(...fills)).toBeGreaterThan(0.6);
+    // With four passes a third of them fell short, some by half; with six it is about one in ten, by two per cent at most.
+    expect(fills.filter((fill) => fill < FILLED_SHARE).length).toBeLessThanOrEqual(6);
+    expect(Math.min(...fills)).toBeGreaterThan(0.97);
   });
 });
 

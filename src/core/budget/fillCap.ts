@@ -18,6 +18,7 @@ export const USUAL_SECOND_PASSES = 3;
 
 /** Few groups of pictures join coarsely, one not at all; but a programme that short is encoded again in no time. */
 const SECOND_PASSES_OF_FEW_GROUPS = 6;
+const SECOND_PASSES_OF_ONE_GROUP = 12;
 
 /**
  * Where joining is of no help: what to aim at when nothing has come under after two passes, and for the last: ever
@@ -25,6 +26,15 @@ const SECOND_PASSES_OF_FEW_GROUPS = 6;
  */
 const LOWER_SHARE = 0.99;
 const RESCUE_SHARE = 0.985;
+
+/**
+ * Relative change of the size per relative change of the rate from which it jumps, and only halving the way helps; where
+ * passes can be joined a near miss is worth more.
+ */
+const CLIFF_SLOPE = { alone: 2, joined: 6 } as const;
+
+/** Both encoders take their rate in whole kilobits a second. */
+const RATE_STEP = 1000;
 
 /** With less than this under the cap the last pass makes sure of half the way instead of trying for all of it. */
 const FAR_SHORT = 0.9;
@@ -71,26 +81,44 @@ export function decideFill(cap: Bytes, codec: VideoCodec, passes: readonly Weigh
   }
   const joined = joinPasses(cap, passes);
   if (joined && joined.fileBytes >= cap * FILLED_SHARE) return { kind: 'join', passes: joined.passes };
-  const isShort = last.groups.length > 0 && last.groups.length <= FEW_GROUPS;
-  const most = isShort ? SECOND_PASSES_OF_FEW_GROUPS : USUAL_SECOND_PASSES + 1;
+  const most = mostPasses(last.groups.length);
   const single = best === null ? 0 : passes[best]!.fileBytes;
   if (passes.length < most) {
-    const isLast = passes.length === most - 1;
-    const fullest = Math.max(single, joined?.fileBytes ?? 0) / cap;
-    if (isLast && fullest > 0 && fullest < FAR_SHORT) {
-      return { kind: 'again', rate: correctRate(cap * Math.sqrt(fullest), passes) };
-    }
-    const joining = aimForJoining(cap, passes, isLast);
-    return { kind: 'again', rate: correctRate(cap * (joining ?? aimAfter(passes, best !== null)), passes) };
+    const aim = chooseAim(cap, passes, Math.max(single, joined?.fileBytes ?? 0), passes.length === most - 1);
+    const rate = untriedRate(correctRate(cap * aim, passes), passes);
+    if (rate !== null) return { kind: 'again', rate };
   }
   if (joined && joined.fileBytes > single) return { kind: 'join', passes: joined.passes };
   if (best !== null) return { kind: 'take', index: best, reason: 'passes-spent' };
   return { kind: 'over', smallest: smallest(passes), reason: 'passes-spent' };
 }
 
-function aimAfter(passes: readonly WeighedPass[], hasFitted: boolean): number {
-  if (hasFitted || passes.length === 1) return AIM_SHARE;
+function mostPasses(groups: number): number {
+  if (groups === 1) return SECOND_PASSES_OF_ONE_GROUP;
+  return groups > 1 && groups <= FEW_GROUPS ? SECOND_PASSES_OF_FEW_GROUPS : USUAL_SECOND_PASSES + 1;
+}
+
+/** @param fullest - Bytes of the fullest file there is below the cap, single or joined; 0 when there is none. */
+function chooseAim(cap: Bytes, passes: readonly WeighedPass[], fullest: number, isLast: boolean): number {
+  if (isLast && fullest > 0 && fullest < cap * FAR_SHORT) return Math.sqrt(fullest / cap);
+  const joining = aimForJoining(cap, passes, isLast);
+  if (joining !== null) return joining;
+  if (fullest > 0 || passes.length === 1) return AIM_SHARE;
   return passes.length < USUAL_SECOND_PASSES ? LOWER_SHARE : RESCUE_SHARE;
+}
+
+/**
+ * The rate as encoders take it, or the nearest to it that was not asked for yet: the same again gives the same again.
+ *
+ * @returns null when every rate between the passes on both sides was tried.
+ */
+function untriedRate(wanted: BitsPerSecond, passes: readonly WeighedPass[]): BitsPerSecond | null {
+  const tried = passes.map((pass) => Math.round(pass.asked / RATE_STEP));
+  const step = Math.max(1, Math.floor(wanted / RATE_STEP));
+  const floor = Math.max(0, ...tried.filter((one) => one <= step));
+  const ceiling = Math.min(Infinity, ...tried.filter((one) => one > step));
+  if (floor < step) return bitsPerSecond(step * RATE_STEP);
+  return floor + 1 < ceiling ? bitsPerSecond((floor + 1) * RATE_STEP) : null;
 }
 
 function correctRate(aim: number, passes: readonly WeighedPass[]): BitsPerSecond {
@@ -109,17 +137,34 @@ function correctRate(aim: number, passes: readonly WeighedPass[]): BitsPerSecond
  * Dowell and Jarratt 1971; from memory); null unless both are there in that order.
  */
 function interpolateRate(target: number, passes: readonly WeighedPass[]): number | null {
-  const sorted = passes.toSorted((a, b) => a.videoBytes - b.videoBytes);
-  const below = sorted.findLast((pass) => pass.videoBytes <= target);
-  const above = sorted.find((pass) => pass.videoBytes > target);
-  if (!below || !above || below.asked >= above.asked) return null;
+  const [below, above] = nearestBracket(target, passes) ?? [];
+  if (!below || !above) return null;
   const side = lastOnOneSide(target, passes);
   // Where passes keep falling on one side the response is bent, and the pass on the other side holds them back.
   const held = 0.5 ** (side.count - 1);
   const up = Math.log(target / below.videoBytes) * (side.isAbove ? held : 1);
   const down = Math.log(above.videoBytes / target) * (side.isAbove ? 1 : held);
-  const share = up / (up + down);
-  return below.asked * (above.asked / below.asked) ** share;
+  const span = Math.log(above.asked / below.asked);
+  const slope = Math.log(above.videoBytes / below.videoBytes) / span;
+  const isCliff = below.groups.length === 1 ? slope > CLIFF_SLOPE.alone : side.count >= 2 && slope > CLIFF_SLOPE.joined;
+  return below.asked * Math.exp(span * (isCliff ? 0.5 : up / (up + down)));
+}
+
+/**
+ * Neighbours by rate of which the lower is below the target and the higher above, nearest to it by size: an encoder's
+ * size may fall while its rate rises.
+ */
+function nearestBracket(
+  target: number,
+  passes: readonly WeighedPass[],
+): readonly [below: WeighedPass, above: WeighedPass] | null {
+  const sorted = passes.toSorted((a, b) => a.asked - b.asked);
+  const brackets = sorted.flatMap((below, index) => {
+    const above = sorted[index + 1];
+    return above && below.videoBytes <= target && above.videoBytes > target ? [[below, above] as const] : [];
+  });
+  const span = ([below, above]: readonly [WeighedPass, WeighedPass]) => above.videoBytes / below.videoBytes;
+  return brackets.toSorted((a, b) => span(a) - span(b))[0] ?? null;
 }
 
 /** On which side of the target the last pass fell, and how many in a row before it. */
