@@ -2,7 +2,7 @@ import { bitsPerSecond, type BitsPerSecond, type Bytes } from '../units.ts';
 import { COARSEST_QUANTISER, FINEST_SENSIBLE_QUANTISER, type VideoCodec } from '../codec/tables.ts';
 import { aimForJoining } from './aimForJoining.ts';
 import { FEW_GROUPS, FILLED_SHARE, joinPasses, type WeighedPass } from './joinPasses.ts';
-import { AIM_SHARE } from './splitBudget.ts';
+import { AIM_SHARE, RATE_STEP } from './splitBudget.ts';
 
 export type FillDecision =
   /** Take the pass with this index. `reason` says why no more was spent. */
@@ -32,9 +32,6 @@ const RESCUE_SHARE = 0.985;
  * passes can be joined a near miss is worth more.
  */
 const CLIFF_SLOPE = { alone: 2, joined: 6 } as const;
-
-/** Both encoders take their rate in whole kilobits a second. */
-const RATE_STEP = 1000;
 
 /** With less than this under the cap the last pass makes sure of half the way instead of trying for all of it. */
 const FAR_SHORT = 0.9;
@@ -113,12 +110,11 @@ function chooseAim(cap: Bytes, passes: readonly WeighedPass[], fullest: number, 
  * @returns null when every rate between the passes on both sides was tried.
  */
 function untriedRate(wanted: BitsPerSecond, passes: readonly WeighedPass[]): BitsPerSecond | null {
+  const steps = wanted / RATE_STEP;
   const tried = passes.map((pass) => Math.round(pass.asked / RATE_STEP));
-  const step = Math.max(1, Math.floor(wanted / RATE_STEP));
-  const floor = Math.max(0, ...tried.filter((one) => one <= step));
-  const ceiling = Math.min(Infinity, ...tried.filter((one) => one > step));
-  if (floor < step) return bitsPerSecond(step * RATE_STEP);
-  return floor + 1 < ceiling ? bitsPerSecond((floor + 1) * RATE_STEP) : null;
+  const least = 1 + Math.max(0, ...tried.filter((one) => one <= steps));
+  const most = Math.min(Infinity, ...tried.filter((one) => one > steps)) - 1;
+  return least > most ? null : bitsPerSecond(Math.max(least, Math.min(most, Math.round(steps))) * RATE_STEP);
 }
 
 function correctRate(aim: number, passes: readonly WeighedPass[]): BitsPerSecond {

@@ -1,4 +1,4 @@
-import { averageRate, bytes, type BitsPerSecond, type Bytes } from '../units.ts';
+import { averageRate, bitsPerSecond, bytes, type BitsPerSecond, type Bytes } from '../units.ts';
 
 /** A cap split by what it pays for; the parts add up to the cap. */
 export interface BudgetSplit {
@@ -9,6 +9,9 @@ export interface BudgetSplit {
 
 /** A size is aimed at from below: second passes scatter by 0.5 % to either side (measured). */
 export const AIM_SHARE = 0.9945;
+
+/** Both encoders take their rate in whole kilobits a second, and leave off what is over. */
+export const RATE_STEP = 1000;
 
 /**
  * Splits a cap: sound and container are paid first, the picture gets the rest.
@@ -23,11 +26,11 @@ export function splitBudget(cap: Bytes, audio: Bytes, container: Bytes): BudgetS
 }
 
 /**
- * The picture's average rate that fills its part of the cap from below.
+ * The picture's average rate, as encoders take it, that fills its part of the cap from below.
  *
  * @param video - Bytes the picture may take.
  * @param durationSeconds - Of the picture.
  */
 export function aimedVideoRate(video: Bytes, durationSeconds: number): BitsPerSecond {
-  return averageRate(video * AIM_SHARE, durationSeconds);
+  return bitsPerSecond(Math.floor(averageRate(video * AIM_SHARE, durationSeconds) / RATE_STEP) * RATE_STEP);
 }
