@@ -8,6 +8,7 @@ import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
 import { fitFrameSize } from '../../src/core/geometry/frameSize.ts';
 import { STARTING_RECIPE, type RateChoice, type Recipe } from '../../src/core/rate/recipe.ts';
 import type { Application } from '../../src/server/application.ts';
+import { readClock } from '../../src/server/programmes/frameTimes.ts';
 import { getRendition } from '../../src/server/renditions/renditions.ts';
 import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
 import { pause, seconds } from './timing.ts';
@@ -20,7 +21,7 @@ const HEIGHTS = [720, 360];
 export async function benchSizes(app: Application, programmes: ProgrammeView[]): Promise<void> {
   console.log('\nSize targets (effort fast; sound mono at 48 kb/s)');
   console.log(
-    'programme | codec | height | cap | bytes | of cap | second passes | outcome | mean quantiser | encode s',
+    'programme | codec | height | cap | bytes | of cap | second passes | of their frames again | outcome | mean quantiser | encode s',
   );
   // The shortest first, so that a table broken off says most.
   for (const programme of programmes.toSorted((a, b) => a.durationSeconds - b.durationSeconds)) {
@@ -38,6 +39,7 @@ export async function benchSizes(app: Application, programmes: ProgrammeView[]):
             rendition.bytes ?? '–',
             rendition.bytes === null ? '–' : `${((100 * rendition.bytes) / bytes).toFixed(2)} %`,
             passes.length,
+            shareAgain(rendition),
             rendition.state === 'done' ? rendition.fill?.outcome : rendition.problem?.message,
             passes.at(-1)?.meanQuantiser?.toFixed(1) ?? '–',
             rendition.encodeSeconds?.toFixed(1) ?? '–',
@@ -47,6 +49,12 @@ export async function benchSizes(app: Application, programmes: ProgrammeView[]):
       }
     }
   }
+}
+
+/** Frames of groups of pictures encoded again by themselves, as a share of one second pass. */
+function shareAgain({ fill, plan }: RenditionView): string {
+  const frames = (fill?.retouches ?? []).reduce((sum, one) => sum + one.outFrame - one.inFrame + 1, 0);
+  return `${((100 * frames) / (plan.picture?.frameCount ?? 1)).toFixed(0)} %`;
 }
 
 export async function benchOverhead(app: Application, programmes: ProgrammeView[]): Promise<void> {
@@ -77,6 +85,8 @@ async function encodeByHand(app: Application, programme: ProgrammeView, plan: Re
     engine: app.context.engine,
     plan,
     source: programme.path,
+    facts: programme,
+    clock: await readClock(app.context, { id: programme.id, facts: programme }),
     workingFolder,
     temporary: (part) => path.join(workingFolder, `part-${part}`),
     signal: new AbortController().signal,

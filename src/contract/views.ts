@@ -61,6 +61,16 @@ export interface FillView {
     readonly bytes: number;
     readonly meanQuantiser: number | null;
   }[];
+  /** Groups of pictures encoded again by themselves: frames of the rendition, both included. */
+  readonly retouches: readonly {
+    readonly inFrame: number;
+    readonly outFrame: number;
+    readonly kbps: number;
+    /** Of the picture; null when it could not stand beside the others. */
+    readonly bytes: number | null;
+    /** It stands in the file. */
+    readonly isUsed: boolean;
+  }[];
   readonly outcome: 'filled' | 'saturated' | 'passes-spent' | 'over';
   /** How many of the passes the file was put together from, group of pictures by group; null when it is one of them. */
   readonly joinedFrom: number | null;

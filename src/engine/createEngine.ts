@@ -7,7 +7,7 @@ import { analyseArguments, edgeInterval, type AnalysisRequest } from './argument
 import { copyArguments } from './arguments/copy.ts';
 import { pictureArguments, soundArguments } from './arguments/encode.ts';
 import { gaugeArguments, gaugeFiles } from './arguments/gauge.ts';
-import { JOIN_LIST, joinArguments, joinList, joinPart, partArguments } from './arguments/join.ts';
+import { filesOf, JOIN_LIST, joinArguments, joinList, joinPart, partArguments } from './arguments/join.ts';
 import { SAFE_READING } from './arguments/input.ts';
 import { MEASURE_LOGS, measureArguments } from './arguments/measure.ts';
 import { standInArguments, type StandInRequest } from './arguments/standIn.ts';
@@ -202,16 +202,18 @@ async function listGroups(paths: EnginePaths, file: string, signal: AbortSignal)
 }
 
 async function joinGroups(paths: EnginePaths, request: JoinRequest, options: RunOptions): Promise<void> {
-  const { picture, files, passes, groups, sound, output } = request;
-  const parts = Array.from(new Set(passes));
+  const { picture, sources, groups, sound, output } = request;
+  const files = filesOf(sources);
   const inFolder = (name: string) => path.join(options.workingFolder, name);
   const quiet = { ...options, onProgress: () => undefined };
   try {
-    for (const pass of parts) await encode(paths, partArguments(files[pass] ?? '', joinPart(pass)), quiet);
-    await writeFile(inFolder(JOIN_LIST), joinList(passes, groups));
+    for (const [index, file] of files.entries()) await encode(paths, partArguments(file, joinPart(index)), quiet);
+    await writeFile(inFolder(JOIN_LIST), joinList(sources, groups));
     await encode(paths, joinArguments(picture, sound, output), options);
   } finally {
-    await Promise.all([JOIN_LIST, ...parts.map(joinPart)].map((name) => rm(inFolder(name), { force: true })));
+    await Promise.all(
+      [JOIN_LIST, ...files.map((_, index) => joinPart(index))].map((name) => rm(inFolder(name), { force: true })),
+    );
   }
 }
 

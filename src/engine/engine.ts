@@ -5,6 +5,7 @@ import type { PicturePlan, SoundPlan, VideoEncodePlan } from '../core/rate/encod
 import type { ProgrammeFacts } from '../core/programme/facts.ts';
 import type { PictureFiles, PictureRun } from './arguments/encode.ts';
 import type { CopyRequest } from './arguments/copy.ts';
+import type { JoinSource } from './arguments/join.ts';
 import type { StandInRequest } from './arguments/standIn.ts';
 import type { StillRequest } from './arguments/still.ts';
 import type { GroupListing, PictureGroup } from './parsing/groups.ts';
@@ -16,9 +17,9 @@ import type { EngineProgress } from './parsing/progress.ts';
 /** What a joined file is made of. */
 export interface JoinRequest {
   readonly picture: PicturePlan;
-  /** The passes’ files, and which of them each group is taken from. */
-  readonly files: readonly string[];
-  readonly passes: readonly number[];
+  /** One for each group; all of the same settings. */
+  readonly sources: readonly JoinSource[];
+  /** As they lie in every pass. */
   readonly groups: readonly PictureGroup[];
   readonly sound: string | null;
   readonly output: string;
@@ -79,17 +80,17 @@ export interface Engine {
     files: PictureFiles,
     options: RunOptions,
   ): Promise<{ readonly meanQuantiser: number | null }>;
+  /** Puts a master's own streams into a file for the web, untouched. */
+  copyStreams(request: CopyRequest, options: RunOptions): Promise<void>;
+  /** The groups of pictures of a result. */
+  listGroups(path: string, signal: AbortSignal): Promise<GroupListing>;
+  /** Puts one file together from groups of pictures of several files, and the sound beside it. */
+  joinGroups(request: JoinRequest, options: RunOptions): Promise<void>;
   /**
    * Encodes a stretch quickly at several constant qualities in one decode.
    *
    * @returns Bytes of the picture at each quality, in the order given.
    */
-  /** Puts a master's own streams into a file for the web, untouched. */
-  copyStreams(request: CopyRequest, options: RunOptions): Promise<void>;
-  /** The groups of pictures of a result. */
-  listGroups(path: string, signal: AbortSignal): Promise<GroupListing>;
-  /** Puts one file together from the groups of pictures of several passes, and the sound beside it. */
-  joinGroups(request: JoinRequest, options: RunOptions): Promise<void>;
   gauge(picture: PicturePlan, video: GaugeRequest, source: string, options: RunOptions): Promise<number[]>;
   /**
    * Measures one stretch in one decode and leaves its small pictures in the working folder.

@@ -84,6 +84,8 @@ describe('the container’s own bytes', () => {
       engine,
       plan,
       source: master,
+      facts,
+      clock,
       workingFolder: folder,
       temporary: (part) => path.join(folder, `part-${part}`),
       signal: new AbortController().signal,

@@ -5,7 +5,10 @@ import { describe, expect, it } from 'vitest';
 import { planRendition } from '../../src/core/rate/planRendition.ts';
 import { STARTING_RECIPE } from '../../src/core/rate/recipe.ts';
 import { bitsPerSecond } from '../../src/core/units.ts';
+import { planPicture } from '../../src/core/rate/planPicture.ts';
+import type { JoinSource } from '../../src/engine/arguments/join.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
+import { areAlike } from '../../src/engine/parsing/groups.ts';
 import { lookAtFile } from '../support/analyse.ts';
 import { drawMaster, makeFolder } from '../support/footage.ts';
 
@@ -29,8 +32,8 @@ function timesOf(file: string): string {
   });
 }
 
-describe('passes joined at keyframes', () => {
-  it.each(['h264', 'hevc'] as const)('%s: every frame is that of the pass it was taken from', async (codec) => {
+describe('groups of pictures joined at keyframes', () => {
+  it.each(['h264', 'hevc'] as const)('%s: every frame is that of the file it was taken from', async (codec) => {
     const folder = makeFolder();
     const master = drawMaster(path.join(folder, 'master.mov'), { seconds: 8, rate: '30000/1001', grain: 30 });
     const { facts, clock } = await lookAtFile(master);
@@ -52,38 +55,52 @@ describe('passes joined at keyframes', () => {
     await engine.encodeSound(sound, master, soundFile, options);
     const run = async (kind: 'analysis' | 'second', kbps: number, output: string | null) => {
       const files = { source: master, sound: output && soundFile, output };
-      await engine.encodePicture(
-        picture,
-        video,
-        { kind, rate: bitsPerSecond(kbps * 1000), limitQuality: true },
-        files,
-        options,
-      );
+      const what = { kind, rate: bitsPerSecond(kbps * 1000), limitQuality: true };
+      await engine.encodePicture(picture, video, what, files, options);
     };
     await run('analysis', 300, null);
     const passes = [path.join(folder, 'a.mp4'), path.join(folder, 'b.mp4')];
     await run('second', 300, passes[0]!);
     await run('second', 240, passes[1]!);
     const [one, other] = await Promise.all(passes.map((pass) => engine.listGroups(pass, signal)));
-    expect(one!.groups.length).toBeGreaterThanOrEqual(4);
-    expect(one!.mark).toBe(other!.mark);
-    const chosen = one!.groups.map((_, index) => Math.floor(index / 2 + 0.5) % 2);
+    const { groups } = one!;
+    expect(groups.length).toBeGreaterThanOrEqual(4);
+    expect(areAlike(one!, other!)).toBe(true);
+
+    // The last group but one is encoded again by itself, at half as much again.
+    const again = groups.length - 2;
+    const firstOf = (index: number) => groups.slice(0, index).reduce((sum, { frames }) => sum + frames, 0);
+    const span = { inFrame: firstOf(again), frameCount: groups[again]!.frames };
+    const part = planPicture(facts, facts.video!, picture.size, picture.preparation, span, clock);
+    const alone = path.join(makeFolder(), 'alone.mp4');
+    for (const kind of ['analysis', 'second'] as const) {
+      const what = { kind, rate: bitsPerSecond(450_000), limitQuality: true };
+      const files = { source: master, sound: null, output: kind === 'analysis' ? null : alone };
+      await engine.encodePicture(part, video, what, files, { ...options, workingFolder: path.dirname(alone) });
+    }
+    const itself = await engine.listGroups(alone, signal);
+    expect(itself.settings).toBe(one!.settings);
+    const bytesAlone = itself.groups.reduce((sum, group) => sum + group.bytes, 0);
+
+    const chosen = groups.map((_, index) => (index === again ? 2 : Math.floor(index / 2 + 0.5) % 2));
+    const sources = chosen.map((index): JoinSource =>
+      index === 2 ? { file: alone, holds: 'this-group' } : { file: passes[index]!, holds: 'every-group' },
+    );
     const output = path.join(folder, 'joined.mp4');
-    const request = { picture, files: passes, passes: chosen, groups: one!.groups, sound: soundFile, output };
-    await engine.joinGroups(request, options);
+    await engine.joinGroups({ picture, sources, groups, sound: soundFile, output }, options);
 
     expect(timesOf(output)).toBe(timesOf(passes[0]!));
-    const [first, second, joined] = [...passes, output].map(digestsOf) as [string[], string[], string[]];
-    const expected = one!.groups.flatMap((group, index) => {
-      const from = one!.groups.slice(0, index).reduce((sum, { frames }) => sum + frames, 0);
-      return (chosen[index] === 0 ? first : second).slice(from, from + group.frames);
+    const [first, second, ofGroup, joined] = [...passes, alone, output].map(digestsOf);
+    const expected = groups.flatMap((group, index) => {
+      const from = firstOf(index);
+      return index === again ? ofGroup! : (chosen[index] === 0 ? first! : second!).slice(from, from + group.frames);
     });
     expect(joined).toEqual(expected);
     expect(first).not.toEqual(second);
     // The tables weigh what they weigh in a pass, so the size is known before the file is written.
-    const bytesOf = (pass: number, index: number) => [one!, other!][pass]!.groups[index]!.bytes;
-    const picked = chosen.reduce((sum, pass, index) => sum + bytesOf(pass, index), 0);
-    const own = one!.groups.reduce((sum, { bytes }) => sum + bytes, 0);
+    const bytesOf = (index: number) => [groups[index]!.bytes, other!.groups[index]!.bytes, bytesAlone][chosen[index]!]!;
+    const picked = groups.reduce((sum, _, index) => sum + bytesOf(index), 0);
+    const own = groups.reduce((sum, { bytes }) => sum + bytes, 0);
     expect(statSync(output).size).toBe(statSync(passes[0]!).size - own + picked);
   });
 });

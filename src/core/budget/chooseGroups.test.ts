@@ -1,6 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { chooseGroups } from './chooseGroups.ts';
+import { chooseGroups, type GroupVersion } from './chooseGroups.ts';
+
+/** The versions of each group, from the sizes of each pass's groups. */
+function versionsOf(passes: readonly (readonly number[])[]): GroupVersion<number>[][] {
+  return (passes[0] ?? []).map((_, group) => passes.map((sizes, source) => ({ source, bytes: sizes[group]! })));
+}
 
 /** Every way to choose, for lists short enough. */
 function bestByTrying(passes: readonly (readonly number[])[], room: number): number | null {
@@ -20,10 +25,10 @@ describe('groups of several passes', () => {
         fc.integer({ min: 1, max: 6 }).chain((count) => fc.array(sizes(count), { minLength: 1, maxLength: 3 })),
         fc.integer({ min: 0, max: 5000 }),
         (passes, room) => {
-          const choice = chooseGroups(passes, room);
+          const choice = chooseGroups(versionsOf(passes), room);
           expect(choice?.bytes ?? null).toBe(bestByTrying(passes, room));
           if (!choice) return;
-          const sum = choice.passes.reduce((total, pass, group) => total + (passes[pass]?.[group] ?? 0), 0);
+          const sum = choice.sources.reduce((total, pass, group) => total + (passes[pass]?.[group] ?? 0), 0);
           expect(sum).toBe(choice.bytes);
         },
       ),
@@ -37,14 +42,19 @@ describe('groups of several passes', () => {
     const under = over.map((size) => Math.round(size * (0.93 + 0.06 * random())));
     const total = (groups: readonly number[]) => groups.reduce((sum, size) => sum + size, 0);
     const room = Math.round((total(over) + total(under)) / 2);
-    const choice = chooseGroups([over, under], room);
+    const choice = chooseGroups(versionsOf([over, under]), room);
     expect(choice!.bytes).toBeLessThanOrEqual(room);
     expect(choice!.bytes).toBeGreaterThan(room * 0.9999);
   });
 
-  it('are refused where they are not the same groups, or none', () => {
-    expect(chooseGroups([[1, 2], [3]], 100)).toBeNull();
-    expect(chooseGroups([[], []], 100)).toBeNull();
+  it('may have more versions of one than of another', () => {
+    const one = [{ source: 'pass', bytes: 60 }];
+    const other = [...one, { source: 'again', bytes: 39 }];
+    expect(chooseGroups([one, other], 100)).toEqual({ sources: ['pass', 'again'], bytes: 99 });
+  });
+
+  it('are refused where none fits, or there are none', () => {
+    expect(chooseGroups([[{ source: 0, bytes: 101 }]], 100)).toBeNull();
     expect(chooseGroups([], 100)).toBeNull();
   });
 });

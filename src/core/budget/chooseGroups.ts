@@ -1,47 +1,53 @@
-/** From which pass each group of pictures is taken, and what they come to. */
-export interface GroupChoice {
-  /** Index of the pass, for each group. */
-  readonly passes: readonly number[];
+/** One way a group of pictures was encoded. */
+export interface GroupVersion<Source> {
+  readonly source: Source;
+  readonly bytes: number;
+}
+
+/** Where each group of pictures is taken from, and what they come to. */
+export interface GroupChoice<Source> {
+  readonly sources: readonly Source[];
   readonly bytes: number;
 }
 
 /** Sums kept while searching: enough that a programme of hours is filled to a few bytes in ten thousand. */
 const KEPT_SUMS = 300;
 
-interface Partial {
+interface Partial<Source> {
   readonly bytes: number;
-  readonly pass: number;
-  readonly before: Partial | null;
+  /** The last group's version, and the sum of those before it; null before the first. */
+  readonly last: { readonly source: Source; readonly before: Partial<Source> } | null;
 }
 
 /**
- * Fills a room from several passes over one picture: each group of pictures, from a keyframe to the next, is taken from
- * one of them, so that the whole comes as near to the room as the passes allow and never above.
+ * Fills a room from several versions of one picture: each group of pictures, from a keyframe to the next, is taken from
+ * one of them, so that the whole comes as near to the room as they allow and never above.
  *
- * @param passes - For each pass the bytes of its groups; the same groups in every pass.
+ * @param groups - The versions of each group, in the order they are shown.
  * @param room - Bytes the picture may take.
  * @returns null when even the smallest of every group is too much, or there is nothing to choose from.
  */
-export function chooseGroups(passes: readonly (readonly number[])[], room: number): GroupChoice | null {
-  const count = passes[0]?.length ?? 0;
-  if (count === 0 || passes.some((groups) => groups.length !== count)) return null;
-  const versions = Array.from({ length: count }, (_, group) => passes.map((groups) => groups[group] ?? 0));
+export function chooseGroups<Source>(
+  groups: readonly (readonly GroupVersion<Source>[])[],
+  room: number,
+): GroupChoice<Source> | null {
+  if (groups.length === 0) return null;
   // What the groups still to come take at least, so that no sum is kept that cannot end below the room.
-  const restFrom = restOf(versions.map((sizes) => Math.min(...sizes)));
-  let sums: Partial[] = [{ bytes: 0, pass: -1, before: null }];
-  versions.forEach((sizes, group) => {
+  const restFrom = restOf(groups.map((versions) => Math.min(...versions.map(({ bytes }) => bytes))));
+  let sums: Partial<Source>[] = [{ bytes: 0, last: null }];
+  groups.forEach((versions, group) => {
     const most = room - (restFrom[group + 1] ?? 0);
-    const next = new Map<number, Partial>();
+    const next = new Map<number, Partial<Source>>();
     for (const before of sums) {
-      sizes.forEach((size, pass) => {
-        const bytes = before.bytes + size;
-        if (bytes <= most && !next.has(bytes)) next.set(bytes, { bytes, pass, before });
-      });
+      for (const { source, bytes } of versions) {
+        const sum = before.bytes + bytes;
+        if (sum <= most && !next.has(sum)) next.set(sum, { bytes: sum, last: { source, before } });
+      }
     }
     sums = thinOut([...next.values()].sort((a, b) => a.bytes - b.bytes));
   });
   const best = sums.at(-1);
-  return best ? { passes: passesOf(best), bytes: best.bytes } : null;
+  return best ? { sources: sourcesOf(best), bytes: best.bytes } : null;
 }
 
 /** For each group the sum from it to the end; one more than there are groups, the last 0. */
@@ -52,14 +58,14 @@ function restOf(sizes: readonly number[]): number[] {
 }
 
 /** Evenly, with the least and the most of them. */
-function thinOut(sorted: readonly Partial[]): Partial[] {
+function thinOut<Sum>(sorted: readonly Sum[]): Sum[] {
   if (sorted.length <= KEPT_SUMS) return [...sorted];
   const step = (sorted.length - 1) / (KEPT_SUMS - 1);
   return Array.from({ length: KEPT_SUMS }, (_, index) => sorted[Math.round(index * step)]!);
 }
 
-function passesOf(best: Partial): number[] {
-  const passes: number[] = [];
-  for (let part: Partial | null = best; part && part.pass >= 0; part = part.before) passes.unshift(part.pass);
-  return passes;
+function sourcesOf<Source>(best: Partial<Source>): Source[] {
+  const sources: Source[] = [];
+  for (let { last } = best; last; last = last.before.last) sources.unshift(last.source);
+  return sources;
 }

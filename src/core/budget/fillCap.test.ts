@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { bitsPerSecond, bytes } from '../units.ts';
+import { bitsPerSecond, bytes, type BitsPerSecond } from '../units.ts';
 import { decideFill, USUAL_SECOND_PASSES } from './fillCap.ts';
-import { FILLED_SHARE, type WeighedPass } from './joinPasses.ts';
 import { AIM_SHARE, splitBudget } from './splitBudget.ts';
+import { FILLED_SHARE, type WeighedPass, type WeighedRetouch } from './weighed.ts';
 
 const CAP = bytes(10_000_000);
 const FIXED = 400_000;
@@ -15,24 +15,24 @@ function pass(asked: number, video: number, meanQuantiser: number | null = 28): 
 
 describe('filling a cap', () => {
   it('takes a pass that is under the cap and fills it', () => {
-    expect(decideFill(CAP, 'h264', [pass(3e6, 9_550_000)])).toEqual({ kind: 'take', index: 0, reason: 'filled' });
+    expect(decideFill(CAP, 'h264', [pass(3e6, 9_550_000)], [])).toEqual({ kind: 'take', index: 0, reason: 'filled' });
   });
 
   it('asks for less after an overshoot, in proportion', () => {
-    const decision = decideFill(CAP, 'h264', [pass(3_000_000, 10_200_000)]);
+    const decision = decideFill(CAP, 'h264', [pass(3_000_000, 10_200_000)], []);
     expect(decision).toMatchObject({ kind: 'again' });
     if (decision.kind === 'again')
       expect(decision.rate / 3_000_000).toBeCloseTo((10_000_000 * AIM_SHARE - FIXED) / 10_200_000, 3);
   });
 
   it('asks for more when clearly under and the encoder still has bits to spend', () => {
-    const decision = decideFill(CAP, 'h264', [pass(3_000_000, 9_000_000)]);
+    const decision = decideFill(CAP, 'h264', [pass(3_000_000, 9_000_000)], []);
     expect(decision).toMatchObject({ kind: 'again' });
     if (decision.kind === 'again') expect(decision.rate).toBeGreaterThan(3_000_000);
   });
 
   it('stops when every frame is at the finest sensible quality', () => {
-    expect(decideFill(CAP, 'hevc', [pass(3e6, 5_000_000, 12.1)])).toEqual({
+    expect(decideFill(CAP, 'hevc', [pass(3e6, 5_000_000, 12.1)], [])).toEqual({
       kind: 'take',
       index: 0,
       reason: 'saturated',
@@ -41,42 +41,42 @@ describe('filling a cap', () => {
 
   it('keeps the first of equal passes when asking for more changed nothing', () => {
     const passes = [pass(3e6, 5_000_000, 14), pass(12e6, 5_000_000, 14)];
-    expect(decideFill(CAP, 'h264', passes)).toEqual({ kind: 'take', index: 0, reason: 'saturated' });
+    expect(decideFill(CAP, 'h264', passes, [])).toEqual({ kind: 'take', index: 0, reason: 'saturated' });
   });
 
   it('takes an answer that went the wrong way for scatter while bits are left to spend', () => {
     const passes = [pass(2.4e6, 8_900_000, 22), pass(2.6e6, 8_700_000, 21)];
-    expect(decideFill(CAP, 'h264', passes)).toMatchObject({ kind: 'again' });
+    expect(decideFill(CAP, 'h264', passes, [])).toMatchObject({ kind: 'again' });
     const over = [pass(2.6e6, 9_900_000, 22), pass(2.4e6, 9_950_000, 22)];
-    expect(decideFill(CAP, 'h264', over)).toMatchObject({ kind: 'again' });
+    expect(decideFill(CAP, 'h264', over, [])).toMatchObject({ kind: 'again' });
   });
 
   it('goes on at a mean quantiser that merely is fine', () => {
-    expect(decideFill(CAP, 'hevc', [pass(3e6, 9_400_000, 14)])).toMatchObject({ kind: 'again' });
+    expect(decideFill(CAP, 'hevc', [pass(3e6, 9_400_000, 14)], [])).toMatchObject({ kind: 'again' });
   });
 
   it('says so when the encoder is at its coarsest and still over', () => {
-    const outcome = decideFill(CAP, 'h264', [pass(50_000, 12_000_000, 51)]);
+    const outcome = decideFill(CAP, 'h264', [pass(50_000, 12_000_000, 51)], []);
     expect(outcome).toEqual({ kind: 'over', smallest: 0, reason: 'floor' });
   });
 
   it('sees a floor without quantisers when asking for less changes nothing', () => {
     const passes = [pass(100_000, 12_000_000, null), pass(70_000, 11_990_000, null)];
-    expect(decideFill(CAP, 'h264', passes)).toMatchObject({ kind: 'over', reason: 'floor', smallest: 1 });
+    expect(decideFill(CAP, 'h264', passes, [])).toMatchObject({ kind: 'over', reason: 'floor', smallest: 1 });
   });
 
   it('tries once more, lower, when three passes were over, and then says so', () => {
     const three = [pass(3.3e6, 10_300_000), pass(3.1e6, 9_900_000), pass(2.95e6, 9_620_000)];
-    const decision = decideFill(CAP, 'h264', three);
+    const decision = decideFill(CAP, 'h264', three, []);
     expect(decision).toMatchObject({ kind: 'again' });
     if (decision.kind === 'again') expect(decision.rate).toBeLessThan(2.95e6);
     const four = [...three, pass(2.8e6, 9_610_000)];
-    expect(decideFill(CAP, 'h264', four)).toMatchObject({ kind: 'over', smallest: 3 });
+    expect(decideFill(CAP, 'h264', four, [])).toMatchObject({ kind: 'over', smallest: 3 });
   });
 
   it('spends a fourth pass between the nearest on both sides when three left the cap unfilled', () => {
     const passes = [pass(3.0e6, 8_500_000), pass(3.6e6, 10_500_000), pass(3.2e6, 9_000_000)];
-    const decision = decideFill(CAP, 'h264', passes);
+    const decision = decideFill(CAP, 'h264', passes, []);
     expect(decision.kind).toBe('again');
     if (decision.kind !== 'again') return;
     expect(decision.rate).toBeGreaterThan(3.2e6);
@@ -86,24 +86,24 @@ describe('filling a cap', () => {
   it('goes on longer with a clip of a single group of pictures, which cannot be joined', () => {
     const clip = (asked: number, video: number) => ({ ...pass(asked, video), groups: [video] });
     const passes = [clip(3.0e6, 8_000_000), clip(3.7e6, 8_900_000), clip(4.2e6, 9_750_000), clip(4.1e6, 9_620_000)];
-    expect(decideFill(CAP, 'h264', passes).kind).toBe('again');
+    expect(decideFill(CAP, 'h264', passes, []).kind).toBe('again');
     const twelve = [...passes, ...Array.from({ length: 8 }, (_, index) => clip(4.05e6, 9_400_000 + index * 5000))];
-    expect(decideFill(CAP, 'h264', twelve.slice(0, 11)).kind).toBe('again');
-    expect(decideFill(CAP, 'h264', twelve)).toEqual({ kind: 'take', index: 11, reason: 'passes-spent' });
+    expect(decideFill(CAP, 'h264', twelve.slice(0, 11), []).kind).toBe('again');
+    expect(decideFill(CAP, 'h264', twelve, [])).toEqual({ kind: 'take', index: 11, reason: 'passes-spent' });
   });
 
   it('halves the way where the size of a single group jumps, and ends when no whole kilobit is left between', () => {
     const clip = (asked: number, video: number) => ({ ...pass(asked, video), groups: [video] });
     const jump = [clip(4.0e6, 12_000_000), clip(3.0e6, 4_000_000)];
-    const decision = decideFill(CAP, 'h264', jump);
+    const decision = decideFill(CAP, 'h264', jump, []);
     expect(decision.kind === 'again' && decision.rate / Math.sqrt(3.0e6 * 4.0e6)).toBeCloseTo(1, 3);
     const shut = [...jump, clip(3.501e6, 9_900_000), clip(3.5e6, 9_000_000)];
-    expect(decideFill(CAP, 'h264', shut)).toEqual({ kind: 'take', index: 3, reason: 'passes-spent' });
+    expect(decideFill(CAP, 'h264', shut, [])).toEqual({ kind: 'take', index: 3, reason: 'passes-spent' });
   });
 
   it('looks between neighbouring rates where the size falls while the rate rises', () => {
     const passes = [pass(3.0e6, 8_700_000), pass(3.4e6, 10_400_000), pass(3.3e6, 10_500_000)];
-    const decision = decideFill(CAP, 'h264', passes);
+    const decision = decideFill(CAP, 'h264', passes, []);
     expect(decision.kind).toBe('again');
     if (decision.kind !== 'again') return;
     expect(decision.rate).toBeGreaterThan(3.0e6);
@@ -112,13 +112,13 @@ describe('filling a cap', () => {
 
   it('tries again when it is over by a hair at the coarsest quantiser, and gives up when by more', () => {
     const coarse = { ...pass(0.4e6, 9_850_000), fileBytes: bytes(CAP * 1.005), meanQuantiser: 50.9 };
-    expect(decideFill(CAP, 'h264', [coarse]).kind).toBe('again');
-    expect(decideFill(CAP, 'h264', [{ ...coarse, fileBytes: bytes(CAP * 1.3) }]).kind).toBe('over');
+    expect(decideFill(CAP, 'h264', [coarse], []).kind).toBe('again');
+    expect(decideFill(CAP, 'h264', [{ ...coarse, fileBytes: bytes(CAP * 1.3) }], []).kind).toBe('over');
   });
 
   it('keeps the fullest fitting pass when the last one is over', () => {
     const passes = [pass(3.0e6, 9_300_000), pass(3.1e6, 9_450_000), pass(3.2e6, 9_700_000), pass(3.15e6, 9_900_000)];
-    expect(decideFill(CAP, 'h264', passes)).toEqual({ kind: 'take', index: 1, reason: 'passes-spent' });
+    expect(decideFill(CAP, 'h264', passes, [])).toEqual({ kind: 'take', index: 1, reason: 'passes-spent' });
   });
 
   describe('by joining passes', () => {
@@ -133,10 +133,10 @@ describe('filling a cap', () => {
         grouped(3.0e6, 9_900_000, [0.24, 0.26, 0.22, 0.28]),
         grouped(2.9e6, 9_000_000, [0.25, 0.25, 0.25, 0.25]),
       ];
-      const decision = decideFill(CAP, 'h264', passes);
+      const decision = decideFill(CAP, 'h264', passes, []);
       expect(decision.kind).toBe('join');
       if (decision.kind !== 'join') return;
-      const joined = decision.passes.reduce((sum, index, group) => sum + passes[index]!.groups[group]!, FIXED);
+      const joined = decision.sources.reduce((sum, { index }, group) => sum + passes[index]!.groups[group]!, FIXED);
       expect(joined).toBeLessThanOrEqual(CAP);
       expect(joined).toBeGreaterThanOrEqual(CAP * FILLED_SHARE);
     });
@@ -146,17 +146,53 @@ describe('filling a cap', () => {
         grouped(3.0e6, 9_900_000, [0.24, 0.26, 0.22, 0.28]),
         { ...grouped(2.9e6, 7_000_000, [0.25, 0.25, 0.25, 0.25]), meanQuantiser: 31 },
       ];
-      expect(decideFill(CAP, 'h264', passes).kind).toBe('again');
+      expect(decideFill(CAP, 'h264', passes, []).kind).not.toBe('join');
     });
 
-    it('rescues passes that were all over, group by group', () => {
-      const passes = [
-        grouped(3.3e6, 9_800_000, [0.3, 0.2, 0.25, 0.25]),
-        grouped(3.1e6, 9_700_000, [0.2, 0.3, 0.25, 0.25]),
+    it('encodes one group again by itself where little is missing or too much, and takes it', () => {
+      const short = [grouped(3.0e6, 9_400_000, [0.24, 0.26, 0.22, 0.28])];
+      const asked = decideFill(CAP, 'h264', short, []);
+      // The largest group changes least; it becomes larger by what is missing from the middle of what counts as filled.
+      expect(asked).toMatchObject({ kind: 'retouch', group: 3 });
+      if (asked.kind !== 'retouch') return;
+      const missing = CAP * 0.995 - 9_400_000 - FIXED;
+      expect(asked.asked / (0.28 * 9_400_000 + missing)).toBeCloseTo(1, 3);
+      const retouch = { group: 3, asked: asked.asked, bytes: bytes(asked.asked * 1.01) };
+      const decision = decideFill(CAP, 'h264', short, [retouch]);
+      expect(decision).toMatchObject({ kind: 'join' });
+      if (decision.kind === 'join') expect(decision.sources[3]).toEqual({ kind: 'retouch', index: 0 });
+      expect(decideFill(CAP, 'h264', [grouped(3.0e6, 9_700_000, [0.24, 0.26, 0.22, 0.28])], []).kind).toBe('retouch');
+    });
+
+    it('runs the whole again where one group would have to change so much that it shows', () => {
+      const far = [grouped(3.0e6, 8_700_000, [0.24, 0.26, 0.22, 0.28])];
+      expect(decideFill(CAP, 'h264', far, []).kind).toBe('again');
+      const many = [
+        grouped(
+          3.0e6,
+          9_400_000,
+          Array.from({ length: 100 }, () => 0.01),
+        ),
       ];
-      expect(decideFill(CAP, 'h264', passes)).toMatchObject({ kind: 'again' });
-      const more = [...passes, grouped(2.9e6, 9_650_000, [0.22, 0.28, 0.25, 0.25]), pass(2.8e6, 9_640_000)];
-      expect(decideFill(CAP, 'h264', more)).toMatchObject({ kind: 'join' });
+      expect(decideFill(CAP, 'h264', many, []).kind).toBe('again');
+    });
+
+    it('rescues three passes that were all over, and that cannot be joined, by one group made smaller', () => {
+      const shares = [0.3, 0.2, 0.25, 0.25];
+      const passes = [9_800_000, 9_700_000, 9_690_000].map((size, index) => grouped(3.3e6 - index * 1e5, size, shares));
+      const decision = decideFill(CAP, 'h264', passes, []);
+      expect(decision).toMatchObject({ kind: 'retouch', group: 0 });
+      if (decision.kind === 'retouch') expect(decision.asked).toBeLessThan(0.3 * 9_690_000);
+    });
+
+    it('turns to another group when one cannot stand in the file, and ends when all were tried', () => {
+      const passes = [grouped(3.0e6, 9_400_000, [0.45, 0.55])];
+      const unfit = (group: number) => ({ group, asked: bytes(5_300_000), bytes: null });
+      expect(decideFill(CAP, 'h264', passes, [unfit(1)])).toMatchObject({ kind: 'retouch', group: 0 });
+      expect(decideFill(CAP, 'h264', passes, [unfit(1), unfit(0)]).kind).toBe('again');
+      const three = [...passes, grouped(3.1e6, 9_420_000, [0.45, 0.55]), grouped(3.2e6, 9_410_000, [0.45, 0.55])];
+      const outcome = decideFill(CAP, 'h264', three, [unfit(1), unfit(0)]);
+      expect(outcome).toEqual({ kind: 'take', index: 1, reason: 'passes-spent' });
     });
   });
 
@@ -183,7 +219,7 @@ describe('filling a cap', () => {
             meanQuantiser: 27,
             groups: [],
           });
-          const decision = decideFill(cap, 'h264', passes);
+          const decision = decideFill(cap, 'h264', passes, []);
           if (decision.kind === 'again') {
             rate = decision.rate;
             continue;
@@ -203,45 +239,65 @@ describe('filling a cap', () => {
 });
 
 describe('an encoder that keeps noise or drops it', () => {
-  /** Measured on drawn noise: a group of 12 kB at one rate is one of 200 kB at a rate a fifth higher. */
-  const encode = (cliff: number, steep: number, top: number, rate: number, scatter: () => number) => {
-    const kept = (from: number, most: number, at: number, sharp: number) =>
-      (from + most / (1 + Math.exp(-sharp * Math.log(rate / at)))) * (1 + 0.02 * scatter());
-    return [213_000, 2000, 8000, 2400, kept(7000, 12_000, 140_000, 15), kept(9000, 60_000, 140_000, 12)]
-      .concat(kept(6000, top, cliff, steep))
-      .map(Math.round);
-  };
+  const kept = (from: number, most: number, at: number, sharp: number, rate: number) =>
+    from + most / (1 + Math.exp(-sharp * Math.log(rate / at)));
 
-  it('is never over, and fills nearly every cap between its floor and its best', () => {
+  /** Measured on drawn noise: a group of 12 kB at one rate is one of 200 kB at a rate a fifth higher. */
+  const encode = (cliff: number, steep: number, top: number, rate: number, scatter: () => number) =>
+    [213_000, 2000, 8000, 2400, kept(7000, 12_000, 140_000, 15, rate), kept(9000, 60_000, 140_000, 12, rate)]
+      .concat(kept(6000, top, cliff, steep, rate))
+      .map((size) => Math.round(size * (1 + 0.02 * scatter())));
+
+  /** By itself the first group, with a picture of its own, jumps by a fifth at some size; the small ones by ten times. */
+  const encodeAlone = (group: number, asked: number, jump: number, scatter: () => number) =>
+    Math.round(
+      (group === 0 ? kept(asked * 0.9, asked * 0.2, jump, 60, asked) : kept(2000, 200_000, 60_000, 12, asked)) *
+        (1 + 0.01 * scatter()),
+    );
+
+  it('is never over, and fills nearly every cap with at most three passes and a few groups again', () => {
     const random = seeded(11);
-    const fills = Array.from({ length: 40 }, () => {
+    const scatter = () => 2 * random() - 1;
+    const fills = Array.from({ length: 200 }, () => {
       const cap = bytes(Math.round(330_000 + 250_000 * random()));
       const [cliff, steep, top] = [115_000 + 14_000 * random(), 15 + 25 * random(), 180_000 + 80_000 * random()];
+      const jump = 200_000 + 60_000 * random();
       const passes: WeighedPass[] = [];
-      let asked = bitsPerSecond(((cap - 66_000) * AIM_SHARE * 8) / 24);
-      for (;;) {
-        const groups = encode(cliff, steep, top, asked, () => 2 * random() - 1);
+      const retouches: WeighedRetouch[] = [];
+      let decision = decideAfter(bitsPerSecond(((cap - 66_000) * AIM_SHARE * 8) / 24));
+      function decideAfter(asked: BitsPerSecond) {
+        const groups = encode(cliff, steep, top, asked, scatter);
         const videoBytes = bytes(groups.reduce((sum, group) => sum + group, 0));
         const meanQuantiser = 22 - 6 * Math.log2(asked / 126_000);
         passes.push({ asked, videoBytes, fileBytes: bytes(videoBytes + 66_000), meanQuantiser, groups });
-        const decision = decideFill(cap, 'h264', passes);
+        return decideFill(cap, 'h264', passes, retouches);
+      }
+      while (decision.kind === 'again' || decision.kind === 'retouch') {
         if (decision.kind === 'again') {
-          asked = decision.rate;
+          decision = decideAfter(decision.rate);
           continue;
         }
-        expect(passes.length).toBeLessThanOrEqual(6);
-        if (decision.kind === 'over') return 0;
-        const taken =
-          decision.kind === 'take'
-            ? passes[decision.index]!.fileBytes
-            : decision.passes.reduce((sum, pass, group) => sum + passes[pass]!.groups[group]!, 66_000);
-        expect(taken).toBeLessThanOrEqual(cap);
-        return taken / cap;
+        const { group, asked } = decision;
+        retouches.push({ group, asked, bytes: bytes(encodeAlone(group, asked, jump, scatter)) });
+        decision = decideFill(cap, 'h264', passes, retouches);
       }
+      expect(passes.length).toBeLessThanOrEqual(USUAL_SECOND_PASSES);
+      expect(['take', 'join']).toContain(decision.kind);
+      const taken =
+        decision.kind === 'join'
+          ? decision.sources.reduce(
+              (sum, { kind, index }, group) =>
+                sum + (kind === 'pass' ? passes[index]!.groups[group]! : retouches[index]!.bytes!),
+              66_000,
+            )
+          : decision.kind === 'take'
+            ? passes[decision.index]!.fileBytes
+            : NaN;
+      expect(taken).toBeLessThanOrEqual(cap);
+      return taken / cap;
     });
-    // With four passes a third of them fell short, some by half; with six it is about one in ten, by two per cent at most.
-    expect(fills.filter((fill) => fill < FILLED_SHARE).length).toBeLessThanOrEqual(6);
-    expect(Math.min(...fills)).toBeGreaterThan(0.97);
+    expect(fills.filter((fill) => fill < FILLED_SHARE).length).toBeLessThanOrEqual(4);
+    expect(Math.min(...fills)).toBeGreaterThan(0.98);
   });
 });
 

@@ -1,24 +1,37 @@
 import { bitsPerSecond, type BitsPerSecond, type Bytes } from '../units.ts';
 import { COARSEST_QUANTISER, FINEST_SENSIBLE_QUANTISER, type VideoCodec } from '../codec/tables.ts';
-import { aimForJoining } from './aimForJoining.ts';
-import { FEW_GROUPS, FILLED_SHARE, joinPasses, type WeighedPass } from './joinPasses.ts';
+import { aimRetouch, type RetouchAim } from './aimRetouch.ts';
+import { joinGroups, stockGroups, type GroupSource } from './joinGroups.ts';
 import { AIM_SHARE, RATE_STEP } from './splitBudget.ts';
+import { FILLED_SHARE, type WeighedPass, type WeighedRetouch } from './weighed.ts';
 
 export type FillDecision =
   /** Take the pass with this index. `reason` says why no more was spent. */
   | { readonly kind: 'take'; readonly index: number; readonly reason: 'filled' | 'saturated' | 'passes-spent' }
-  /** Join the passes, each group of pictures from the pass with this index. */
-  | { readonly kind: 'join'; readonly passes: readonly number[] }
+  /** Join the groups of pictures, each from its source. */
+  | { readonly kind: 'join'; readonly sources: readonly GroupSource[] }
+  /** Run the second pass again at this rate. */
   | { readonly kind: 'again'; readonly rate: BitsPerSecond }
+  /** Encode one group of pictures again by itself, asking for so many bytes. */
+  | { readonly kind: 'retouch'; readonly group: number; readonly asked: Bytes }
   /** The encoder cannot go lower at this frame size, or no pass got under. `smallest` is the index of the nearest. */
   | { readonly kind: 'over'; readonly smallest: number; readonly reason: 'floor' | 'passes-spent' };
 
-/** Second passes as a rule; one more is spent where none of them came under the cap, or none filled it. */
+/** Second passes at most, as a rule. */
 export const USUAL_SECOND_PASSES = 3;
 
-/** Few groups of pictures join coarsely, one not at all; but a programme that short is encoded again in no time. */
-const SECOND_PASSES_OF_FEW_GROUPS = 6;
+/** Passes that cannot be joined get one more where none of them came under the cap, or none filled it. */
+const SECOND_PASSES_UNJOINED = 4;
+
+/** A clip of a single group of pictures has nothing to be joined, but is encoded again in no time. */
 const SECOND_PASSES_OF_ONE_GROUP = 12;
+
+/** Groups encoded again by themselves, at most. */
+const MOST_RETOUCHES = 12;
+
+/** Where one group need not change by more than this factor, some are encoded again before the whole is. */
+const SMALL_CHANGE = 1.12;
+const RETOUCHES_PER_PASS = 4;
 
 /**
  * Where joining is of no help: what to aim at when nothing has come under after two passes, and for the last: ever
@@ -27,11 +40,8 @@ const SECOND_PASSES_OF_ONE_GROUP = 12;
 const LOWER_SHARE = 0.99;
 const RESCUE_SHARE = 0.985;
 
-/**
- * Relative change of the size per relative change of the rate from which it jumps, and only halving the way helps; where
- * passes can be joined a near miss is worth more.
- */
-const CLIFF_SLOPE = { alone: 2, joined: 6 } as const;
+/** Relative change of the size per relative change of the rate from which it jumps, and only halving the way helps. */
+const CLIFF_SLOPE = 2;
 
 /** With less than this under the cap the last pass makes sure of half the way instead of trying for all of it. */
 const FAR_SHORT = 0.9;
@@ -53,17 +63,23 @@ const ASKED_CHANGE = 0.05;
 const ANSWERED_CHANGE = 0.005;
 
 /**
- * After each second pass: is the cap met and filled, or which rate next on the same first-pass statistics?
+ * After each encode: is the cap met and filled, or what next on the same first-pass statistics?
  *
  * A first correction scales by what was missed; later ones interpolate in logarithms between the nearest passes on
- * both sides of the cap, or go on from the last two; what is aimed at depends on how the passes could be joined. As
- * soon as the groups of pictures of the passes that are there can be put together so that the cap is filled, that is
- * done instead: an encoder whose size jumps with the rate never lands there by itself. Never over comes before filled:
- * when nothing fitted in three passes, what follows aims lower; when what fitted is short, it is spent on filling.
+ * both sides of the cap, or go on from the last two. As soon as the groups of pictures that are there can be put
+ * together so that the cap is filled, that is done instead: an encoder whose size jumps with the rate never lands there
+ * by itself. Where they cannot, but little is missing, or the passes are spent, one group is encoded again by itself to
+ * be just as large as what is missing asks.
  *
  * @param passes - In the order they were run; at least one.
+ * @param retouches - Groups encoded again since, in order.
  */
-export function decideFill(cap: Bytes, codec: VideoCodec, passes: readonly WeighedPass[]): FillDecision {
+export function decideFill(
+  cap: Bytes,
+  codec: VideoCodec,
+  passes: readonly WeighedPass[],
+  retouches: readonly WeighedRetouch[],
+): FillDecision {
   const last = passes.at(-1);
   if (!last) throw new RangeError('Expected at least one weighed pass.');
   const best = fullestBelow(cap, passes);
@@ -76,30 +92,41 @@ export function decideFill(cap: Bytes, codec: VideoCodec, passes: readonly Weigh
   if (last.fileBytes > cap && isAtFloor(cap, last, passes)) {
     return { kind: 'over', smallest: smallest(passes), reason: 'floor' };
   }
-  const joined = joinPasses(cap, passes);
-  if (joined && joined.fileBytes >= cap * FILLED_SHARE) return { kind: 'join', passes: joined.passes };
-  const most = mostPasses(last.groups.length);
+  const stock = stockGroups(cap, passes, retouches);
+  const joined = joinGroups(stock);
+  if (joined && joined.fileBytes >= cap * FILLED_SHARE) return { kind: 'join', sources: joined.sources };
+  const isEnough = passes.length >= mostPasses(last.groups.length, stock !== null);
+  const retouch = stock && aimRetouch(cap, stock, retouches);
+  if (retouch && isWorthwhile(retouch, isEnough, passes.length, retouches.length)) {
+    return { kind: 'retouch', group: retouch.group, asked: retouch.asked };
+  }
   const single = best === null ? 0 : passes[best]!.fileBytes;
-  if (passes.length < most) {
-    const aim = chooseAim(cap, passes, Math.max(single, joined?.fileBytes ?? 0), passes.length === most - 1);
-    const rate = untriedRate(correctRate(cap * aim, passes), passes);
+  if (!isEnough) {
+    const rate = untriedRate(correctRate(cap * chooseAim(cap, passes, single), passes), passes);
     if (rate !== null) return { kind: 'again', rate };
   }
-  if (joined && joined.fileBytes > single) return { kind: 'join', passes: joined.passes };
+  if (joined && joined.fileBytes > single) return { kind: 'join', sources: joined.sources };
   if (best !== null) return { kind: 'take', index: best, reason: 'passes-spent' };
   return { kind: 'over', smallest: smallest(passes), reason: 'passes-spent' };
 }
 
-function mostPasses(groups: number): number {
-  if (groups === 1) return SECOND_PASSES_OF_ONE_GROUP;
-  return groups > 1 && groups <= FEW_GROUPS ? SECOND_PASSES_OF_FEW_GROUPS : USUAL_SECOND_PASSES + 1;
+/** @param isLastResort - No other pass may follow. */
+function isWorthwhile({ change }: RetouchAim, isLastResort: boolean, passes: number, retouches: number): boolean {
+  if (isLastResort) return retouches < MOST_RETOUCHES;
+  return change <= SMALL_CHANGE && retouches < passes * RETOUCHES_PER_PASS;
 }
 
-/** @param fullest - Bytes of the fullest file there is below the cap, single or joined; 0 when there is none. */
-function chooseAim(cap: Bytes, passes: readonly WeighedPass[], fullest: number, isLast: boolean): number {
+function mostPasses(groups: number, canJoin: boolean): number {
+  if (groups === 1) return SECOND_PASSES_OF_ONE_GROUP;
+  return canJoin ? USUAL_SECOND_PASSES : SECOND_PASSES_UNJOINED;
+}
+
+/** @param fullest - Bytes of the fullest file below the cap; 0 when there is none. */
+function chooseAim(cap: Bytes, passes: readonly WeighedPass[], fullest: number): number {
+  const { length } = passes.at(-1)!.groups;
+  if (length > 1) return AIM_SHARE;
+  const isLast = passes.length === mostPasses(length, false) - 1;
   if (isLast && fullest > 0 && fullest < cap * FAR_SHORT) return Math.sqrt(fullest / cap);
-  const joining = aimForJoining(cap, passes, isLast);
-  if (joining !== null) return joining;
   if (fullest > 0 || passes.length === 1) return AIM_SHARE;
   return passes.length < USUAL_SECOND_PASSES ? LOWER_SHARE : RESCUE_SHARE;
 }
@@ -142,7 +169,7 @@ function interpolateRate(target: number, passes: readonly WeighedPass[]): number
   const down = Math.log(above.videoBytes / target) * (side.isAbove ? 1 : held);
   const span = Math.log(above.asked / below.asked);
   const slope = Math.log(above.videoBytes / below.videoBytes) / span;
-  const isCliff = below.groups.length === 1 ? slope > CLIFF_SLOPE.alone : side.count >= 2 && slope > CLIFF_SLOPE.joined;
+  const isCliff = below.groups.length === 1 && slope > CLIFF_SLOPE;
   return below.asked * Math.exp(span * (isCliff ? 0.5 : up / (up + down)));
 }
 

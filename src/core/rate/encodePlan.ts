@@ -70,13 +70,13 @@ export interface EncodePlan {
   readonly video: VideoEncodePlan | null;
   readonly sound: SoundPlan | null;
   readonly durationSeconds: number;
-  /** Passes foreseen: sound, then the picture's; a size target may add corrections. */
+  /** Passes foreseen: sound, then the picture's; a size target may add corrections and retouches. */
   readonly passes: readonly PassName[];
   readonly budget: PlannedBudget;
   readonly advisories: readonly Advisory[];
 }
 
-export const PASS_NAMES = ['sound', 'analysis', 'encode', 'correction', 'copy'] as const;
+export const PASS_NAMES = ['sound', 'analysis', 'encode', 'correction', 'retouch', 'copy'] as const;
 export type PassName = (typeof PASS_NAMES)[number];
 
 /** What the file is expected to be made of; null where nothing can honestly be said. */

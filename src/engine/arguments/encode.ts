@@ -1,4 +1,4 @@
-import type { Effort, VideoCodec } from '../../core/codec/tables.ts';
+import type { Effort } from '../../core/codec/tables.ts';
 import { CHANNEL_COUNT, FINEST_SENSIBLE_QUANTISER } from '../../core/codec/tables.ts';
 import type { PicturePlan, SoundPlan, VideoEncodePlan } from '../../core/rate/encodePlan.ts';
 import type { BitsPerSecond } from '../../core/units.ts';
@@ -138,7 +138,7 @@ function h264Rate(run: PictureRun): string[] {
         ...['-fastfirstpass', '0'],
         '-passlogfile',
         STATISTICS,
-        ...qualityLimit(run, 'h264'),
+        ...fillSettings(run),
       ];
     }
   }
@@ -156,7 +156,10 @@ function hevcRate(run: PictureRun): string[] {
   return [...rate, '-x265-params', settings.join(':')];
 }
 
-/** A size target fills only up to the finest sensible quality. */
-function qualityLimit(run: { readonly limitQuality: boolean }, codec: VideoCodec): string[] {
-  return run.limitQuality ? ['-qmin', String(FINEST_SENSIBLE_QUANTISER[codec])] : [];
+/**
+ * A size target fills only up to the finest sensible quality. Its headers do not follow the content, so that frames
+ * encoded by themselves can be joined with those of a pass.
+ */
+function fillSettings(run: { readonly limitQuality: boolean }): string[] {
+  return run.limitQuality ? ['-qmin', String(FINEST_SENSIBLE_QUANTISER.h264), '-x264-params', 'stitchable=1'] : [];
 }

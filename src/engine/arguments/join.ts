@@ -4,34 +4,45 @@ import { PLAIN_FILE, QUIET_WITH_PROGRESS } from './encode.ts';
 import { inputArguments } from './input.ts';
 import { heldLastFrame } from './picture.ts';
 
-/** Files in the working folder while passes are joined: the list, and each pass without its sound. */
-export const JOIN_LIST = 'join.txt';
-export const joinPart = (pass: number): string => `join-${pass}.mp4`;
+/** Where a group of pictures is taken from. */
+export interface JoinSource {
+  readonly file: string;
+  /** A whole pass, or a file of nothing but this group. */
+  readonly holds: 'every-group' | 'this-group';
+}
 
-/** Arguments that take the picture alone out of a pass, untouched: beside sound a file cannot be left in time. */
+/** Files in the working folder while groups are joined: the list, and the picture of each file without its sound. */
+export const JOIN_LIST = 'join.txt';
+export const joinPart = (index: number): string => `join-${index}.mp4`;
+
+/** Arguments that take the picture alone out of a file, untouched: beside sound a file cannot be left in time. */
 export function partArguments(file: string, part: string): string[] {
   return [...QUIET_WITH_PROGRESS, ...inputArguments(file), '-map', '0:v:0', '-c', 'copy', '-f', 'mp4', part];
 }
 
+/** The files that sources name, each once; a file's place here numbers its part. */
+export function filesOf(sources: readonly JoinSource[]): string[] {
+  return Array.from(new Set(sources.map(({ file }) => file)));
+}
+
 /**
- * The list by which parts are read one after another: neighbouring groups of one pass in one piece, each entered at its
+ * The list by which parts are read one after another: neighbouring groups of one file in one piece, each entered at its
  * keyframe, left between two packets, and as long as the time to the next.
  *
- * @param passes - The pass of each group.
- * @param groups - The same in every pass.
+ * @param sources - One for each group.
+ * @param groups - As they lie in every pass.
  */
-export function joinList(passes: readonly number[], groups: readonly PictureGroup[]): string {
+export function joinList(sources: readonly JoinSource[], groups: readonly PictureGroup[]): string {
+  const files = filesOf(sources);
   const lines = ['ffconcat version 1.0'];
   let first = 0;
-  passes.forEach((pass, index) => {
-    if (index + 1 < passes.length && passes[index + 1] === pass) return;
+  sources.forEach(({ file, holds }, index) => {
+    if (sources[index + 1]?.file === file) return;
     const [start, next] = [groups[first]!, groups[index + 1]];
-    lines.push(`file ${joinPart(pass)}`);
-    if (first > 0) lines.push(`inpoint ${start.startSeconds.toFixed(6)}`);
-    if (next) {
-      lines.push(`outpoint ${(groups[index]!.leaveSeconds ?? 0).toFixed(6)}`);
-      lines.push(`duration ${(next.startSeconds - start.startSeconds).toFixed(6)}`);
-    }
+    lines.push(`file ${joinPart(files.indexOf(file))}`);
+    if (first > 0 && holds === 'every-group') lines.push(`inpoint ${start.startSeconds.toFixed(6)}`);
+    if (next && holds === 'every-group') lines.push(`outpoint ${(groups[index]!.leaveSeconds ?? 0).toFixed(6)}`);
+    if (next) lines.push(`duration ${(next.startSeconds - start.startSeconds).toFixed(6)}`);
     first = index + 1;
   });
   return `${lines.join('\n')}\n`;

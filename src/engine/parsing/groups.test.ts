@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { joinList } from '../arguments/join.ts';
-import { createGroupReader } from './groups.ts';
+import { areAlike, createGroupReader } from './groups.ts';
 
 const PASS = [
   'packet|pts_time=0.000000|dts_time=-0.080000|size=900|flags=K_',
@@ -29,19 +29,34 @@ describe('groups of pictures', () => {
   });
 
   it('of another pass stand for these only at the same places and with the same settings', () => {
-    const { mark } = listOf(PASS);
-    expect(listOf(PASS.map((line) => line.replace('size=300', 'size=280'))).mark).toBe(mark);
-    expect(listOf(PASS.map((line) => line.replace('b1eb', 'c2fc'))).mark).not.toBe(mark);
-    expect(listOf(PASS.map((line) => line.replace('0.200000', '0.210000').replace('__', 'K_'))).mark).not.toBe(mark);
+    const pass = listOf(PASS);
+    expect(areAlike(pass, listOf(PASS.map((line) => line.replace('size=300', 'size=280'))))).toBe(true);
+    expect(areAlike(pass, listOf(PASS.map((line) => line.replace('b1eb', 'c2fc'))))).toBe(false);
+    const elsewhere = PASS.map((line) => line.replace('0.200000', '0.210000').replace('__', 'K_'));
+    expect(areAlike(pass, listOf(elsewhere))).toBe(false);
   });
 
-  it('are listed in pieces as long as one pass holds', () => {
+  it('are listed in pieces as long as one file holds, a group by itself from its beginning to its end', () => {
     const { groups } = listOf(PASS);
-    expect(joinList([1, 1, 0], groups).split('\n')).toEqual([
+    const pass = { file: '/a.mp4', holds: 'every-group' } as const;
+    const other = { file: '/b.mp4', holds: 'every-group' } as const;
+    const alone = { file: '/c.mp4', holds: 'this-group' } as const;
+    expect(joinList([pass, pass, other], groups).split('\n')).toEqual([
       'ffconcat version 1.0',
-      'file join-1.mp4',
+      'file join-0.mp4',
       'outpoint 0.140000',
       'duration 0.240000',
+      'file join-1.mp4',
+      'inpoint 0.240000',
+      '',
+    ]);
+    expect(joinList([pass, alone, pass], groups).split('\n')).toEqual([
+      'ffconcat version 1.0',
+      'file join-0.mp4',
+      'outpoint 0.040000',
+      'duration 0.160000',
+      'file join-1.mp4',
+      'duration 0.080000',
       'file join-0.mp4',
       'inpoint 0.240000',
       '',

@@ -8,9 +8,10 @@ export interface PictureGroup {
   readonly bytes: number;
 }
 
-/** A file's groups, and a mark that two files share only where groups of one can stand for those of the other. */
+/** A file's groups. */
 export interface GroupListing {
-  readonly mark: string;
+  /** A digest of what the decoder must be told beforehand: groups of two files can be joined only where it is the same. */
+  readonly settings: string;
   readonly groups: readonly PictureGroup[];
 }
 
@@ -43,9 +44,13 @@ export function createGroupReader(): { readonly read: (line: string) => void; re
       if (section === 'packet') take(entries);
       else if (section === 'stream') settings = entries.get('extradata_hash') ?? '';
     },
-    finish: () => {
-      const places = groups.map((group) => `${group.startSeconds}/${group.leaveSeconds}/${group.frames}`);
-      return { mark: [settings, ...places].join(' '), groups };
-    },
+    finish: () => ({ settings, groups }),
   };
+}
+
+/** Whether any group of one file can stand for the same one of the other. */
+export function areAlike(one: GroupListing, other: GroupListing): boolean {
+  const placesOf = ({ groups }: GroupListing) =>
+    groups.map((group) => `${group.startSeconds}/${group.leaveSeconds}/${group.frames}`).join(' ');
+  return one.settings === other.settings && placesOf(one) === placesOf(other);
 }

@@ -1,5 +1,7 @@
 import type { FillView } from '../../contract/views.ts';
 import type { EncodePlan } from '../../core/rate/encodePlan.ts';
+import type { ProgrammeFacts } from '../../core/programme/facts.ts';
+import type { FrameClock } from '../../core/timing/frameClock.ts';
 import type { BitsPerSecond, Bytes } from '../../core/units.ts';
 import type { PictureRun } from '../../engine/arguments/encode.ts';
 import type { Engine, RunOptions } from '../../engine/engine.ts';
@@ -10,6 +12,9 @@ export interface EncodeJob {
   readonly engine: Engine;
   readonly plan: EncodePlan;
   readonly source: string;
+  /** What is known of the source, and when its frames are shown. */
+  readonly facts: ProgrammeFacts;
+  readonly clock: FrameClock;
   /** Statistics and the encoded sound; empty at the start. */
   readonly workingFolder: string;
   /** Names a temporary file beside the final one. */
@@ -31,10 +36,23 @@ export interface EncodedSound {
   readonly bytes: Bytes;
 }
 
+/** Frames of a rendition, counted from its first. */
+export interface FrameSpan {
+  readonly first: number;
+  readonly count: number;
+}
+
 /** Runs the picture's encoder over one rendition. */
 export interface PictureEncoder {
   analyse(rate: BitsPerSecond, limitQuality: boolean): Promise<void>;
   encode(stage: 'encode' | 'correction', run: PictureRun, part: number): Promise<number | null>;
+  /**
+   * Encodes some frames by themselves in two passes, without sound and up to the finest sensible quality.
+   *
+   * @param output - A new file; its folder keeps the statistics of these frames.
+   * @param isFirst - False where they were encoded into that folder before: the first pass is there already.
+   */
+  encodeSpan(span: FrameSpan, rate: BitsPerSecond, output: string, isFirst: boolean): Promise<void>;
 }
 
 /** What the engine is given for a run of this job. */

@@ -1,8 +1,16 @@
 import path from 'node:path';
 import type { PicturePlan, VideoEncodePlan } from '../../core/rate/encodePlan.ts';
+import { planPicture } from '../../core/rate/planPicture.ts';
 import { bytes } from '../../core/units.ts';
 import type { PictureRun } from '../../engine/arguments/encode.ts';
-import { optionsOf, type EncodedSound, type EncodeJob, type Encoded, type PictureEncoder } from './encodeJob.ts';
+import {
+  optionsOf,
+  type EncodedSound,
+  type EncodeJob,
+  type Encoded,
+  type FrameSpan,
+  type PictureEncoder,
+} from './encodeJob.ts';
 import { fillRendition } from './fillRendition.ts';
 import type { StageName } from './progress.ts';
 
@@ -63,14 +71,35 @@ function createPictureEncoder(
   video: VideoEncodePlan,
   sound: string | null,
 ): PictureEncoder {
-  const run = async (stage: StageName, what: PictureRun, files: { sound: string | null; output: string | null }) => {
-    const options = optionsOf(job, job.enter(stage, picture.frameCount));
-    return job.engine.encodePicture(picture, video, what, { source: job.source, ...files }, options);
+  const run = async (
+    stage: StageName,
+    what: PictureRun,
+    files: { sound: string | null; output: string | null },
+    frames = picture,
+    workingFolder = job.workingFolder,
+  ) => {
+    const options = { ...optionsOf(job, job.enter(stage, frames.frameCount)), workingFolder };
+    return job.engine.encodePicture(frames, video, what, { source: job.source, ...files }, options);
   };
   return {
     analyse: async (rate, limitQuality) => {
       await run('analysis', { kind: 'analysis', rate, limitQuality }, { sound: null, output: null });
     },
     encode: async (stage, what, part) => (await run(stage, what, { sound, output: job.temporary(part) })).meanQuantiser,
+    encodeSpan: async (span, rate, output, isFirst) => {
+      const frames = planSpan(job, picture, span);
+      const folder = path.dirname(output);
+      const pass = async (kind: 'analysis' | 'second', file: string | null) =>
+        run('retouch', { kind, rate, limitQuality: true }, { sound: null, output: file }, frames, folder);
+      if (isFirst) await pass('analysis', null);
+      await pass('second', output);
+    },
   };
+}
+
+function planSpan(job: EncodeJob, picture: PicturePlan, { first, count }: FrameSpan): PicturePlan {
+  const { facts, clock } = job;
+  if (!facts.video) throw new Error('A programme without a picture has no frames.');
+  const frames = { inFrame: picture.inFrame + first, frameCount: count };
+  return planPicture(facts, facts.video, picture.size, picture.preparation, frames, clock);
 }

@@ -9,6 +9,8 @@ const WEIGHT: Readonly<Record<StageName, number>> = {
   analysis: 15,
   encode: 16,
   correction: 16,
+  // A group of pictures of a dozen, as a rule.
+  retouch: 2,
   copy: 1,
   checking: 7,
 };

@@ -92,11 +92,14 @@ async function attempt(
     modifiedAt: row.source_modified_at,
     fingerprint: row.source_fingerprint,
   });
+  const clock = await readClock(context, { id: row.programme_id, facts: row.source_facts });
   const started = performance.now();
   const encoded = await encodeRendition({
     engine: context.engine,
     plan,
     source: row.source_path,
+    facts: row.source_facts,
+    clock,
     workingFolder,
     temporary: (part) => temporaryPath(row.path, row.id, row.attempt, part),
     signal,
@@ -114,7 +117,7 @@ async function attempt(
     engine: context.engine,
     plan,
     facts: row.source_facts,
-    clock: await readClock(context, { id: row.programme_id, facts: row.source_facts }),
+    clock,
     source: row.source_path,
     result: encoded.file,
     decodedFrames: plan.picture ? frames.length : null,

@@ -91,12 +91,34 @@ function FillTable({ fill }: { readonly fill: FillView }) {
               <td className="pl-4 text-right">{((100 * pass.bytes) / fill.cap).toFixed(2)} %</td>
             </tr>
           ))}
+          {fill.retouches.map((again, index) => (
+            <tr key={`again-${index}`}>
+              <td className="whitespace-nowrap">
+                {again.inFrame} to {again.outFrame}
+                {again.isUsed && (
+                  <Tick aria-label="stands in the file" size={15} className="text-measured ml-1 inline" />
+                )}
+              </td>
+              <td className="px-4 text-right">{again.kbps.toFixed(0)} kb/s</td>
+              <td className="text-right">{again.bytes === null ? 'no use' : formatExactBytes(again.bytes)}</td>
+              <td className="pl-4 text-right">
+                {again.bytes !== null && `${((100 * again.bytes) / fill.cap).toFixed(2)} %`}
+              </td>
+            </tr>
+          ))}
         </tbody>
       </table>
-      <p className="text-quiet mt-1">
-        {OUTCOMES[fill.outcome]}
-        {fill.joinedFrom !== null && ` The file is put together from ${fill.joinedFrom} of the passes, at keyframes.`}
+      <p className="text-quiet mt-1 max-w-[36rem]">
+        {OUTCOMES[fill.outcome]} {fill.joinedFrom !== null && explainJoin(fill.joinedFrom)}{' '}
+        {fill.retouches.length > 0 &&
+          'Frames listed with an in and out were encoded again by themselves, to be as large as the rest leaves room for; those with a tick stand in the file.'}
       </p>
     </div>
   );
+}
+
+function explainJoin(passes: number): string {
+  return passes > 1
+    ? `The file is put together from ${passes} of the passes, at keyframes.`
+    : 'The file is put together at keyframes.';
 }

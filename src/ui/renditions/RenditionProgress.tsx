@@ -9,6 +9,7 @@ const STAGES = {
   analysis: 'First pass, looking ahead',
   encode: 'Encoding the picture',
   correction: 'Second pass again, corrected',
+  retouch: 'A few seconds again, to fill the rest',
   copy: 'Copying the streams',
   checking: 'Comparing with the master',
 } as const;

@@ -1,0 +1,32 @@
+import type { BitsPerSecond, Bytes } from '../units.ts';
+
+/** One finished second pass, weighed. */
+export interface WeighedPass {
+  /** What the encoder was asked for. */
+  readonly asked: BitsPerSecond;
+  /** The whole file. */
+  readonly fileBytes: Bytes;
+  /** The picture's packets alone. */
+  readonly videoBytes: Bytes;
+  /** The mean quantiser the encoder reports; null when it reported none. */
+  readonly meanQuantiser: number | null;
+  /** Bytes of the picture from each keyframe to the next; empty where passes cannot be joined. */
+  readonly groups: readonly number[];
+}
+
+/** One group of pictures that was encoded again by itself, weighed. */
+export interface WeighedRetouch {
+  readonly group: number;
+  /** What the encoder was asked for, as bytes of the group. */
+  readonly asked: Bytes;
+  /** null where it cannot stand in a file with the passes: other encoder settings, or a rate no encoder takes. */
+  readonly bytes: Bytes | null;
+}
+
+/** Filled from this share of the cap upward. */
+export const FILLED_SHARE = 0.99;
+
+/** The pass whose file is nearest to the cap, on either side; undefined when there is none. */
+export function nearestTo(cap: Bytes, passes: readonly WeighedPass[]): WeighedPass | undefined {
+  return passes.toSorted((a, b) => Math.abs(a.fileBytes - cap) - Math.abs(b.fileBytes - cap))[0];
+}

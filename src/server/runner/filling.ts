@@ -1,0 +1,73 @@
+import type { FillView } from '../../contract/views.ts';
+import type { GroupSource } from '../../core/budget/joinGroups.ts';
+import { suggestFrameSize } from '../../core/budget/suggestFrameSize.ts';
+import type { WeighedPass, WeighedRetouch } from '../../core/budget/weighed.ts';
+import type { PicturePlan } from '../../core/rate/encodePlan.ts';
+import type { BitsPerSecond, Bytes } from '../../core/units.ts';
+import type { FrameSpan } from './encodeJob.ts';
+import { RenditionFailure } from './failure.ts';
+
+/** A group of pictures encoded again, with where it lies and the rate it was asked at. */
+export interface Retouch extends WeighedRetouch {
+  readonly rate: BitsPerSecond;
+  readonly span: FrameSpan;
+}
+
+/** A size target on its way: what was encoded so far. */
+export interface Filling {
+  readonly cap: Bytes;
+  readonly picture: PicturePlan;
+  readonly passes: readonly WeighedPass[];
+  readonly retouches: readonly Retouch[];
+}
+
+/** The smallest file there could be; `video` is its picture, where the encoder got as far as that. */
+export interface Smallest {
+  readonly file: Bytes;
+  readonly video: Bytes | null;
+  readonly isReached: boolean;
+}
+
+/** The failure of a cap that was not met, with what would fit. */
+export function overCap(filling: Filling, { file, video, isReached }: Smallest): RenditionFailure {
+  const { cap, picture } = filling;
+  const smaller = video === null ? null : suggestFrameSize(picture.size, video, cap - (file - video));
+  const remedy = smaller
+    ? `At ${smaller.width} × ${smaller.height} it should fit`
+    : 'No smaller frame size would fit either; lower the sound rate, leave the sound out';
+  const said = `${isReached ? 'was' : 'would be about'} ${file.toLocaleString('en')} bytes`;
+  const message = `The cap of ${cap.toLocaleString('en')} bytes was not reached: the smallest file at ${picture.size.width} × ${picture.size.height} ${said}. ${remedy}, or allow more bytes.`;
+  return new RenditionFailure({ code: 'cap-below-floor', message }, { fill: viewFill(filling, 'over', null) });
+}
+
+/**
+ * How the size was met, as it is shown.
+ *
+ * @param chosen - The source of each group of a joined file; null for a file that is one of the passes.
+ */
+export function viewFill(
+  { cap, passes, retouches }: Filling,
+  outcome: FillView['outcome'],
+  chosen: readonly GroupSource[] | null,
+): FillView {
+  const usedOf = (kind: GroupSource['kind']) =>
+    new Set(chosen?.filter((source) => source.kind === kind).map(({ index }) => index));
+  const used = usedOf('retouch');
+  return {
+    cap,
+    outcome,
+    joinedFrom: chosen && usedOf('pass').size,
+    secondPasses: passes.map((pass) => ({
+      kbps: pass.asked / 1000,
+      bytes: pass.fileBytes,
+      meanQuantiser: pass.meanQuantiser,
+    })),
+    retouches: retouches.map(({ span, rate, bytes }, index) => ({
+      inFrame: span.first,
+      outFrame: span.first + span.count - 1,
+      kbps: rate / 1000,
+      bytes,
+      isUsed: used.has(index),
+    })),
+  };
+}
