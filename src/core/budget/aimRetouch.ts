@@ -21,10 +21,10 @@ const MOST_CHANGE = 1.5;
 const MOST_TRIES = 8;
 
 /** After so many, what lies between two answers is halved: where the size jumps, reckoning only creeps. */
-const RECKONED_TRIES = 3;
+const RECKONED_TRIES = 2;
 
 /** What a failed try costs against a larger change elsewhere, as a logarithm. */
-const COST_OF_A_TRY = 0.05;
+const COST_OF_A_TRY = 0.02;
 
 /** A group answers differently only when asked for at least this much more or less. */
 const LEAST_STEP = 0.004;

@@ -27,7 +27,7 @@ const SECOND_PASSES_UNJOINED = 4;
 const SECOND_PASSES_OF_ONE_GROUP = 12;
 
 /** Groups encoded again by themselves, at most. */
-const MOST_RETOUCHES = 12;
+const MOST_RETOUCHES = 16;
 
 /** Where one group need not change by more than this factor, some are encoded again before the whole is. */
 const SMALL_CHANGE = 1.12;

@@ -94,7 +94,7 @@ function FillTable({ fill }: { readonly fill: FillView }) {
           {fill.retouches.map((again, index) => (
             <tr key={`again-${index}`}>
               <td className="whitespace-nowrap">
-                {again.inFrame} to {again.outFrame}
+                Frames {again.inFrame} to {again.outFrame}
                 {again.isUsed && (
                   <Tick aria-label="stands in the file" size={15} className="text-measured ml-1 inline" />
                 )}
@@ -111,7 +111,7 @@ function FillTable({ fill }: { readonly fill: FillView }) {
       <p className="text-quiet mt-1 max-w-[36rem]">
         {OUTCOMES[fill.outcome]} {fill.joinedFrom !== null && explainJoin(fill.joinedFrom)}{' '}
         {fill.retouches.length > 0 &&
-          'Frames listed with an in and out were encoded again by themselves, to be as large as the rest leaves room for; those with a tick stand in the file.'}
+          'The frames listed were encoded again by themselves, to be as large as the rest leaves room for; those with a tick stand in the file.'}
       </p>
     </div>
   );

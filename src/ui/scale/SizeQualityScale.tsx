@@ -41,7 +41,7 @@ export function SizeQualityScale({ renditions }: { readonly renditions: readonly
             type="number"
             dataKey="bytes"
             name="Size"
-            domain={[0, (most: number) => Math.max(most, cap ?? 0) * 1.08]}
+            domain={[0, 'auto']}
             tickFormatter={formatBytes}
             tick={TICK}
             stroke="var(--quiet)"
@@ -71,7 +71,7 @@ export function SizeQualityScale({ renditions }: { readonly renditions: readonly
             content={({ payload }) => <MarkNote mark={payload?.[0]?.payload as Mark | undefined} />}
           />
           {cap !== null && (
-            <ReferenceLine x={cap} stroke="var(--ember)" strokeWidth={2}>
+            <ReferenceLine x={cap} ifOverflow="extendDomain" stroke="var(--ember)" strokeWidth={2}>
               <Label value={`cap ${formatBytes(cap)}`} position="insideTopRight" fill="var(--ember)" fontSize={13} />
             </ReferenceLine>
           )}
