@@ -23,7 +23,11 @@ const MOST_TRIES = 8;
 /** After so many, what lies between two answers is halved: where the size jumps, reckoning only creeps. */
 const RECKONED_TRIES = 2;
 
-/** What a failed try costs against a larger change elsewhere, as a logarithm. */
+/**
+ * What else counts against a group beside its change, as a logarithm: one that was not tried yet needs a first pass of its
+ * own, and tells nothing of how it answers; one that was tried often is stubborn.
+ */
+const COST_OF_A_FIRST_TRY = 0.06;
 const COST_OF_A_TRY = 0.02;
 
 /** A group answers differently only when asked for at least this much more or less. */
@@ -46,7 +50,8 @@ export function aimRetouch(cap: Bytes, stock: GroupStock, retouches: readonly We
     const asked = askFor(clampChange(wanted, present), tries);
     if (asked === null) return [];
     const change = Math.abs(Math.log(wanted / Math.max(1, present)));
-    return [{ group, asked, change: Math.exp(change), cost: change + COST_OF_A_TRY * tries.length }];
+    const cost = tries.length === 0 ? COST_OF_A_FIRST_TRY : COST_OF_A_TRY * (tries.length - 1);
+    return [{ group, asked, change: Math.exp(change), cost: change + cost }];
   });
   const best = aims.toSorted((a, b) => a.cost - b.cost)[0];
   return best ? { group: best.group, asked: best.asked, change: best.change } : null;
