@@ -23,6 +23,7 @@ const VIDEO: VideoFacts = {
   claimedRate: rational(25, 1),
   constantRate: true,
   seeksExactly: true,
+  seekLeadSeconds: 0,
   bitsPerSecond: 20_000_000,
   keyframes: 6,
 };

@@ -1,7 +1,8 @@
 import { copyFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { framesToSeconds } from '../../src/core/timing/rational.ts';
+import type { AnalysisStretch } from '../../src/core/analysis/planAnalysis.ts';
+import { openAtFrame } from '../../src/core/programme/opening.ts';
 import { analyseFile } from '../support/analyse.ts';
 import { draw, drawMaster, makeFolder, spoilMiddle } from '../support/footage.ts';
 
@@ -108,30 +109,28 @@ describe('the analysis finds', () => {
 });
 
 describe('an analysis in stretches', () => {
-  it('finds what one in a single go finds', async () => {
-    const master = drawGraph(
+  it.each(['mov', 'ts'])('of a %s finds what one in a single go finds', async (kind) => {
+    const drawn = drawGraph(
       'long.mov',
       `${moving(4)}[a];color=black:s=320x180:r=25:d=2[b];mandelbrot=s=320x180:r=25,trim=duration=4[c];[a][b][c]concat=n=3:v=1:a=0[picture];` +
         'aevalsrc=0.4*sin(2*PI*300*t)*(0.5+0.5*sin(t))|0.2*sin(2*PI*500*t):s=48000:d=10[sound]',
     );
-    const whole = (await analyseFile(master)).findings;
+    const master =
+      kind === 'mov'
+        ? drawn
+        : draw(file('long.ts'), ['-i', drawn, '-c:v', 'libx264', '-crf', '8', '-g', '25', '-bf', '2', '-c:a', 'mp2']);
+    const whole = (await analyseFile(master, ({ frameCount }) => [stretchOf(0, frameCount)])).findings;
     const parts = (
-      await analyseFile(master, (facts) =>
-        [0, 75, 125, 200].map((inFrame, index, starts) => {
-          const frameCount = (starts[index + 1] ?? facts.frameCount) - inFrame;
-          const startSeconds = framesToSeconds(inFrame, facts.frameRate);
-          return {
-            inFrame,
-            frameCount,
-            startSeconds,
-            seconds: framesToSeconds(frameCount, facts.frameRate),
-            seekSeconds: framesToSeconds(Math.max(0, inFrame - 2.5), facts.frameRate),
-            leadFrames: Math.min(2, inFrame),
-            leadSeconds: Math.min(3, startSeconds),
-          };
+      await analyseFile(master, (facts, clock) =>
+        [0, 100, 150, 200].map((inFrame, index, starts) => {
+          const stretch = stretchOf(inFrame, (starts[index + 1] ?? facts.frameCount) - inFrame);
+          const opening = openAtFrame(facts.video!, clock, inFrame - stretch.leadFrames);
+          expect(opening).not.toBeNull();
+          return { ...stretch, opening: opening! };
         }),
       )
     ).findings;
+    expect(parts.damaged).toEqual([]);
     expect(parts.black).toEqual(whole.black);
     expect(parts.sceneChanges).toEqual(whole.sceneChanges);
     expect(parts.sound?.momentary).toHaveLength(whole.sound!.momentary.length);
@@ -139,4 +138,14 @@ describe('an analysis in stretches', () => {
     expect(parts.loudness!.rangeLu).toBeCloseTo(whole.loudness!.rangeLu, 0);
     expect(parts.busyness?.bits).toHaveLength(whole.busyness!.bits.length);
   });
+
+  /** At 25 frames a second, opened at the start of the file. */
+  function stretchOf(inFrame: number, frameCount: number): AnalysisStretch {
+    const startSeconds = inFrame / 25;
+    return {
+      ...{ inFrame, frameCount, startSeconds, seconds: frameCount / 25 },
+      opening: { atSeconds: 0, skipSeconds: 0 },
+      ...{ leadFrames: Math.min(2, inFrame), leadSeconds: Math.min(3, startSeconds) },
+    };
+  }
 });

@@ -1,13 +1,18 @@
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
+import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
+import { planPicture } from '../../src/core/rate/planPicture.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { masterRequest } from '../../src/server/stills/stills.ts';
 import { lookAtFile } from '../support/analyse.ts';
-import { draw, makeFolder, numberedSource, readNumber } from '../support/footage.ts';
+import { draw, makeFolder, NUMBERED_SIZE, numberedSource, readNumber } from '../support/footage.ts';
 
 const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
 const folder = makeFolder();
 const FRAMES = 300;
+
+const TRANSPORT = ['-f', 'mpegts'] as const;
+const OFFSET_TRANSPORT = [...TRANSPORT, '-output_ts_offset', '100'] as const;
 
 /** Every kind of file a frame number could go wrong in. */
 const SOURCES: readonly (readonly [name: string, rate: string, args: readonly string[]])[] = [
@@ -16,6 +21,15 @@ const SOURCES: readonly (readonly [name: string, rate: string, args: readonly st
   ['matroska at 60000/1001, stamps in milliseconds', '60000/1001', ['-c:v', 'libx264', '-g', '90', '-f', 'matroska']],
   ['matroska at 24000/1001', '24000/1001', ['-c:v', 'libx264', '-f', 'matroska']],
   ['transport stream that starts late', '25', ['-c:v', 'libx264', '-g', '40', '-f', 'mpegts', '-muxdelay', '1.4']],
+  ['transport stream of MPEG-2', '25', ['-c:v', 'mpeg2video', '-b:v', '2M', '-bf', '2', '-g', '15', '-f', 'mpegts']],
+  [
+    'transport stream of open groups that starts at 100 s',
+    '30000/1001',
+    [...['-c:v', 'libx264', '-g', '60', '-bf', '3', '-x264-params', 'open-gop=1'], ...OFFSET_TRANSPORT],
+  ],
+  ['transport stream of HEVC', '50', ['-c:v', 'libx265', '-x265-params', 'log-level=error:keyint=50', ...TRANSPORT]],
+  ['programme stream, whose pictures lack times', '25', ['-c:v', 'mpeg2video', '-g', '15', '-bf', '2', '-f', 'mpeg']],
+  ['flv', '25', ['-c:v', 'libx264', '-g', '50', '-bf', '3', '-f', 'flv']],
   ['intra-only at 24', '24', ['-c:v', 'mjpeg', '-q:v', '2', '-f', 'mov']],
 ];
 
@@ -31,6 +45,46 @@ describe('an exact frame', () => {
     expect(facts.video?.constantRate).toBe(true);
     for (const frame of [0, 1, 2, 39, 40, 41, 89, 90, 149, 233, 298, 299]) {
       expect(readNumber(await engine.rawFrame(masterRequest(file, facts, clock, frame, null)))).toBe(frame);
+    }
+  });
+
+  it('and a portion of a transport stream are found by time, without reading from the start', async () => {
+    const file = draw(path.join(folder, 'broadcast.ts'), [
+      ...['-f', 'lavfi', '-i', numberedSource('25', FRAMES), '-f', 'lavfi', '-i', 'sine=duration=12:sample_rate=48000'],
+      ...[
+        '-pix_fmt',
+        'yuv420p',
+        '-c:v',
+        'libx264',
+        '-g',
+        '50',
+        '-sc_threshold',
+        '0',
+        '-bf',
+        '3',
+        '-c:a',
+        'mp2',
+        ...TRANSPORT,
+      ],
+    ]);
+    const { facts, clock } = await lookAtFile(file);
+    expect(facts.video).toMatchObject({ seeksExactly: true, seekLeadSeconds: 4 });
+    expect(masterRequest(file, facts, clock, 250, null).opening.atSeconds).toBeGreaterThan(5);
+    const span = { inFrame: 187, frameCount: 60 };
+    const picture = planPicture(facts, facts.video!, NUMBERED_SIZE, AS_IT_IS, span, clock);
+    const output = path.join(folder, 'portion.mp4');
+    await engine.encodePicture(
+      picture,
+      { codec: 'h264', effort: 'fast', keyframeInterval: 50, rate: { kind: 'quality', value: 10 } },
+      { kind: 'quality', value: 10 },
+      { source: file, sound: null, output },
+      { workingFolder: folder, signal: new AbortController().signal, onProgress: () => undefined },
+    );
+    const result = await lookAtFile(output);
+    expect(result.facts.frameCount).toBe(60);
+    for (const frame of [0, 1, 30, 59]) {
+      const shown = await engine.rawFrame(masterRequest(output, result.facts, result.clock, frame, null));
+      expect(readNumber(shown)).toBe(span.inFrame + frame);
     }
   });
 

@@ -19,12 +19,12 @@ export async function lookAtFile(file: string): Promise<{ facts: ProgrammeFacts;
 /** Analyses a file as the server does, in the stretches it would cut or in given ones. */
 export async function analyseFile(
   file: string,
-  stretches?: (facts: ProgrammeFacts) => readonly AnalysisStretch[],
+  stretches?: (facts: ProgrammeFacts, clock: FrameClock) => readonly AnalysisStretch[],
 ): Promise<{ facts: ProgrammeFacts; clock: FrameClock; findings: Findings }> {
   const { facts, clock } = await lookAtFile(file);
   const plan = planAnalysis(facts, clock);
   const measured = [];
-  for (const stretch of stretches?.(facts) ?? plan.stretches) {
+  for (const stretch of stretches?.(facts, clock) ?? plan.stretches) {
     const { video, audio } = facts;
     const [track] = audio;
     const startSeconds = video?.startSeconds ?? track?.startSeconds ?? 0;

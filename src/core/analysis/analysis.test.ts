@@ -282,6 +282,16 @@ describe('the plan of an analysis', () => {
     );
   });
 
+  it('opens a file without an index before each stretch, and skips to it by time', () => {
+    const facts = factsOf({ frameCount: 90_000, durationSeconds: 3600 }, { seeksExactly: true, seekLeadSeconds: 4 });
+    const { stretches } = planAnalysis(facts, clockOf(facts));
+    expect(stretches).toHaveLength(60);
+    expect(stretches[0]!.opening).toEqual({ atSeconds: 0, skipSeconds: 0 });
+    // Two frames of lead, and half a frame early.
+    expect(stretches[1]!.opening.atSeconds).toBeCloseTo(60 - 2.5 / 25 - 4, 9);
+    expect(stretches[1]!.opening.skipSeconds).toBe(4);
+  });
+
   it('is one stretch where frames cannot be sought', () => {
     const facts = factsOf({ frameCount: 90_000, durationSeconds: 3600 }, { seeksExactly: false });
     expect(planAnalysis(facts, clockOf(facts)).stretches).toHaveLength(1);

@@ -1,5 +1,6 @@
 import type { ProgrammeFacts } from '../programme/facts.ts';
-import { seekSeconds, type FrameClock } from '../timing/frameClock.ts';
+import { openAtFrame, type Opening } from '../programme/opening.ts';
+import type { FrameClock } from '../timing/frameClock.ts';
 import { toNumber } from '../timing/rational.ts';
 
 /** A stretch this long is measured in one go and kept, so that a restart loses little. */
@@ -24,7 +25,7 @@ export interface AnalysisStretch {
   readonly startSeconds: number;
   readonly seconds: number;
   /** Where to open the file so that the lead's first frame comes first. */
-  readonly seekSeconds: number;
+  readonly opening: Opening;
   readonly leadFrames: number;
   readonly leadSeconds: number;
 }
@@ -35,7 +36,8 @@ export interface AnalysisPlan {
   readonly pictureInterval: number;
 }
 
-const NO_FRAMES = { inFrame: 0, frameCount: 0, seekSeconds: 0, leadFrames: 0 } as const;
+const FROM_THE_START: Opening = { atSeconds: 0, skipSeconds: 0 };
+const NO_FRAMES = { inFrame: 0, frameCount: 0, opening: FROM_THE_START, leadFrames: 0 } as const;
 
 /**
  * Cuts a programme into stretches for its analysis. A picture whose frames cannot be sought exactly is one stretch.
@@ -69,7 +71,7 @@ export function planAnalysis(facts: ProgrammeFacts, clock: FrameClock): Analysis
       frameCount: frames,
       startSeconds,
       seconds: clock.secondsOf(inFrame + frames) - startSeconds,
-      seekSeconds: seekSeconds(clock, inFrame - leadFrames, video.startSeconds),
+      opening: openAtFrame(video, clock, inFrame - leadFrames) ?? FROM_THE_START,
       leadFrames,
       leadSeconds: leadOf(startSeconds),
     };

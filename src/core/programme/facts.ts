@@ -35,8 +35,10 @@ export interface VideoFacts {
   readonly claimedRate: Rational | null;
   /** True when every frame lies within half a frame of a constant rate; measured from the timestamps. */
   readonly constantRate: boolean;
-  /** A time names each frame and an index leads to it; otherwise frames are counted from the start. */
+  /** A time names each frame and leads to it; otherwise frames are counted from the start. */
   readonly seeksExactly: boolean;
+  /** How long before a frame a file without an index is opened to reach it; 0 with an index. */
+  readonly seekLeadSeconds: number;
   /** null when the picture's packets could not be weighed. */
   readonly bitsPerSecond: number | null;
   readonly keyframes: number;

@@ -2,6 +2,7 @@ import type { Channels, Effort, VideoCodec } from '../codec/tables.ts';
 import type { FrameSize } from '../geometry/frameSize.ts';
 import type { Preparation } from '../geometry/preparation.ts';
 import type { Colour } from '../programme/colour.ts';
+import type { Opening } from '../programme/opening.ts';
 import type { Rational } from '../timing/rational.ts';
 import type { BitsPerSecond, Bytes } from '../units.ts';
 import type { Estimate } from '../budget/projections.ts';
@@ -24,11 +25,8 @@ export interface PicturePlan {
   readonly constantRate: boolean;
   /** When the last frame begins and ends, in seconds from the first. */
   readonly lastFrame: { readonly atSeconds: number; readonly endSeconds: number };
-  /**
-   * Where the file is opened and how much of it is read, in seconds from its earliest stream; null reads from the
-   * beginning and counts frames.
-   */
-  readonly opening: { readonly atSeconds: number; readonly seconds: number } | null;
+  /** Where the file is opened and how much of it is read; null reads from the beginning and counts frames. */
+  readonly opening: (Opening & { readonly seconds: number }) | null;
 }
 
 export interface VideoEncodePlan {

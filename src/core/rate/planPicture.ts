@@ -2,7 +2,8 @@ import type { FrameSize } from '../geometry/frameSize.ts';
 import { croppedSize, type Preparation } from '../geometry/preparation.ts';
 import { assumeColour } from '../programme/colour.ts';
 import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
-import { portionClock, seekSeconds, type FrameClock } from '../timing/frameClock.ts';
+import { portionClock, type FrameClock } from '../timing/frameClock.ts';
+import { openAtFrame } from '../programme/opening.ts';
 import type { PicturePlan } from './encodePlan.ts';
 
 /** Read beyond a portion, so that reordering at its end loses none. */
@@ -49,7 +50,8 @@ function openingOf(
   { inFrame, frameCount }: { readonly inFrame: number; readonly frameCount: number },
   clock: FrameClock,
 ): PicturePlan['opening'] {
-  if (frameCount === facts.frameCount || !video.seeksExactly) return null;
-  const seconds = clock.secondsOf(inFrame + frameCount) - clock.secondsOf(inFrame) + SPARE_SECONDS;
-  return { atSeconds: seekSeconds(clock, inFrame, video.startSeconds), seconds };
+  const opening = frameCount === facts.frameCount ? null : openAtFrame(video, clock, inFrame);
+  if (!opening) return null;
+  const seconds = clock.secondsOf(inFrame + frameCount) - clock.secondsOf(inFrame);
+  return { ...opening, seconds: opening.skipSeconds + seconds + SPARE_SECONDS };
 }

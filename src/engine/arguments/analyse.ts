@@ -3,7 +3,7 @@ import type { Colour } from '../../core/programme/colour.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import type { Rational } from '../../core/timing/rational.ts';
 import { inputFrom } from './input.ts';
-import { exactTiming, scaleFilter } from './picture.ts';
+import { exactTiming, scaleFilter, skipFilters } from './picture.ts';
 
 /** What one stretch is analysed with. */
 export interface AnalysisRequest {
@@ -58,7 +58,7 @@ export function analyseArguments(request: AnalysisRequest): string[] {
   const soundStart = (sound?.startSeconds ?? 0) + stretch.startSeconds - stretch.leadSeconds;
   return [
     ...['-hide_banner', '-nostdin', '-y', '-nostats', '-loglevel', 'repeat+info'],
-    ...(picture ? inputFrom(source, stretch.seekSeconds) : []),
+    ...(picture ? inputFrom(source, stretch.opening.atSeconds) : []),
     ...(sound ? inputFrom(source, soundStart) : []),
     ...['-filter_complex', graphs.join(';')],
     ...(picture ? pictureOutputs(picture.frameRate) : []),
@@ -81,7 +81,11 @@ function pictureGraph(picture: NonNullable<AnalysisRequest['picture']>, stretch:
     { matrix: 'bt470bg', range: 'full' },
   );
   return [
-    `[0:${picture.streamIndex}]trim=end_frame=${leadFrames + stretch.frameCount},${exactTiming(picture.frameRate)},split=3[all][close][rows]`,
+    `[0:${picture.streamIndex}]${skipFilters(stretch.opening)
+      .map((filter) => `${filter},`)
+      .join(
+        '',
+      )}trim=end_frame=${leadFrames + stretch.frameCount},${exactTiming(picture.frameRate)},split=3[all][close][rows]`,
     `[all]scale=w=${GAUGE_WIDTH}:h=${evenHeight(picture.size, GAUGE_WIDTH)}:flags=fast_bilinear:in_range=${picture.range === 'full' ? 'pc' : 'tv'}:out_range=tv,format=yuv420p,split=3[gauge][glance][small]`,
     `[gauge]${afterLead}null[gauged]`,
     `[glance]scale=w=${GLANCE_WIDTH}:h=${evenHeight(picture.size, GLANCE_WIDTH)}:flags=fast_bilinear,blackframe=amount=0:threshold=${BLACK_LUMA},scdet=t=100,metadata@frame=print,nullsink`,

@@ -40,7 +40,7 @@ describe('every input', () => {
     path: '/media/a.mov',
     streamIndex: 0,
     frame: 7,
-    opening: { atSeconds: 0.26, framesBefore: 0 },
+    opening: { atSeconds: 0.26, skipSeconds: 0, framesBefore: 0 },
     preparation: AS_IT_IS,
     matrix: 'bt709',
     range: 'limited',

@@ -1,6 +1,7 @@
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import type { FieldOrder, Preparation } from '../../core/geometry/preparation.ts';
 import type { Colour } from '../../core/programme/colour.ts';
+import type { Opening } from '../../core/programme/opening.ts';
 import type { PicturePlan } from '../../core/rate/encodePlan.ts';
 import type { Rational } from '../../core/timing/rational.ts';
 import { inputFrom } from './input.ts';
@@ -45,10 +46,16 @@ export function scaleFilter(
   return `scale=${parts.join(':')}`;
 }
 
-/** The portion's frames, counted from where the file was opened. */
-export function trimFilter(picture: PicturePlan): string {
-  const first = picture.opening ? 0 : picture.inFrame;
-  return `trim=start_frame=${first}:end_frame=${first + picture.frameCount}`;
+/** The portion's frames, counted from where the file was opened and what is skipped there ends. */
+export function trimFilter({ opening, inFrame, frameCount }: PicturePlan): string {
+  const first = opening ? 0 : inFrame;
+  const trim = `trim=start_frame=${first}:end_frame=${first + frameCount}`;
+  return [...(opening ? skipFilters(opening) : []), trim].join(',');
+}
+
+/** What leaves out the frames before the wanted one in a file that was opened early; empty where none are. */
+export function skipFilters({ skipSeconds }: Opening): string[] {
+  return skipSeconds > 0 ? [`trim=start=${skipSeconds.toFixed(9)}`] : [];
 }
 
 /** What makes a master's frames ready to be scaled or compared; empty when nothing is to be done. */

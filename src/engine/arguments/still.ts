@@ -1,7 +1,8 @@
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import type { Preparation } from '../../core/geometry/preparation.ts';
+import type { Opening } from '../../core/programme/opening.ts';
 import { inputFrom } from './input.ts';
-import { prepareFilters, scaleFilter } from './picture.ts';
+import { prepareFilters, scaleFilter, skipFilters } from './picture.ts';
 
 /** Everything needed to take one exact frame out of a file. */
 export interface StillRequest {
@@ -10,7 +11,7 @@ export interface StillRequest {
   /** From 0. */
   readonly frame: number;
   /** Where to open the file, and how many frames come before the wanted one from there. */
-  readonly opening: { readonly atSeconds: number; readonly framesBefore: number };
+  readonly opening: Opening & { readonly framesBefore: number };
   readonly preparation: Preparation;
   readonly matrix: string;
   readonly range: 'limited' | 'full';
@@ -31,6 +32,7 @@ export function rawFrameArguments(request: StillRequest): string[] {
 function frameArguments(request: StillRequest): string[] {
   const { matrix, range, size, opening, preparation } = request;
   const filters = [
+    ...skipFilters(opening),
     ...prepareFilters(preparation),
     ...(opening.framesBefore > 0 ? [`select=eq(n\\,${opening.framesBefore})`] : []),
     scaleFilter(size, { matrix, range }, 'rgb'),

@@ -7,7 +7,7 @@ const WHOLE: AnalysisStretch = {
   frameCount: 3,
   startSeconds: 0,
   seconds: 0.12,
-  seekSeconds: 0,
+  opening: { atSeconds: 0, skipSeconds: 0 },
   leadFrames: 0,
   leadSeconds: 0,
 };

@@ -75,11 +75,17 @@ describe('facts of a file', () => {
     expect(factsAt([0, 0.12, 0.04, 0.08, 0.16]).video?.constantRate).toBe(true);
   });
 
-  it('trust no index in a transport stream', () => {
-    expect(factsAt(every(0.04), {}, { format_name: 'mpegts', start_time: '0.0' }).video).toMatchObject({
-      constantRate: true,
-      seeksExactly: false,
-    });
+  it('open a transport stream early, and count through a programme stream, a varying rate or one with few times', () => {
+    const seekingOf = (times: readonly number[], format: string) => {
+      const { video } = factsAt(times, {}, { format_name: format, start_time: '0.0' });
+      return [video!.seeksExactly, video!.seekLeadSeconds];
+    };
+    // Keyframes are a frame apart here; two seconds more are for where guesswork lands.
+    expect(seekingOf(every(0.04), 'mpegts')).toEqual([true, 2.04]);
+    expect(seekingOf(every(0.04), 'mpeg')).toEqual([false, 0]);
+    expect(seekingOf([...every(0.04, 20), ...every(0.1, 20, 0.9)], 'mpegts')).toEqual([false, 0]);
+    expect(seekingOf([...every(0.04, 20), NaN, ...every(0.04, 20, 0.84)], 'mpegts')).toEqual([false, 0]);
+    expect(seekingOf(every(0.04), 'mov,mp4')).toEqual([true, 0]);
   });
 
   it('count the start of the picture from the file’s earliest stream', () => {

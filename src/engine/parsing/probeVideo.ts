@@ -5,13 +5,23 @@ import {
   type LightLevels,
   type VideoFacts,
 } from '../../core/programme/facts.ts';
-import { parseRational, rational } from '../../core/timing/rational.ts';
+import { parseRational, rational, toNumber } from '../../core/timing/rational.ts';
 import type { PacketTally } from './packets.ts';
 import { known, type ProbeStream, type SideData } from './report.ts';
 import type { Timing } from './timing.ts';
 
-/** Containers with an index: others are searched by guesswork and land on the wrong keyframe. */
+/** Containers with an index: others are searched by guesswork and may land on the wrong keyframe. */
 const INDEXED = /mov|matroska|avi|mxf/;
+
+/**
+ * Where guesswork lands by the time of a packet, a keyframe comes within one keyframe distance, and this much more is
+ * for what lies between the packets of streams (25 random frames each of seven streams in four codecs came out right).
+ */
+const SOUGHT_BY_TIME = /mpegts|flv/;
+const LANDING_SECONDS = 2;
+
+/** With keyframes further apart, or a first frame that is none, frames are counted. */
+const MOST_LEAD_SECONDS = 20;
 
 /**
  * Facts of the picture.
@@ -29,6 +39,8 @@ export function parseVideo(
   const aspect = parseRational(stream.sample_aspect_ratio ?? '') ?? rational(1, 1);
   const pixelFormat = stream.pix_fmt ?? 'unknown';
   const rotation = rotationOf(stream);
+  const keyframeDistance = distancesOf(tally);
+  const lead = leadOf(tally, timing, keyframeDistance, formatName);
   return {
     index: stream.index,
     codec: stream.codec_name ?? 'unknown',
@@ -47,12 +59,27 @@ export function parseVideo(
     startSeconds: Math.max(0, (tally.firstSeconds ?? fileStart) - fileStart),
     claimedRate: parseRational(stream.r_frame_rate ?? '') ?? parseRational(stream.avg_frame_rate ?? ''),
     constantRate: timing.constant,
-    seeksExactly: INDEXED.test(formatName) && haveOwnTimes(timing),
+    seeksExactly: lead !== null && haveOwnTimes(timing),
+    seekLeadSeconds: lead ?? 0,
     bitsPerSecond: timing.durationSeconds > 0 ? Math.round((tally.bytes * 8) / timing.durationSeconds) : null,
     keyframes: tally.keyframes,
-    keyframeDistance: distancesOf(tally),
+    keyframeDistance,
     reordering: Math.max(0, stream.has_b_frames ?? 0),
   };
+}
+
+/** @returns null where frames cannot be found by their time. */
+function leadOf(
+  { times, keyframeTimes, packets }: PacketTally,
+  timing: Timing,
+  distance: VideoFacts['keyframeDistance'],
+  formatName: string,
+): number | null {
+  if (INDEXED.test(formatName)) return 0;
+  const isSteady = timing.constant && times.length === packets && times[0] === keyframeTimes[0];
+  if (!SOUGHT_BY_TIME.test(formatName) || !isSteady || !distance) return null;
+  const lead = distance.most / toNumber(timing.rate) + LANDING_SECONDS;
+  return lead <= MOST_LEAD_SECONDS ? lead : null;
 }
 
 /** Whether every frame has a time of its own, by which it can be found. */

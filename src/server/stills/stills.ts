@@ -1,10 +1,11 @@
 import path from 'node:path';
 import { assumeColour } from '../../core/programme/colour.ts';
-import type { ProgrammeFacts } from '../../core/programme/facts.ts';
+import type { ProgrammeFacts, VideoFacts } from '../../core/programme/facts.ts';
+import { openAtFrame } from '../../core/programme/opening.ts';
 import { shapeOf, type FrameSize } from '../../core/geometry/frameSize.ts';
 import { AS_IT_IS } from '../../core/geometry/preparation.ts';
 import type { PicturePlan } from '../../core/rate/encodePlan.ts';
-import { portionClock, seekSeconds, type FrameClock } from '../../core/timing/frameClock.ts';
+import { portionClock, type FrameClock } from '../../core/timing/frameClock.ts';
 import { rational } from '../../core/timing/rational.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
 import { isEngineError } from '../../engine/engineError.ts';
@@ -59,7 +60,7 @@ export function createStills(context: Context): Stills {
         path: rendition.path,
         streamIndex: 0,
         frame,
-        opening: openAt(clock, frame, isExact ? 0 : null, 0),
+        opening: openAt({ seeksExactly: isExact, seekLeadSeconds: 0, startSeconds: 0 }, clock, frame, 0),
         preparation: AS_IT_IS,
         matrix: picture.colour.matrix,
         range: 'limited',
@@ -89,13 +90,12 @@ export function masterRequest(
   frame: number,
   size: FrameSize | null,
 ): StillRequest {
-  const { video } = facts;
-  if (!video) throw new Refusal('no-picture', 'This programme has sound only; there is no frame to show.');
+  const video = requireVideo(facts);
   return {
     path: file,
     streamIndex: video.index,
     frame,
-    opening: openAt(clock, frame, video.seeksExactly ? video.startSeconds : null, 0),
+    opening: openAt(video, clock, frame, 0),
     preparation: AS_IT_IS,
     matrix: assumeColour(video.colour, facts.height).matrix,
     range: video.colour.range ?? 'limited',
@@ -121,19 +121,22 @@ export function preparedRequest(
 ): StillRequest {
   const request = masterRequest(file, facts, clock, inFrame + frame, size);
   const before = preparation.deinterlace ? Math.min(NEIGHBOURS, frame) : 0;
-  const start = facts.video?.seeksExactly ? facts.video.startSeconds : null;
-  return { ...request, preparation, opening: openAt(clock, inFrame + frame, start, before) };
+  return { ...request, preparation, opening: openAt(requireVideo(facts), clock, inFrame + frame, before) };
 }
 
-/** @param startSeconds - When the picture begins in a file that can be sought; null for one that is counted through. */
+function requireVideo({ video }: ProgrammeFacts): VideoFacts {
+  if (!video) throw new Refusal('no-picture', 'This programme has sound only; there is no frame to show.');
+  return video;
+}
+
 function openAt(
+  video: Parameters<typeof openAtFrame>[0],
   clock: FrameClock,
   frame: number,
-  startSeconds: number | null,
   framesBefore: number,
 ): StillRequest['opening'] {
-  if (startSeconds === null) return { atSeconds: 0, framesBefore: frame };
-  return { atSeconds: seekSeconds(clock, frame - framesBefore, startSeconds), framesBefore };
+  const opening = openAtFrame(video, clock, frame - framesBefore);
+  return opening ? { ...opening, framesBefore } : { atSeconds: 0, skipSeconds: 0, framesBefore: frame };
 }
 
 /** A width and the height that goes with it, in square pixels. */
