@@ -55,7 +55,7 @@ describe('groups of pictures joined at keyframes', () => {
     await engine.encodeSound(sound, master, soundFile, options);
     const run = async (kind: 'analysis' | 'second', kbps: number, output: string | null) => {
       const files = { source: master, sound: output && soundFile, output };
-      const what = { kind, rate: bitsPerSecond(kbps * 1000), limitQuality: true };
+      const what = { kind, rate: bitsPerSecond(kbps * 1000), fill: { level: '3.0' } };
       await engine.encodePicture(picture, video, what, files, options);
     };
     await run('analysis', 300, null);
@@ -74,7 +74,7 @@ describe('groups of pictures joined at keyframes', () => {
     const part = planPicture(facts, facts.video!, picture.size, picture.preparation, span, clock);
     const alone = path.join(makeFolder(), 'alone.mp4');
     for (const kind of ['analysis', 'second'] as const) {
-      const what = { kind, rate: bitsPerSecond(450_000), limitQuality: true };
+      const what = { kind, rate: bitsPerSecond(450_000), fill: { level: '3.0' } };
       const files = { source: master, sound: null, output: kind === 'analysis' ? null : alone };
       await engine.encodePicture(part, video, what, files, { ...options, workingFolder: path.dirname(alone) });
     }

@@ -31,8 +31,8 @@ function after(args: readonly string[], option: string): string | undefined {
 const RUNS: readonly PictureRun[] = [
   { kind: 'quality', value: 23 },
   { kind: 'average', rate: RATE },
-  { kind: 'analysis', rate: RATE, limitQuality: true },
-  { kind: 'second', rate: RATE, limitQuality: true },
+  { kind: 'analysis', rate: RATE, fill: { level: '3.1' } },
+  { kind: 'second', rate: RATE, fill: { level: '3.1' } },
 ];
 
 describe('every input', () => {
@@ -97,15 +97,17 @@ describe('a picture run', () => {
   it('limits the quality of a size target only', () => {
     const limited = pictureArguments(pictureOf(), videoOf('h264'), RUNS[3]!, FILES);
     expect(after(limited, '-qmin')).toBe('12');
-    const free = pictureArguments(
-      pictureOf(),
-      videoOf('h264'),
-      { kind: 'second', rate: RATE, limitQuality: false },
-      FILES,
-    );
+    const free = pictureArguments(pictureOf(), videoOf('h264'), { kind: 'second', rate: RATE, fill: null }, FILES);
     expect(free).not.toContain('-qmin');
     expect(after(pictureArguments(pictureOf(), videoOf('hevc'), RUNS[3]!, FILES), '-x265-params')).toContain(
       'qpmin=12',
+    );
+  });
+
+  it('states the level of a size target, which encoders would choose by the rate', () => {
+    expect(after(pictureArguments(pictureOf(), videoOf('h264'), RUNS[3]!, FILES), '-level:v')).toBe('3.1');
+    expect(after(pictureArguments(pictureOf(), videoOf('hevc'), RUNS[3]!, FILES), '-x265-params')).toContain(
+      'level-idc=3.1',
     );
   });
 

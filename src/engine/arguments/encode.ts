@@ -37,8 +37,17 @@ export const PLAIN_FILE: readonly string[] = [
 export type PictureRun =
   | { readonly kind: 'quality'; readonly value: number }
   | { readonly kind: 'average'; readonly rate: BitsPerSecond }
-  | { readonly kind: 'analysis'; readonly rate: BitsPerSecond; readonly limitQuality: boolean }
-  | { readonly kind: 'second'; readonly rate: BitsPerSecond; readonly limitQuality: boolean };
+  | { readonly kind: 'analysis'; readonly rate: BitsPerSecond; readonly fill: FillSettings | null }
+  | { readonly kind: 'second'; readonly rate: BitsPerSecond; readonly fill: FillSettings | null };
+
+/**
+ * What the passes of a size target share: they spend nothing beyond the finest sensible quality, and their headers say
+ * the same whatever their rate and content, so that groups of pictures can be joined.
+ */
+export interface FillSettings {
+  /** The level every one of them is marked with, such as `4.0`; encoders would choose it by the rate. */
+  readonly level: string;
+}
 
 /**
  * Arguments that encode the sound alone, as long as the picture to the sample: silence fills what the source lacks.
@@ -138,7 +147,7 @@ function h264Rate(run: PictureRun): string[] {
         ...['-fastfirstpass', '0'],
         '-passlogfile',
         STATISTICS,
-        ...fillSettings(run),
+        ...(run.fill ? h264Fill(run.fill) : []),
       ];
     }
   }
@@ -150,16 +159,16 @@ function hevcRate(run: PictureRun): string[] {
   const rate = run.kind === 'quality' ? ['-crf', String(run.value)] : ['-b:v', String(run.rate)];
   if (run.kind === 'analysis' || run.kind === 'second') {
     settings.push(`pass=${run.kind === 'analysis' ? 1 : 2}`, `stats=${STATISTICS}`);
-    // Closed groups of pictures can be joined with those of another pass; they cost 0.2 % (measured).
-    if (run.limitQuality) settings.push(`qpmin=${FINEST_SENSIBLE_QUANTISER.hevc}`, 'open-gop=0');
+    if (run.fill) settings.push(...hevcFill(run.fill));
   }
   return [...rate, '-x265-params', settings.join(':')];
 }
 
-/**
- * A size target fills only up to the finest sensible quality. Its headers do not follow the content, so that frames
- * encoded by themselves can be joined with those of a pass.
- */
-function fillSettings(run: { readonly limitQuality: boolean }): string[] {
-  return run.limitQuality ? ['-qmin', String(FINEST_SENSIBLE_QUANTISER.h264), '-x264-params', 'stitchable=1'] : [];
+function h264Fill({ level }: FillSettings): string[] {
+  return ['-qmin', String(FINEST_SENSIBLE_QUANTISER.h264), '-level:v', level, '-x264-params', 'stitchable=1'];
+}
+
+/** Closed groups of pictures can be joined with those of another pass; they cost 0.2 % (measured). */
+function hevcFill({ level }: FillSettings): string[] {
+  return [`qpmin=${FINEST_SENSIBLE_QUANTISER.hevc}`, 'open-gop=0', `level-idc=${level}`];
 }

@@ -3,7 +3,7 @@ import type { EncodePlan } from '../../core/rate/encodePlan.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
 import type { BitsPerSecond, Bytes } from '../../core/units.ts';
-import type { PictureRun } from '../../engine/arguments/encode.ts';
+import type { FillSettings, PictureRun } from '../../engine/arguments/encode.ts';
 import type { Engine, RunOptions } from '../../engine/engine.ts';
 import type { StageName } from './progress.ts';
 
@@ -44,15 +44,15 @@ export interface FrameSpan {
 
 /** Runs the picture's encoder over one rendition. */
 export interface PictureEncoder {
-  analyse(rate: BitsPerSecond, limitQuality: boolean): Promise<void>;
+  analyse(rate: BitsPerSecond, fill: FillSettings | null): Promise<void>;
   encode(stage: 'encode' | 'correction', run: PictureRun, part: number): Promise<number | null>;
   /**
-   * Encodes some frames by themselves in two passes, without sound and up to the finest sensible quality.
+   * Encodes some frames by themselves in two passes and without sound, to be joined with passes of the same settings.
    *
    * @param output - A new file; its folder keeps the statistics of these frames.
    * @param isFirst - False where they were encoded into that folder before: the first pass is there already.
    */
-  encodeSpan(span: FrameSpan, rate: BitsPerSecond, output: string, isFirst: boolean): Promise<void>;
+  encodeSpan(span: FrameSpan, rate: BitsPerSecond, fill: FillSettings, output: string, isFirst: boolean): Promise<void>;
 }
 
 /** What the engine is given for a run of this job. */

@@ -35,8 +35,8 @@ export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
       await picture.encode('encode', { kind: 'quality', value: rate.value }, 0);
       return { file: job.temporary(0), fill: null };
     case 'average': {
-      if (rate.passes === 2) await picture.analyse(rate.rate, false);
-      const run = { kind: rate.passes === 2 ? 'second' : 'average', rate: rate.rate, limitQuality: false } as const;
+      if (rate.passes === 2) await picture.analyse(rate.rate, null);
+      const run = { kind: rate.passes === 2 ? 'second' : 'average', rate: rate.rate, fill: null } as const;
       await picture.encode('encode', run, 0);
       return { file: job.temporary(0), fill: null };
     }
@@ -82,15 +82,15 @@ function createPictureEncoder(
     return job.engine.encodePicture(frames, video, what, { source: job.source, ...files }, options);
   };
   return {
-    analyse: async (rate, limitQuality) => {
-      await run('analysis', { kind: 'analysis', rate, limitQuality }, { sound: null, output: null });
+    analyse: async (rate, fill) => {
+      await run('analysis', { kind: 'analysis', rate, fill }, { sound: null, output: null });
     },
     encode: async (stage, what, part) => (await run(stage, what, { sound, output: job.temporary(part) })).meanQuantiser,
-    encodeSpan: async (span, rate, output, isFirst) => {
+    encodeSpan: async (span, rate, fill, output, isFirst) => {
       const frames = planSpan(job, picture, span);
       const folder = path.dirname(output);
       const pass = async (kind: 'analysis' | 'second', file: string | null) =>
-        run('retouch', { kind, rate, limitQuality: true }, { sound: null, output: file }, frames, folder);
+        run('retouch', { kind, rate, fill }, { sound: null, output: file }, frames, folder);
       if (isFirst) await pass('analysis', null);
       await pass('second', output);
     },

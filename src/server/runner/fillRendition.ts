@@ -5,7 +5,9 @@ import { bytesAtRate } from '../../core/budget/projections.ts';
 import { aimedVideoRate, splitBudget } from '../../core/budget/splitBudget.ts';
 import { FILLED_SHARE, type WeighedPass } from '../../core/budget/weighed.ts';
 import type { PicturePlan, VideoEncodePlan } from '../../core/rate/encodePlan.ts';
-import { bytes, type BitsPerSecond, type Bytes } from '../../core/units.ts';
+import { leastLevel } from '../../core/codec/levels.ts';
+import type { Effort } from '../../core/codec/tables.ts';
+import { bitsPerSecond, bytes, type BitsPerSecond, type Bytes } from '../../core/units.ts';
 import type { JoinSource } from '../../engine/arguments/join.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import { areAlike, type GroupListing } from '../../engine/parsing/groups.ts';
@@ -29,15 +31,16 @@ export async function fillRendition(
   const rate = aimedVideoRate(split.video, job.plan.durationSeconds);
   const fixed = bytes(split.audio + container);
   const passes: WeighedPass[] = [];
-  const retoucher = createRetoucher(job, encoder);
+  const fill = { level: levelOf(picture, video, rate) };
+  const retoucher = createRetoucher(job, encoder, fill);
   const filling: Filling = { cap, picture, passes, retouches: retoucher.retouches };
   if (rate === 0) throw overCap(filling, { file: fixed, video: null, isReached: false });
 
-  await encoder.analyse(rate, true);
+  await encoder.analyse(rate, fill);
   let reference: GroupListing | null = null;
   const runPass = async (asked: BitsPerSecond): Promise<void> => {
     const part = passes.length;
-    const run = { kind: 'second', rate: asked, limitQuality: true } as const;
+    const run = { kind: 'second', rate: asked, fill } as const;
     const stage = part === 0 ? 'encode' : 'correction';
     const meanQuantiser = await encoder.encode(stage, run, part).catch((error: unknown) => {
       const least = isEngineError(error) ? readLeastRate(error.stderrTail) : null;
@@ -76,6 +79,16 @@ export async function fillRendition(
     }
     next = decideFill(cap, video.codec, passes, retoucher.retouches);
   }
+}
+
+/** Frames an encoder holds: four in the order of a pyramid, or its frames of reference where those are more. */
+const HELD_FRAMES: Readonly<Record<Effort, number>> = { fast: 4, balanced: 4, thorough: 5 };
+
+/** A rate above the average by this much, for a while, is the level's concern; encoders count the same. */
+const PEAK = 2;
+
+function levelOf({ size, frameRate }: PicturePlan, { codec, effort }: VideoEncodePlan, rate: BitsPerSecond): string {
+  return leastLevel(codec, size, frameRate, bitsPerSecond(rate * PEAK), HELD_FRAMES[effort]);
 }
 
 async function weigh(file: string): Promise<Bytes> {

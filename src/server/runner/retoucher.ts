@@ -3,6 +3,7 @@ import path from 'node:path';
 import { bytesAtRate } from '../../core/budget/projections.ts';
 import { RATE_STEP } from '../../core/budget/splitBudget.ts';
 import { averageRate, bitsPerSecond, bytes, type BitsPerSecond, type Bytes } from '../../core/units.ts';
+import type { FillSettings } from '../../engine/arguments/encode.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import type { GroupListing } from '../../engine/parsing/groups.ts';
 import { readLeastRate } from '../../engine/parsing/readFailure.ts';
@@ -19,7 +20,7 @@ export interface Retoucher {
 }
 
 /** What is made lies in the job's working folder, a folder for each group. */
-export function createRetoucher(job: EncodeJob, encoder: PictureEncoder): Retoucher {
+export function createRetoucher(job: EncodeJob, encoder: PictureEncoder, fill: FillSettings): Retoucher {
   const retouches: Retouch[] = [];
   const files: string[] = [];
   return {
@@ -33,7 +34,7 @@ export function createRetoucher(job: EncodeJob, encoder: PictureEncoder): Retouc
       const file = path.join(folder, `${files.length}.mp4`);
       const isFirst = retouches.every((one) => one.group !== group);
       await mkdir(folder, { recursive: true });
-      const size = await encodeAlike(job, encoder, { span, rate, file, isFirst }, reference.settings);
+      const size = await encodeAlike(job, encoder, { span, rate, fill, file, isFirst }, reference.settings);
       retouches.push({ group, asked: bytesAtRate(rate, seconds), bytes: size, rate, span });
       files.push(file);
     },
@@ -44,11 +45,12 @@ export function createRetoucher(job: EncodeJob, encoder: PictureEncoder): Retouc
 async function encodeAlike(
   job: EncodeJob,
   encoder: PictureEncoder,
-  { span, rate, file, isFirst }: { span: FrameSpan; rate: BitsPerSecond; file: string; isFirst: boolean },
+  run: { span: FrameSpan; rate: BitsPerSecond; fill: FillSettings; file: string; isFirst: boolean },
   settings: string,
 ): Promise<Bytes | null> {
+  const { span, rate, fill, file, isFirst } = run;
   try {
-    await encoder.encodeSpan(span, rate, file, isFirst);
+    await encoder.encodeSpan(span, rate, fill, file, isFirst);
   } catch (error) {
     if (isEngineError(error) && readLeastRate(error.stderrTail) !== null) return null;
     throw error;
