@@ -65,7 +65,8 @@ export interface FillView {
   readonly retouches: readonly {
     readonly inFrame: number;
     readonly outFrame: number;
-    readonly kbps: number;
+    /** The constant quality it was asked at. */
+    readonly quality: number;
     /** Of the picture; null when it could not stand beside the others. */
     readonly bytes: number | null;
     /** It stands in the file. */

@@ -76,7 +76,7 @@ describe('an exact frame', () => {
     await engine.encodePicture(
       picture,
       { codec: 'h264', effort: 'fast', keyframeInterval: 50, rate: { kind: 'quality', value: 10 } },
-      { kind: 'quality', value: 10 },
+      { kind: 'quality', value: 10, fill: null },
       { source: file, sound: null, output },
       { workingFolder: folder, signal: new AbortController().signal, onProgress: () => undefined },
     );

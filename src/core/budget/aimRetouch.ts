@@ -1,12 +1,13 @@
-import { bytes, type Bytes } from '../units.ts';
+import { COARSEST_QUANTISER, FINEST_SENSIBLE_QUANTISER, type VideoCodec } from '../codec/tables.ts';
+import type { Bytes } from '../units.ts';
 import { chooseGroups, type GroupVersion } from './chooseGroups.ts';
 import type { GroupSource, GroupStock } from './joinGroups.ts';
 import type { WeighedRetouch } from './weighed.ts';
 
-/** Which group of pictures to encode again by itself, and at how many bytes. */
+/** Which group of pictures to encode again by itself, and at which constant quality. */
 export interface RetouchAim {
   readonly group: number;
-  readonly asked: Bytes;
+  readonly quality: number;
   /** How much larger or smaller the group becomes, as a factor of 1 or more. */
   readonly change: number;
 }
@@ -14,47 +15,66 @@ export interface RetouchAim {
 /** What the whole file is brought to: the middle of what counts as filled. */
 const AIM_SHARE = 0.995;
 
-/** A group is made this much larger or smaller at most: two steps of the quantiser or so, which nobody sees. */
-const MOST_CHANGE = 1.5;
+/** A group is made this much smaller at most, about three steps of quality; being better than others harms none. */
+const MOST_SHRINK = 1.5;
 
 /** A group that does not answer after so many tries is left to the others. */
-const MOST_TRIES = 8;
+const MOST_TRIES = 10;
 
 /** After so many, what lies between two answers is halved: where the size jumps, reckoning only creeps. */
-const RECKONED_TRIES = 2;
+const RECKONED_TRIES = 4;
 
 /**
- * What else counts against a group beside its change, as a logarithm: one that was not tried yet needs a first pass of its
- * own, and tells nothing of how it answers; one that was tried often is stubborn.
+ * What else counts against a group beside its change, as a logarithm: one that was not tried yet tells nothing of how it
+ * answers; one that was tried often is stubborn.
  */
 const COST_OF_A_FIRST_TRY = 0.06;
 const COST_OF_A_TRY = 0.02;
 
-/** A group answers differently only when asked for at least this much more or less. */
-const LEAST_STEP = 0.004;
+/** Logarithm of the size per step of quality, for both encoders (measured: −0.138 to −0.15), and what is believed of it. */
+const USUAL_SLOPE = -0.14;
+const SLOPES: readonly [steepest: number, flattest: number] = [-1.2, -0.04];
+
+/** Mean quantisers come out about this much above the quality that was asked for (measured: 1 to 3). */
+const QUANTISERS_ABOVE_QUALITY = 2;
+
+/** Beyond what was answered quality moves this far in one go: where the size jumps, more would make a huge group. */
+const MOST_QUALITY_STEP = 4;
+
+/** Finer than this, one quality gives the size of the other. */
+const LEAST_STEP = 0.02;
 
 /**
  * Which group of pictures fills the cap when it alone is encoded again: a small part of the work of another second pass,
- * and far more exact, since what it misses by is a small part of the file.
+ * and far more exact, since what it misses by is a small part of the file. At a constant quality the size of a group
+ * follows what is asked, also where second passes jump.
  *
  * @param stock - All versions there are.
  * @param retouches - Those encoded again, in the order they were.
+ * @param meanQuantiser - Of the pass nearest to the cap; null when the encoder did not say.
  * @returns null when every group was tried enough.
  */
-export function aimRetouch(cap: Bytes, stock: GroupStock, retouches: readonly WeighedRetouch[]): RetouchAim | null {
+export function aimRetouch(
+  cap: Bytes,
+  codec: VideoCodec,
+  stock: GroupStock,
+  retouches: readonly WeighedRetouch[],
+  meanQuantiser: number | null,
+): RetouchAim | null {
   const base = chooseBase(stock);
   const missing = cap * AIM_SHARE - stock.fixed - base.reduce((sum, group) => sum + group, 0);
+  const start = startingQuality(codec, base, retouches, meanQuantiser);
   const aims = base.flatMap((present, group) => {
     const tries = retouches.filter((retouch) => retouch.group === group);
-    const wanted = Math.max(1, present + missing);
-    const asked = askFor(clampChange(wanted, present), tries);
-    if (asked === null) return [];
-    const change = Math.abs(Math.log(wanted / Math.max(1, present)));
+    const change = Math.abs(Math.log(Math.max(1, present + missing) / present));
+    const wanted = Math.max(present / MOST_SHRINK, present + missing);
+    const quality = askFor(codec, wanted, tries, start + Math.log(wanted / present) / USUAL_SLOPE);
+    if (quality === null) return [];
     const cost = tries.length === 0 ? COST_OF_A_FIRST_TRY : COST_OF_A_TRY * (tries.length - 1);
-    return [{ group, asked, change: Math.exp(change), cost: change + cost }];
+    return [{ group, quality, change: Math.exp(change), cost: change + cost }];
   });
   const best = aims.toSorted((a, b) => a.cost - b.cost)[0];
-  return best ? { group: best.group, asked: best.asked, change: best.change } : null;
+  return best ? { group: best.group, quality: best.quality, change: best.change } : null;
 }
 
 /** Bytes of each group in the fullest file below the cap, or, where none is, in the smallest. */
@@ -62,7 +82,7 @@ function chooseBase({ groups, room }: GroupStock): number[] {
   const choice = chooseGroups(groups, room);
   return groups.map((versions, group) => {
     const source = choice?.sources[group];
-    return source ? sizeOf(versions, source) : Math.min(...versions.map((one) => one.bytes));
+    return Math.max(1, source ? sizeOf(versions, source) : Math.min(...versions.map((one) => one.bytes)));
   });
 }
 
@@ -70,28 +90,50 @@ function sizeOf(versions: readonly GroupVersion<GroupSource>[], source: GroupSou
   return versions.find((one) => one.source === source)?.bytes ?? 0;
 }
 
-function clampChange(wanted: number, present: number): number {
-  return Math.max(present / MOST_CHANGE, Math.min(present * MOST_CHANGE, wanted));
+/** The quality at which groups come out as they are: as the last retouch told, before the first as the pass was. */
+function startingQuality(
+  codec: VideoCodec,
+  base: readonly number[],
+  retouches: readonly WeighedRetouch[],
+  meanQuantiser: number | null,
+): number {
+  const told = retouches.findLast(({ bytes }) => bytes !== null);
+  if (told?.bytes) return told.quality + Math.log((base[told.group] ?? 1) / told.bytes) / USUAL_SLOPE;
+  const usual = (FINEST_SENSIBLE_QUANTISER[codec] + COARSEST_QUANTISER) / 2;
+  return meanQuantiser === null ? usual : meanQuantiser - QUANTISERS_ABOVE_QUALITY;
 }
 
 /** @returns null when the group was tried enough, or would be asked for the same again. */
-function askFor(wanted: number, tries: readonly WeighedRetouch[]): Bytes | null {
-  const answers = tries.flatMap(({ asked, bytes }) => (bytes === null ? [] : [{ asked, answered: bytes }]));
+function askFor(
+  codec: VideoCodec,
+  wanted: number,
+  tries: readonly WeighedRetouch[],
+  firstQuality: number,
+): number | null {
+  const answers = tries.flatMap(({ quality, bytes }) => (bytes === null ? [] : [{ quality, bytes }]));
   if (tries.length >= MOST_TRIES || answers.length < tries.length) return null;
-  const asked = bytes(Math.max(1, correct(wanted, answers)));
-  return tries.some((one) => Math.abs(asked / one.asked - 1) < LEAST_STEP) ? null : asked;
+  const asked = answers.length === 0 ? firstQuality : correct(wanted, answers);
+  const [finest, coarsest] = [FINEST_SENSIBLE_QUANTISER[codec], COARSEST_QUANTISER];
+  const quality = Math.round(Math.max(finest, Math.min(coarsest, asked)) * 100) / 100;
+  return tries.some((one) => Math.abs(one.quality - quality) < LEAST_STEP) ? null : quality;
 }
 
 /** By what earlier tries at the group were answered: between the two around it, or on from the nearest. */
-function correct(wanted: number, answers: readonly { readonly asked: number; readonly answered: number }[]): number {
-  const sorted = answers.toSorted((a, b) => a.answered - b.answered);
-  const below = sorted.findLast((one) => one.answered <= wanted);
-  const above = sorted.find((one) => one.answered > wanted);
-  if (below && above && above.asked > below.asked) {
-    const reckoned = Math.log(wanted / below.answered) / Math.log(above.answered / below.answered);
-    const share = answers.length > RECKONED_TRIES ? 0.5 : reckoned;
-    return below.asked * (above.asked / below.asked) ** share;
+function correct(wanted: number, answers: readonly { readonly quality: number; readonly bytes: number }[]): number {
+  const sorted = answers.toSorted((a, b) => a.bytes - b.bytes);
+  const [less, more] = [sorted.findLast((one) => one.bytes <= wanted), sorted.find((one) => one.bytes > wanted)];
+  if (less && more) {
+    const reckoned = Math.log(wanted / less.bytes) / Math.log(more.bytes / less.bytes);
+    return less.quality + (more.quality - less.quality) * (answers.length > RECKONED_TRIES ? 0.5 : reckoned);
   }
-  const nearest = below ?? above;
-  return nearest ? (nearest.asked * wanted) / nearest.answered : wanted;
+  const nearest = (less ?? more)!;
+  const step = Math.log(wanted / nearest.bytes) / slopeOf(sorted);
+  return nearest.quality + Math.max(-MOST_QUALITY_STEP, Math.min(MOST_QUALITY_STEP, step));
+}
+
+/** Of the answers furthest apart; the usual one of a single answer. */
+function slopeOf(sorted: readonly { readonly quality: number; readonly bytes: number }[]): number {
+  const [least, most] = [sorted[0]!, sorted.at(-1)!];
+  const slope = Math.log(most.bytes / least.bytes) / (most.quality - least.quality);
+  return Number.isFinite(slope) ? Math.max(SLOPES[0], Math.min(SLOPES[1], slope)) : USUAL_SLOPE;
 }

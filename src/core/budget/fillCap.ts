@@ -3,7 +3,7 @@ import { COARSEST_QUANTISER, FINEST_SENSIBLE_QUANTISER, type VideoCodec } from '
 import { aimRetouch, type RetouchAim } from './aimRetouch.ts';
 import { joinGroups, stockGroups, type GroupSource } from './joinGroups.ts';
 import { AIM_SHARE, RATE_STEP } from './splitBudget.ts';
-import { FILLED_SHARE, type WeighedPass, type WeighedRetouch } from './weighed.ts';
+import { FILLED_SHARE, nearestTo, type WeighedPass, type WeighedRetouch } from './weighed.ts';
 
 export type FillDecision =
   /** Take the pass with this index. `reason` says why no more was spent. */
@@ -12,22 +12,19 @@ export type FillDecision =
   | { readonly kind: 'join'; readonly sources: readonly GroupSource[] }
   /** Run the second pass again at this rate. */
   | { readonly kind: 'again'; readonly rate: BitsPerSecond }
-  /** Encode one group of pictures again by itself, asking for so many bytes. */
-  | { readonly kind: 'retouch'; readonly group: number; readonly asked: Bytes }
+  /** Encode one group of pictures again by itself at this constant quality. */
+  | { readonly kind: 'retouch'; readonly group: number; readonly quality: number }
   /** The encoder cannot go lower at this frame size, or no pass got under. `smallest` is the index of the nearest. */
   | { readonly kind: 'over'; readonly smallest: number; readonly reason: 'floor' | 'passes-spent' };
 
 /** Second passes at most, as a rule. */
 export const USUAL_SECOND_PASSES = 3;
 
-/** Passes that cannot be joined get one more where none of them came under the cap, or none filled it. */
-const SECOND_PASSES_UNJOINED = 4;
-
-/** A clip of a single group of pictures has nothing to be joined, but is encoded again in no time. */
-const SECOND_PASSES_OF_ONE_GROUP = 12;
+/** A clip of a frame or two, a single group of pictures, has nothing to be joined, but is encoded in no time. */
+const SECOND_PASSES_UNJOINED = 6;
 
 /** Groups encoded again by themselves, at most. */
-const MOST_RETOUCHES = 16;
+const MOST_RETOUCHES = 20;
 
 /** Where one group need not change by more than this factor, some are encoded again before the whole is. */
 const SMALL_CHANGE = 1.12;
@@ -40,17 +37,17 @@ const RETOUCHES_PER_PASS = 4;
 const LOWER_SHARE = 0.99;
 const RESCUE_SHARE = 0.985;
 
-/** Relative change of the size per relative change of the rate from which it jumps, and only halving the way helps. */
-const CLIFF_SLOPE = 2;
-
-/** With less than this under the cap the last pass makes sure of half the way instead of trying for all of it. */
-const FAR_SHORT = 0.9;
+/** A rate that was answered falls to this share of it in one go at most, and rises to so many times of it. */
+const FURTHEST: readonly [down: number, up: number] = [0.5, 4];
 
 /** Rates nearer to each other than this tell nothing about the response: single passes scatter by half a per cent. */
 const TELLING_CHANGE = 0.03;
 
-/** Only a file that is over by more than this is given up at the coarsest quantiser: a hair less may still fit. */
-const FLOOR_SLACK = 1.02;
+/**
+ * Only a file this many times over is given up at once at the coarsest quantiser: at a mean of 50.4 one was twice, at 50.9
+ * one five times as large as the smallest there was (measured on drawn noise).
+ */
+const FLOOR_SLACK = 5;
 
 /** At the limit nearly every frame sits on it: means of 12.0 to 12.1 were measured for a limit of 12. */
 const QUANTISER_SLACK = 0.5;
@@ -66,7 +63,7 @@ const ANSWERED_CHANGE = 0.005;
  * After each encode: is the cap met and filled, or what next on the same first-pass statistics?
  *
  * A first correction scales by what was missed; later ones interpolate in logarithms between the nearest passes on
- * both sides of the cap, or go on from the last two. As soon as the groups of pictures that are there can be put
+ * both sides of the cap, or go on from the nearest. As soon as the groups of pictures that are there can be put
  * together so that the cap is filled, that is done instead: an encoder whose size jumps with the rate never lands there
  * by itself. Where they cannot, but little is missing, or the passes are spent, one group is encoded again by itself to
  * be just as large as what is missing asks.
@@ -95,14 +92,15 @@ export function decideFill(
   const stock = stockGroups(cap, passes, retouches);
   const joined = joinGroups(stock);
   if (joined && joined.fileBytes >= cap * FILLED_SHARE) return { kind: 'join', sources: joined.sources };
-  const isEnough = passes.length >= mostPasses(last.groups.length, stock !== null);
-  const retouch = stock && aimRetouch(cap, stock, retouches);
+  const isEnough = passes.length >= (stock ? USUAL_SECOND_PASSES : SECOND_PASSES_UNJOINED);
+  const retouch = stock && aimRetouch(cap, codec, stock, retouches, nearestTo(cap, passes)!.meanQuantiser);
   if (retouch && isWorthwhile(retouch, isEnough, passes.length, retouches.length)) {
-    return { kind: 'retouch', group: retouch.group, asked: retouch.asked };
+    return { kind: 'retouch', group: retouch.group, quality: retouch.quality };
   }
   const single = best === null ? 0 : passes[best]!.fileBytes;
   if (!isEnough) {
-    const rate = untriedRate(correctRate(cap * chooseAim(cap, passes, single), passes), passes);
+    const aim = stock || best !== null || passes.length === 1 ? AIM_SHARE : lowerAim(passes.length);
+    const rate = untriedRate(correctRate(cap * aim, passes), passes);
     if (rate !== null) return { kind: 'again', rate };
   }
   if (joined && joined.fileBytes > single) return { kind: 'join', sources: joined.sources };
@@ -116,19 +114,8 @@ function isWorthwhile({ change }: RetouchAim, isLastResort: boolean, passes: num
   return change <= SMALL_CHANGE && retouches < passes * RETOUCHES_PER_PASS;
 }
 
-function mostPasses(groups: number, canJoin: boolean): number {
-  if (groups === 1) return SECOND_PASSES_OF_ONE_GROUP;
-  return canJoin ? USUAL_SECOND_PASSES : SECOND_PASSES_UNJOINED;
-}
-
-/** @param fullest - Bytes of the fullest file below the cap; 0 when there is none. */
-function chooseAim(cap: Bytes, passes: readonly WeighedPass[], fullest: number): number {
-  const { length } = passes.at(-1)!.groups;
-  if (length > 1) return AIM_SHARE;
-  const isLast = passes.length === mostPasses(length, false) - 1;
-  if (isLast && fullest > 0 && fullest < cap * FAR_SHORT) return Math.sqrt(fullest / cap);
-  if (fullest > 0 || passes.length === 1) return AIM_SHARE;
-  return passes.length < USUAL_SECOND_PASSES ? LOWER_SHARE : RESCUE_SHARE;
+function lowerAim(passes: number): number {
+  return passes < USUAL_SECOND_PASSES ? LOWER_SHARE : RESCUE_SHARE;
 }
 
 /**
@@ -145,14 +132,14 @@ function untriedRate(wanted: BitsPerSecond, passes: readonly WeighedPass[]): Bit
 }
 
 function correctRate(aim: number, passes: readonly WeighedPass[]): BitsPerSecond {
-  const last = passes.at(-1)!;
+  const nearest = nearestTo(aim, passes)!;
   // What is not picture stays as it is from pass to pass, so only the picture is corrected.
-  const target = Math.max(1, aim - (last.fileBytes - last.videoBytes));
+  const target = Math.max(1, aim - (nearest.fileBytes - nearest.videoBytes));
   const between = interpolateRate(target, passes);
   if (between !== null) return bitsPerSecond(between);
   const slope = responseSlope(passes);
-  const wanted = last.asked * (target / last.videoBytes) ** (1 / slope);
-  return bitsPerSecond(Math.max(1000, Math.min(wanted, last.asked * 4)));
+  const wanted = nearest.asked * (target / nearest.videoBytes) ** (1 / slope);
+  return bitsPerSecond(Math.max(RATE_STEP, nearest.asked * FURTHEST[0], Math.min(wanted, nearest.asked * FURTHEST[1])));
 }
 
 /**
@@ -167,10 +154,7 @@ function interpolateRate(target: number, passes: readonly WeighedPass[]): number
   const held = 0.5 ** (side.count - 1);
   const up = Math.log(target / below.videoBytes) * (side.isAbove ? held : 1);
   const down = Math.log(above.videoBytes / target) * (side.isAbove ? 1 : held);
-  const span = Math.log(above.asked / below.asked);
-  const slope = Math.log(above.videoBytes / below.videoBytes) / span;
-  const isCliff = below.groups.length === 1 && slope > CLIFF_SLOPE;
-  return below.asked * Math.exp(span * (isCliff ? 0.5 : up / (up + down)));
+  return below.asked * (above.asked / below.asked) ** (up / (up + down));
 }
 
 /**
@@ -203,8 +187,8 @@ function responseSlope(passes: readonly WeighedPass[]): number {
   const [least, most] = [sorted[0], sorted.at(-1)];
   if (!least || !most || most.asked < least.asked * (1 + TELLING_CHANGE)) return 1;
   const slope = Math.log(most.videoBytes / least.videoBytes) / Math.log(most.asked / least.asked);
-  // Near the floor the encoder barely answers; trusting such a slope would ask for absurd rates.
-  return Number.isFinite(slope) ? Math.min(2, Math.max(0.35, slope)) : 1;
+  // Near the floor the encoder barely answers, until it does.
+  return Number.isFinite(slope) ? Math.min(2, Math.max(0.1, slope)) : 1;
 }
 
 function isSaturated(codec: VideoCodec, last: WeighedPass, passes: readonly WeighedPass[]): boolean {
@@ -212,18 +196,26 @@ function isSaturated(codec: VideoCodec, last: WeighedPass, passes: readonly Weig
   if (last.meanQuantiser !== null && last.meanQuantiser <= limit) return true;
   // Far from its limit the encoder still has bits to spend: an answer that went the wrong way is scatter.
   if (last.meanQuantiser !== null && last.meanQuantiser > limit + NEAR_LIMIT) return false;
-  const before = passes.at(-2);
-  if (!before || last.asked < before.asked * (1 + ASKED_CHANGE)) return false;
-  return last.videoBytes < before.videoBytes * (1 + ANSWERED_CHANGE);
+  return hasNoAnswer(last, passes, (asked, before) => asked >= before * (1 + ASKED_CHANGE));
 }
 
 function isAtFloor(cap: Bytes, last: WeighedPass, passes: readonly WeighedPass[]): boolean {
   const isCoarsest = last.meanQuantiser !== null && last.meanQuantiser >= COARSEST_QUANTISER - 1;
   if (isCoarsest && last.fileBytes > cap * FLOOR_SLACK) return true;
   if (last.meanQuantiser !== null && last.meanQuantiser < COARSEST_QUANTISER - NEAR_LIMIT) return false;
-  const before = passes.at(-2);
-  if (!before || last.asked > before.asked * (1 - ASKED_CHANGE)) return false;
-  return last.videoBytes > before.videoBytes * (1 - ANSWERED_CHANGE);
+  return hasNoAnswer(last, passes, (asked, before) => asked <= before * (1 - ASKED_CHANGE));
+}
+
+/** Whether the last pass, asked for clearly more or less than any before it, came to the same size as the one before. */
+function hasNoAnswer(
+  last: WeighedPass,
+  passes: readonly WeighedPass[],
+  isClearly: (asked: number, before: number) => boolean,
+): boolean {
+  const earlier = passes.slice(0, -1);
+  const before = earlier.at(-1);
+  if (!before || !earlier.every((pass) => isClearly(last.asked, pass.asked))) return false;
+  return Math.abs(last.videoBytes / before.videoBytes - 1) < ANSWERED_CHANGE;
 }
 
 /**

@@ -22,8 +22,8 @@ export interface GroupStock {
 const JOINABLE_SPAN = 0.1;
 const JOINABLE_QUANTISERS = 1.5;
 
-/** A group encoded again may be this much smaller or larger than any pass made it, and still looks like its neighbours. */
-const JOINABLE_RETOUCH = 1.6;
+/** A group encoded again may be this much smaller than any pass made it, and not yet look worse than its neighbours. */
+const JOINABLE_SHRINK = 1.6;
 
 /** A joined file's tables may be this much longer than those of its passes; it is weighed again all the same. */
 const JOIN_SLACK_BYTES = 256;
@@ -50,10 +50,10 @@ export function stockGroups(
   const groups = nearest.groups.map((_, group) => {
     const ofPasses = near.map(({ pass, index }) => version('pass', index, pass.groups[group] ?? 0));
     const sizes = ofPasses.map((one) => one.bytes);
-    const [least, most] = [Math.min(...sizes) / JOINABLE_RETOUCH, Math.max(...sizes) * JOINABLE_RETOUCH];
+    const least = Math.min(...sizes) / JOINABLE_SHRINK;
     const again = retouches.flatMap((retouch, index) => {
       const size = retouch.group === group ? retouch.bytes : null;
-      return size !== null && size >= least && size <= most ? [version('retouch', index, size)] : [];
+      return size !== null && size >= least ? [version('retouch', index, size)] : [];
     });
     return [...ofPasses, ...again];
   });

@@ -17,9 +17,9 @@ export interface WeighedPass {
 /** One group of pictures that was encoded again by itself, weighed. */
 export interface WeighedRetouch {
   readonly group: number;
-  /** What the encoder was asked for, as bytes of the group. */
-  readonly asked: Bytes;
-  /** null where it cannot stand in a file with the passes: other encoder settings, or a rate no encoder takes. */
+  /** The constant quality it was asked at. */
+  readonly quality: number;
+  /** null where it cannot stand in a file with the passes, as its settings came out otherwise. */
   readonly bytes: Bytes | null;
 }
 
@@ -27,6 +27,6 @@ export interface WeighedRetouch {
 export const FILLED_SHARE = 0.99;
 
 /** The pass whose file is nearest to the cap, on either side; undefined when there is none. */
-export function nearestTo(cap: Bytes, passes: readonly WeighedPass[]): WeighedPass | undefined {
+export function nearestTo(cap: number, passes: readonly WeighedPass[]): WeighedPass | undefined {
   return passes.toSorted((a, b) => Math.abs(a.fileBytes - cap) - Math.abs(b.fileBytes - cap))[0];
 }

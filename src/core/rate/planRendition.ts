@@ -12,7 +12,15 @@ import { planBudget } from './planBudget.ts';
 import { planPicture } from './planPicture.ts';
 import type { PlanProblem } from './planProblem.ts';
 import { budgetCopy, findCopyMisfits, planCopy } from './planCopy.ts';
-import { encodedSound, encodedVideo, isCopied, renditionSize, type EncodedSound, type Recipe } from './recipe.ts';
+import {
+  encodedSound,
+  encodedVideo,
+  isCopied,
+  renditionSize,
+  type EncodedSound,
+  type RateChoice,
+  type Recipe,
+} from './recipe.ts';
 import type { Sounding } from './sounding.ts';
 
 export interface PlanRequest {
@@ -56,8 +64,7 @@ export function planRendition(request: PlanRequest): PlanOutcome {
     return { ok: false, problems: [tooSmall(encoded)] };
   }
   const keyframeInterval =
-    copied?.video.keyframeInterval ??
-    (picture ? Math.max(1, Math.round(toNumber(picture.frameRate) * KEYFRAME_SECONDS)) : 1);
+    copied?.video.keyframeInterval ?? (picture ? chooseKeyframeInterval(picture, wanted.video?.rate) : 1);
   const container = (payload: number): Bytes =>
     foreseeMp4ContainerBytes({
       video: picture && codec ? { codec, frames: picture.frameCount, rate: picture.frameRate } : null,
@@ -94,6 +101,14 @@ export function planRendition(request: PlanRequest): PlanOutcome {
     budget: outcome.budget,
   };
   return { ok: true, plan: { ...plan, advisories: advise(facts, recipe, plan, request.sounding) } };
+}
+
+/** A size is filled group of pictures by group, and one alone leaves nothing to choose from. */
+const LEAST_GROUPS_OF_A_SIZE = 3;
+
+function chooseKeyframeInterval({ frameRate, frameCount }: PicturePlan, rate: RateChoice | undefined): number {
+  const usual = Math.max(1, Math.round(toNumber(frameRate) * KEYFRAME_SECONDS));
+  return rate?.mode === 'size' ? Math.min(usual, Math.ceil(frameCount / LEAST_GROUPS_OF_A_SIZE)) : usual;
 }
 
 interface Span {

@@ -29,7 +29,7 @@ function after(args: readonly string[], option: string): string | undefined {
 }
 
 const RUNS: readonly PictureRun[] = [
-  { kind: 'quality', value: 23 },
+  { kind: 'quality', value: 23, fill: null },
   { kind: 'average', rate: RATE },
   { kind: 'analysis', rate: RATE, fill: { level: '3.1' } },
   { kind: 'second', rate: RATE, fill: { level: '3.1' } },
@@ -104,10 +104,22 @@ describe('a picture run', () => {
     );
   });
 
+  it('gives a group encoded again the headers of the passes it stands beside', () => {
+    const again = { kind: 'quality', value: 31.5, fill: { level: '3.1' } } as const;
+    const h264 = pictureArguments(pictureOf(), videoOf('h264'), again, FILES);
+    expect([after(h264, '-crf'), after(h264, '-level:v'), after(h264, '-x264-params')]).toEqual([
+      '31.5',
+      '3.1',
+      'stitchable=1',
+    ]);
+    const hevc = pictureArguments(pictureOf(), videoOf('hevc'), again, FILES);
+    expect(after(hevc, '-x265-params')).toMatch(/open-gop=0:level-idc=3.1:high-tier=0/);
+  });
+
   it('states the level of a size target, which encoders would choose by the rate', () => {
     expect(after(pictureArguments(pictureOf(), videoOf('h264'), RUNS[3]!, FILES), '-level:v')).toBe('3.1');
     expect(after(pictureArguments(pictureOf(), videoOf('hevc'), RUNS[3]!, FILES), '-x265-params')).toContain(
-      'level-idc=3.1',
+      'level-idc=3.1:high-tier=0',
     );
   });
 

@@ -35,13 +35,13 @@ export const PLAIN_FILE: readonly string[] = [
 
 /** What one run of the picture's encoder does. */
 export type PictureRun =
-  | { readonly kind: 'quality'; readonly value: number }
+  | { readonly kind: 'quality'; readonly value: number; readonly fill: FillSettings | null }
   | { readonly kind: 'average'; readonly rate: BitsPerSecond }
   | { readonly kind: 'analysis'; readonly rate: BitsPerSecond; readonly fill: FillSettings | null }
   | { readonly kind: 'second'; readonly rate: BitsPerSecond; readonly fill: FillSettings | null };
 
 /**
- * What the passes of a size target share: they spend nothing beyond the finest sensible quality, and their headers say
+ * What all encodes for a size target share: they spend nothing beyond the finest sensible quality, and their headers say
  * the same whatever their rate and content, so that groups of pictures can be joined.
  */
 export interface FillSettings {
@@ -130,7 +130,7 @@ function encoderArguments(video: VideoEncodePlan, run: PictureRun): string[] {
 function h264Rate(run: PictureRun): string[] {
   switch (run.kind) {
     case 'quality':
-      return ['-crf', String(run.value)];
+      return ['-crf', String(run.value), ...(run.fill ? h264Fill(run.fill) : [])];
     case 'average':
       return ['-b:v', String(run.rate)];
     case 'analysis':
@@ -159,8 +159,8 @@ function hevcRate(run: PictureRun): string[] {
   const rate = run.kind === 'quality' ? ['-crf', String(run.value)] : ['-b:v', String(run.rate)];
   if (run.kind === 'analysis' || run.kind === 'second') {
     settings.push(`pass=${run.kind === 'analysis' ? 1 : 2}`, `stats=${STATISTICS}`);
-    if (run.fill) settings.push(...hevcFill(run.fill));
   }
+  if (run.kind !== 'average' && run.fill) settings.push(...hevcFill(run.fill));
   return [...rate, '-x265-params', settings.join(':')];
 }
 
@@ -170,5 +170,5 @@ function h264Fill({ level }: FillSettings): string[] {
 
 /** Closed groups of pictures can be joined with those of another pass; they cost 0.2 % (measured). */
 function hevcFill({ level }: FillSettings): string[] {
-  return [`qpmin=${FINEST_SENSIBLE_QUANTISER.hevc}`, 'open-gop=0', `level-idc=${level}`];
+  return [`qpmin=${FINEST_SENSIBLE_QUANTISER.hevc}`, 'open-gop=0', `level-idc=${level}`, 'high-tier=0'];
 }

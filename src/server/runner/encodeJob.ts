@@ -46,13 +46,8 @@ export interface FrameSpan {
 export interface PictureEncoder {
   analyse(rate: BitsPerSecond, fill: FillSettings | null): Promise<void>;
   encode(stage: 'encode' | 'correction', run: PictureRun, part: number): Promise<number | null>;
-  /**
-   * Encodes some frames by themselves in two passes and without sound, to be joined with passes of the same settings.
-   *
-   * @param output - A new file; its folder keeps the statistics of these frames.
-   * @param isFirst - False where they were encoded into that folder before: the first pass is there already.
-   */
-  encodeSpan(span: FrameSpan, rate: BitsPerSecond, fill: FillSettings, output: string, isFirst: boolean): Promise<void>;
+  /** Encodes some frames by themselves at a constant quality, without sound, to be joined with passes so filled. */
+  encodeSpan(span: FrameSpan, quality: number, fill: FillSettings, output: string): Promise<void>;
 }
 
 /** What the engine is given for a run of this job. */

@@ -32,7 +32,7 @@ export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
   const { rate } = plan.video;
   switch (rate.kind) {
     case 'quality':
-      await picture.encode('encode', { kind: 'quality', value: rate.value }, 0);
+      await picture.encode('encode', { kind: 'quality', value: rate.value, fill: null }, 0);
       return { file: job.temporary(0), fill: null };
     case 'average': {
       if (rate.passes === 2) await picture.analyse(rate.rate, null);
@@ -76,9 +76,8 @@ function createPictureEncoder(
     what: PictureRun,
     files: { sound: string | null; output: string | null },
     frames = picture,
-    workingFolder = job.workingFolder,
   ) => {
-    const options = { ...optionsOf(job, job.enter(stage, frames.frameCount)), workingFolder };
+    const options = optionsOf(job, job.enter(stage, frames.frameCount));
     return job.engine.encodePicture(frames, video, what, { source: job.source, ...files }, options);
   };
   return {
@@ -86,13 +85,9 @@ function createPictureEncoder(
       await run('analysis', { kind: 'analysis', rate, fill }, { sound: null, output: null });
     },
     encode: async (stage, what, part) => (await run(stage, what, { sound, output: job.temporary(part) })).meanQuantiser,
-    encodeSpan: async (span, rate, fill, output, isFirst) => {
+    encodeSpan: async (span, value, fill, output) => {
       const frames = planSpan(job, picture, span);
-      const folder = path.dirname(output);
-      const pass = async (kind: 'analysis' | 'second', file: string | null) =>
-        run('retouch', { kind, rate, fill }, { sound: null, output: file }, frames, folder);
-      if (isFirst) await pass('analysis', null);
-      await pass('second', output);
+      await run('retouch', { kind: 'quality', value, fill }, { sound: null, output }, frames);
     },
   };
 }

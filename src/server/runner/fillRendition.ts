@@ -63,7 +63,7 @@ export async function fillRendition(
         await runPass(next.rate);
         break;
       case 'retouch':
-        await retoucher.encode(next.group, next.asked, reference!);
+        await retoucher.encode(next.group, next.quality, reference!);
         break;
       case 'over': {
         const { fileBytes, videoBytes } = passes[next.smallest]!;

@@ -3,13 +3,12 @@ import type { GroupSource } from '../../core/budget/joinGroups.ts';
 import { suggestFrameSize } from '../../core/budget/suggestFrameSize.ts';
 import type { WeighedPass, WeighedRetouch } from '../../core/budget/weighed.ts';
 import type { PicturePlan } from '../../core/rate/encodePlan.ts';
-import type { BitsPerSecond, Bytes } from '../../core/units.ts';
+import type { Bytes } from '../../core/units.ts';
 import type { FrameSpan } from './encodeJob.ts';
 import { RenditionFailure } from './failure.ts';
 
-/** A group of pictures encoded again, with where it lies and the rate it was asked at. */
+/** A group of pictures encoded again, with where it lies. */
 export interface Retouch extends WeighedRetouch {
-  readonly rate: BitsPerSecond;
   readonly span: FrameSpan;
 }
 
@@ -62,10 +61,10 @@ export function viewFill(
       bytes: pass.fileBytes,
       meanQuantiser: pass.meanQuantiser,
     })),
-    retouches: retouches.map(({ span, rate, bytes }, index) => ({
+    retouches: retouches.map(({ span, quality, bytes }, index) => ({
       inFrame: span.first,
       outFrame: span.first + span.count - 1,
-      kbps: rate / 1000,
+      quality,
       bytes,
       isUsed: used.has(index),
     })),

@@ -99,7 +99,7 @@ function FillTable({ fill }: { readonly fill: FillView }) {
                   <Tick aria-label="stands in the file" size={15} className="text-measured ml-1 inline" />
                 )}
               </td>
-              <td className="px-4 text-right">{again.kbps.toFixed(0)} kb/s</td>
+              <td className="px-4 text-right">quality {again.quality.toFixed(2)}</td>
               <td className="text-right">{again.bytes === null ? 'no use' : formatExactBytes(again.bytes)}</td>
               <td className="pl-4 text-right">
                 {again.bytes !== null && `${((100 * again.bytes) / fill.cap).toFixed(2)} %`}
