@@ -68,7 +68,7 @@ describe('a size to fill', () => {
   });
 
   it('below what the encoder reaches is failed with what would fit, and leaves nothing', async () => {
-    const rendition = await order({ recipe: recipe({ mode: 'size', bytes: 15_000 }, { audio: null }) });
+    const rendition = await order({ recipe: recipe({ mode: 'size', bytes: 10_000 }, { audio: null }) });
     const failed = await server.waitFor(rendition.id);
     expect(failed).toMatchObject({ state: 'failed', problem: { code: 'cap-below-floor' }, hasFile: false });
     expect(failed.problem?.message).toMatch(/smallest file at 640 × 360 was [\d,]+ bytes/);

@@ -66,12 +66,12 @@ describe('filling a cap', () => {
 
   it('says so when the encoder is at its coarsest and still over', () => {
     const outcome = decideFill(CAP, 'h264', [pass(50_000, 60_000_000, 51)], []);
-    expect(outcome).toEqual({ kind: 'over', smallest: 0, reason: 'floor' });
+    expect(outcome).toEqual({ kind: 'over', reason: 'floor' });
   });
 
   it('sees a floor without quantisers when asking for less changes nothing', () => {
     const passes = [pass(100_000, 12_000_000, null), pass(70_000, 11_990_000, null)];
-    expect(decideFill(CAP, 'h264', passes, [])).toMatchObject({ kind: 'over', reason: 'floor', smallest: 1 });
+    expect(decideFill(CAP, 'h264', passes, [])).toMatchObject({ kind: 'over', reason: 'floor' });
   });
 
   it('tries on, lower, when three passes were over that cannot be joined, and then says so', () => {
@@ -80,7 +80,7 @@ describe('filling a cap', () => {
     expect(decision).toMatchObject({ kind: 'again' });
     if (decision.kind === 'again') expect(decision.rate).toBeLessThan(2.95e6);
     const six = [...three, pass(2.8e6, 9_615_000), pass(2.7e6, 9_612_000), pass(2.6e6, 9_611_000)];
-    expect(decideFill(CAP, 'h264', six, [])).toMatchObject({ kind: 'over', smallest: 5 });
+    expect(decideFill(CAP, 'h264', six, [])).toMatchObject({ kind: 'over', reason: 'passes-spent' });
   });
 
   it('spends a fourth pass between the nearest on both sides when three left the cap unfilled', () => {
@@ -124,7 +124,7 @@ describe('filling a cap', () => {
     const coarse = (asked: number, file: number) => ({ ...pass(asked, file - 150_000, 50.9), fileBytes: bytes(file) });
     expect(decideFill(CAP, 'h264', [coarse(0.4e6, CAP * 1.3)], []).kind).toBe('again');
     const floor = [coarse(0.4e6, CAP * 1.3), coarse(0.3e6, CAP * 1.299)];
-    expect(decideFill(CAP, 'h264', floor, [])).toMatchObject({ kind: 'over', reason: 'floor', smallest: 1 });
+    expect(decideFill(CAP, 'h264', floor, [])).toMatchObject({ kind: 'over', reason: 'floor' });
   });
 
   it('keeps the fullest fitting pass when the last one is over', () => {

@@ -14,8 +14,8 @@ export type FillDecision =
   | { readonly kind: 'again'; readonly rate: BitsPerSecond }
   /** Encode one group of pictures again by itself at this constant quality. */
   | { readonly kind: 'retouch'; readonly group: number; readonly quality: number }
-  /** The encoder cannot go lower at this frame size, or no pass got under. `smallest` is the index of the nearest. */
-  | { readonly kind: 'over'; readonly smallest: number; readonly reason: 'floor' | 'passes-spent' };
+  /** The encoder cannot go lower at this frame size, or no pass got under. */
+  | { readonly kind: 'over'; readonly reason: 'floor' | 'passes-spent' };
 
 /** Second passes at most, as a rule. */
 export const USUAL_SECOND_PASSES = 3;
@@ -87,7 +87,7 @@ export function decideFill(
     return { kind: 'take', index: best, reason: 'saturated' };
   }
   if (last.fileBytes > cap && isAtFloor(cap, last, passes)) {
-    return { kind: 'over', smallest: smallest(passes), reason: 'floor' };
+    return { kind: 'over', reason: 'floor' };
   }
   const stock = stockGroups(cap, passes, retouches);
   const joined = joinGroups(stock);
@@ -105,7 +105,7 @@ export function decideFill(
   }
   if (joined && joined.fileBytes > single) return { kind: 'join', sources: joined.sources };
   if (best !== null) return { kind: 'take', index: best, reason: 'passes-spent' };
-  return { kind: 'over', smallest: smallest(passes), reason: 'passes-spent' };
+  return { kind: 'over', reason: 'passes-spent' };
 }
 
 /** @param isLastResort - No other pass may follow. */
@@ -229,8 +229,4 @@ function fullestBelow(cap: Bytes, passes: readonly WeighedPass[]): number | null
     if (pass.fileBytes <= cap && (best === null || pass.fileBytes > passes[best]!.fileBytes)) best = index;
   });
   return best;
-}
-
-function smallest(passes: readonly WeighedPass[]): number {
-  return passes.reduce((least, pass, index) => (pass.fileBytes < passes[least]!.fileBytes ? index : least), 0);
 }

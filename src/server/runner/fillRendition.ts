@@ -13,7 +13,7 @@ import { isEngineError } from '../../engine/engineError.ts';
 import { areAlike, type GroupListing } from '../../engine/parsing/groups.ts';
 import { readLeastRate } from '../../engine/parsing/readFailure.ts';
 import { optionsOf, type EncodedSound, type EncodeJob, type Encoded, type PictureEncoder } from './encodeJob.ts';
-import { overCap, viewFill, type Filling } from './filling.ts';
+import { overCap, viewFill, type Filling, type Smallest } from './filling.ts';
 import { createRetoucher } from './retoucher.ts';
 
 /** Second passes on the same first-pass statistics until the cap is met from below and filled. */
@@ -45,6 +45,7 @@ export async function fillRendition(
     const meanQuantiser = await encoder.encode(stage, run, part).catch((error: unknown) => {
       const least = isEngineError(error) ? readLeastRate(error.stderrTail) : null;
       if (least === null) throw error;
+      if (passes.length > 0) throw overCap(filling, smallestOf(passes));
       const smallest = bytesAtRate(least, job.plan.durationSeconds);
       throw overCap(filling, { file: bytes(fixed + smallest), video: smallest, isReached: false });
     });
@@ -65,10 +66,8 @@ export async function fillRendition(
       case 'retouch':
         await retoucher.encode(next.group, next.quality, reference!);
         break;
-      case 'over': {
-        const { fileBytes, videoBytes } = passes[next.smallest]!;
-        throw overCap(filling, { file: fileBytes, video: videoBytes, isReached: true });
-      }
+      case 'over':
+        throw overCap(filling, smallestOf(passes));
       case 'take':
         await dropOthers(job, passes, next.index);
         return { file: job.temporary(next.index), fill: viewFill(filling, next.reason, null) };
@@ -89,6 +88,11 @@ const PEAK = 2;
 
 function levelOf({ size, frameRate }: PicturePlan, { codec, effort }: VideoEncodePlan, rate: BitsPerSecond): string {
   return leastLevel(codec, size, frameRate, bitsPerSecond(rate * PEAK), HELD_FRAMES[effort]);
+}
+
+function smallestOf(passes: readonly WeighedPass[]): Smallest {
+  const { fileBytes, videoBytes } = passes.toSorted((a, b) => a.fileBytes - b.fileBytes)[0]!;
+  return { file: fileBytes, video: videoBytes, isReached: true };
 }
 
 async function weigh(file: string): Promise<Bytes> {
