@@ -2,7 +2,7 @@ import { COARSEST_QUANTISER, FINEST_SENSIBLE_QUANTISER, type VideoCodec } from '
 import type { Bytes } from '../units.ts';
 import { chooseGroups, type GroupVersion } from './chooseGroups.ts';
 import type { GroupSource, GroupStock } from './joinGroups.ts';
-import type { WeighedRetouch } from './weighed.ts';
+import { USUAL_SHARE, type WeighedRetouch } from './weighed.ts';
 
 /** Which group of pictures to encode again by itself, and at which constant quality. */
 export interface RetouchAim {
@@ -11,9 +11,6 @@ export interface RetouchAim {
   /** How much larger or smaller the group becomes, as a factor of 1 or more. */
   readonly change: number;
 }
-
-/** What the whole file is brought to: the middle of what counts as filled. */
-const AIM_SHARE = 0.995;
 
 /** A group is made this much smaller at most, about three steps of quality; being better than others harms none. */
 const MOST_SHRINK = 1.5;
@@ -62,7 +59,7 @@ export function aimRetouch(
   meanQuantiser: number | null,
 ): RetouchAim | null {
   const base = chooseBase(stock);
-  const missing = cap * AIM_SHARE - stock.fixed - base.reduce((sum, group) => sum + group, 0);
+  const missing = cap * USUAL_SHARE - stock.fixed - base.reduce((sum, group) => sum + group, 0);
   const start = startingQuality(codec, base, retouches, meanQuantiser);
   const aims = base.flatMap((present, group) => {
     const tries = retouches.filter((retouch) => retouch.group === group);

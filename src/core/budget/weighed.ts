@@ -26,6 +26,9 @@ export interface WeighedRetouch {
 /** Filled from this share of the cap upward. */
 export const FILLED_SHARE = 0.99;
 
+/** What a filled file comes to as a rule, as a share of the cap: the middle of what counts as filled. */
+export const USUAL_SHARE = 0.995;
+
 /** The pass whose file is nearest to the cap, on either side; undefined when there is none. */
 export function nearestTo(cap: number, passes: readonly WeighedPass[]): WeighedPass | undefined {
   return passes.toSorted((a, b) => Math.abs(a.fileBytes - cap) - Math.abs(b.fileBytes - cap))[0];

@@ -1,5 +1,6 @@
 import { estimateAround, bytesAtRate, type Estimate } from '../budget/projections.ts';
 import { aimedVideoRate, splitBudget } from '../budget/splitBudget.ts';
+import { FILLED_SHARE, USUAL_SHARE } from '../budget/weighed.ts';
 import type { FrameSize } from '../geometry/frameSize.ts';
 import { bitsPerSecond, bytes, type BitsPerSecond, type Bytes } from '../units.ts';
 import type { PlannedBudget, VideoEncodePlan } from './encodePlan.ts';
@@ -123,7 +124,7 @@ function planFill(request: BudgetRequest, cap: Bytes): BudgetOutcome {
   const isSaturated = saturation !== null && rate > saturation * (1 + SOUNDING_ERROR.above);
   const video = isSaturated
     ? bytesAtRate(saturation, request.durationSeconds)
-    : bytes((rate * request.durationSeconds) / 8);
+    : bytes(Math.max(0, cap * USUAL_SHARE - split.audio - container));
   const likely = bytes(video + split.audio + container);
   const expected = isSaturated
     ? {
@@ -131,7 +132,7 @@ function planFill(request: BudgetRequest, cap: Bytes): BudgetOutcome {
         likely,
         high: bytes(Math.min(cap, likely * (1 + SOUNDING_ERROR.above))),
       }
-    : { low: bytes(cap * 0.99), likely, high: cap };
+    : { low: bytes(cap * FILLED_SHARE), likely, high: cap };
   return {
     ok: true,
     rate: { kind: 'fill', cap, rate },
