@@ -80,12 +80,10 @@ function pictureGraph(picture: NonNullable<AnalysisRequest['picture']>, stretch:
     { matrix, range: 'limited' },
     { matrix: 'bt470bg', range: 'full' },
   );
+  const frames = `trim=end_frame=${leadFrames + stretch.frameCount}`;
+  const opened = [...skipFilters(stretch.opening), frames, exactTiming(picture.frameRate)];
   return [
-    `[0:${picture.streamIndex}]${skipFilters(stretch.opening)
-      .map((filter) => `${filter},`)
-      .join(
-        '',
-      )}trim=end_frame=${leadFrames + stretch.frameCount},${exactTiming(picture.frameRate)},split=3[all][close][rows]`,
+    `[0:${picture.streamIndex}]${opened.join(',')},split=3[all][close][rows]`,
     `[all]scale=w=${GAUGE_WIDTH}:h=${evenHeight(picture.size, GAUGE_WIDTH)}:flags=fast_bilinear:in_range=${picture.range === 'full' ? 'pc' : 'tv'}:out_range=tv,format=yuv420p,split=3[gauge][glance][small]`,
     `[gauge]${afterLead}null[gauged]`,
     `[glance]scale=w=${GLANCE_WIDTH}:h=${evenHeight(picture.size, GLANCE_WIDTH)}:flags=fast_bilinear,blackframe=amount=0:threshold=${BLACK_LUMA},scdet=t=100,metadata@frame=print,nullsink`,
