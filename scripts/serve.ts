@@ -5,6 +5,7 @@ import next from 'next';
 import { seedDemonstration } from '../src/demo/seedDemonstration.ts';
 import { startApplication, type Application } from '../src/server/application.ts';
 import { resolveConfig } from '../src/server/config.ts';
+import { createRequestGate } from '../src/server/guard/requestGate.ts';
 import { holdApplication } from '../src/server/theApplication.ts';
 
 /** Open event streams would hold the server up for ever. */
@@ -39,7 +40,7 @@ async function serve(): Promise<void> {
   const handle = app.getRequestHandler();
   const listening = createServer(
     { keepAliveTimeout: KEEP_OPEN_MS },
-    (request, response) => void handle(request, response),
+    createRequestGate(config, (request, response) => void handle(request, response)),
   );
   server = listening;
   await new Promise<void>((resolve, reject) => listening.once('error', reject).listen(port, host, resolve));

@@ -95,6 +95,8 @@ async function encodeByHand(app: Application, programme: ProgrammeView, plan: Re
   return (performance.now() - began) / 1000;
 }
 
+const asker = new AbortController().signal;
+
 export async function benchFrames(app: Application, programmes: ProgrammeView[]): Promise<void> {
   console.log('\nAn exact frame pair, master and result at the master’s size');
   for (const programme of programmes) {
@@ -105,8 +107,8 @@ export async function benchFrames(app: Application, programmes: ProgrammeView[])
       for (const kind of ['cold', 'warm'] as const) {
         const began = performance.now();
         await Promise.all([
-          app.stills.ofProgramme(programme.id, frame, null),
-          app.stills.ofRendition(rendition.id, frame),
+          app.stills.ofProgramme(programme.id, frame, null, asker),
+          app.stills.ofRendition(rendition.id, frame, asker),
         ]);
         times[kind].push(performance.now() - began);
       }
@@ -126,7 +128,8 @@ export async function benchSoundings(app: Application, programmes: ProgrammeView
       const size = programme.video && fitFrameSize(programme, programme.video.pixelAspect, recipe.picture.fit);
       if (!size) continue;
       const began = performance.now();
-      while (!(await app.soundings.ask(programme.id, codec, size, AS_IT_IS))) await pause();
+      const wanted = { codec, ...size, ...AS_IT_IS, portion: null };
+      while (!('points' in (await app.soundings.ask(programme.id, wanted)))) await pause();
       const sounded = performance.now() - began;
       const rendition = await render(app, programme, { ...recipe, audio: null });
       const expected = rendition.plan.budget.expected;

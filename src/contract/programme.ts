@@ -2,7 +2,7 @@ import { array, boolean, string } from 'yup';
 import { fault, strictObject } from './strictObject.ts';
 
 /** Paths that can be pasted at once. */
-const MOST_PATHS = 10_000;
+export const MOST_PATHS = 10_000;
 
 /** What a programme is taken in with. */
 export const programmeRequestSchema = strictObject({

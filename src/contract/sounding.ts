@@ -1,6 +1,7 @@
 import { number, string } from 'yup';
 import { VIDEO_CODECS, type VideoCodec } from '../core/codec/tables.ts';
 import type { Preparation } from '../core/geometry/preparation.ts';
+import type { Portion } from '../core/programme/facts.ts';
 import { cropSchema, deinterlaceSchema } from './recipe.ts';
 import { fault, strictObject } from './strictObject.ts';
 
@@ -10,8 +11,10 @@ const side = number()
   .min(32, fault('at least 32 pixels'))
   .max(8192, fault('at most 8192 pixels'));
 
+const frame = number().integer(fault('a whole frame number')).min(0, fault('a frame number of 0 or more'));
+
 /** What a sounding is asked for. */
-export const soundingQuerySchema = strictObject({
+export const soundingRequestSchema = strictObject({
   codec: string()
     .required(fault(`one of ${VIDEO_CODECS.join(', ')}`))
     .oneOf(VIDEO_CODECS, fault(`one of ${VIDEO_CODECS.join(', ')}`)),
@@ -19,10 +22,25 @@ export const soundingQuerySchema = strictObject({
   height: side,
   deinterlace: deinterlaceSchema.default(null),
   crop: cropSchema.default(null),
-}).required();
+  portion: strictObject({
+    inFrame: frame.required(fault('a frame number')),
+    outFrame: frame.required(fault('a frame number')),
+  })
+    .nullable()
+    .default(null),
+}).required(fault('what is to be sounded'));
 
-export interface SoundingQuery extends Preparation {
+export interface SoundingRequest extends Preparation {
   readonly codec: VideoCodec;
   readonly width: number;
   readonly height: number;
+  /** null takes the whole programme. */
+  readonly portion: Portion | null;
+}
+
+/** Where a sounding that is not there yet stands. */
+export interface SoundingStanding {
+  readonly state: 'not-measured' | 'waiting' | 'measuring';
+  /** Measurements that come before it. */
+  readonly ahead: number;
 }

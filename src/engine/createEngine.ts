@@ -14,13 +14,14 @@ import { standInArguments, type StandInRequest } from './arguments/standIn.ts';
 import { rawFrameArguments, stillArguments, type StillRequest } from './arguments/still.ts';
 import type { Engine, EngineReport, Inspection, JoinRequest, Probed, RunOptions } from './engine.ts';
 import { EngineError, isEngineError } from './engineError.ts';
+import { parseGauge } from './parsing/gauge.ts';
 import { createGroupReader, type GroupListing } from './parsing/groups.ts';
 import { createInspectionReader } from './parsing/inspection.ts';
 import type { PacketTally } from './parsing/packets.ts';
 import { createAnalysisReader } from './parsing/analysis.ts';
-import { findVideoStream, parseProbe } from './parsing/probe.ts';
+import { claimsPicture, findVideoStream, parseProbe } from './parsing/probe.ts';
 import type { ProbeReport } from './parsing/report.ts';
-import { createProgressReader } from './parsing/progress.ts';
+import { createAdvanceWatch, createProgressReader } from './parsing/progress.ts';
 import { parseQualityLogs } from './parsing/qualityLogs.ts';
 import { parseMeanQuantiser } from './parsing/quantiser.ts';
 import { explainEncodeFailure, explainReadFailure } from './parsing/readFailure.ts';
@@ -58,11 +59,11 @@ export function createEngine(paths: EnginePaths): Engine {
     listGroups: (file, signal) => listGroups(paths, file, signal),
     joinGroups: (request, options) => joinGroups(paths, request, options),
     gauge: async (picture, request, source, options) => {
-      await encode(paths, gaugeArguments(picture, request, source), { ...options, isGentle: true });
+      await encode(paths, gaugeArguments(picture, request, source), options);
       const files = gaugeFiles(request).map((name) => path.join(options.workingFolder, name));
-      const sizes = await Promise.all(files.map(async (file) => (await stat(file)).size));
+      const lists = await Promise.all(files.map((file) => readFile(file, 'utf8')));
       await Promise.all(files.map((file) => rm(file)));
-      return sizes;
+      return lists.map(parseGauge);
     },
     analyse: (request, options) => analyse(paths, request, options),
     measure: async (picture, master, result, options) => {
@@ -78,11 +79,14 @@ export function createEngine(paths: EnginePaths): Engine {
   };
 }
 
+/** A program that is asked what it is answers soon. */
+const ASKING = { timeLimitMs: 60_000 };
+
 async function reportEngine(paths: EnginePaths): Promise<EngineReport> {
   try {
-    const version = await runProcess({ file: paths.ffmpeg, arguments: ['-hide_banner', '-version'] });
-    const listed = await runProcess({ file: paths.ffmpeg, arguments: ['-hide_banner', '-encoders'] });
-    await runProcess({ file: paths.ffprobe, arguments: ['-hide_banner', '-version'] });
+    const version = await runProcess({ ...ASKING, file: paths.ffmpeg, arguments: ['-hide_banner', '-version'] });
+    const listed = await runProcess({ ...ASKING, file: paths.ffmpeg, arguments: ['-hide_banner', '-encoders'] });
+    await runProcess({ ...ASKING, file: paths.ffprobe, arguments: ['-hide_banner', '-version'] });
     const names = new Set(listed.stdout.toString('utf8').split(/\s+/));
     const encoders = VIDEO_CODECS.filter((codec) => names.has(ENCODER_OF[codec]));
     const missing = VIDEO_CODECS.filter((codec) => !encoders.includes(codec));
@@ -128,7 +132,13 @@ async function probeFile(inspect: Engine['inspect'], file: string, signal?: Abor
     throw new EngineError('file-empty', 'This file is empty (0 bytes); copy or export it again.');
   }
   const { report, tallies } = await inspect(file, signal);
-  const { facts, frameTimes } = parseProbe(report, size, tallies);
+  const { facts, frameTimes } = readFacts(report, size, tallies);
+  if (!facts.video && claimsPicture(report)) {
+    throw new EngineError(
+      'file-damaged',
+      'This file says that it holds a picture, but none of its frames can be found: its index is damaged. Copy or export it again.',
+    );
+  }
   if (!facts.video && facts.audio.length === 0) {
     throw new EngineError('file-not-media', 'This file holds neither a moving picture nor sound.');
   }
@@ -136,6 +146,17 @@ async function probeFile(inspect: Engine['inspect'], file: string, signal?: Abor
   refuseCutOff(report, tallies);
   const spent = facts.video ? (tallies.get(facts.video.index)?.bytesByStep ?? []) : [];
   return { facts, frameTimes, spent, raw: report };
+}
+
+/** Numbers that are none are the file's fault. */
+function readFacts(...given: Parameters<typeof parseProbe>): ReturnType<typeof parseProbe> {
+  try {
+    return parseProbe(...given);
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    const message = 'Times or rates in this file cannot be: its header is damaged. Export it again.';
+    throw new EngineError('file-absurd', message, { cause: error });
+  }
 }
 
 /** The index may promise more than the file holds; that is found only by counting. */
@@ -162,18 +183,21 @@ function refuseCutOff(report: ProbeReport, tallies: Map<number, PacketTally>): v
   }
 }
 
-async function encode(
-  paths: EnginePaths,
-  args: readonly string[],
-  options: RunOptions & { isGentle?: boolean },
-): Promise<string> {
+async function encode(paths: EnginePaths, args: readonly string[], options: RunOptions): Promise<string> {
   const result = await runProcess({
     file: paths.ffmpeg,
     arguments: args,
     workingFolder: options.workingFolder,
     signal: options.signal,
     onLine: createProgressReader(options.onProgress),
-    isGentle: options.isGentle ?? false,
+    memoryLimitBytes: ENCODE_MEMORY_BYTES,
+    silenceLimitMs: NO_NEW_FRAME_MS,
+    isSignOfLife: createAdvanceWatch(),
+  }).catch((error: unknown) => {
+    if (!isEngineError(error) || error.code !== 'engine-silent') throw error;
+    const message =
+      'No new frame came out for two minutes, so the encoder was ended. The master may be damaged there, or the encoder was held up from outside; run it again.';
+    throw new EngineError('engine-silent', message, { stderr: error.stderrTail, cause: error });
   });
   // A full disk can end with exit code 0, so the log is read as well.
   if (result.exitCode !== 0 || /No space left on device/.test(result.stderr)) {
@@ -193,6 +217,8 @@ async function listGroups(paths: EnginePaths, file: string, signal: AbortSignal)
       `file:${file}`,
     ],
     onLine: reader.read,
+    memoryLimitBytes: MEMORY_LIMIT_BYTES,
+    silenceLimitMs: SILENCE_LIMIT_MS,
     signal,
   });
   if (result.exitCode !== 0) {
@@ -216,6 +242,15 @@ async function joinGroups(paths: EnginePaths, request: JoinRequest, options: Run
     );
   }
 }
+
+/** The largest pictures at the most thorough settings take less; what asks for more is damaged or absurd. */
+const ENCODE_MEMORY_BYTES = 12_000_000_000;
+
+/** An encoder that gets no further for so long stands still. */
+const NO_NEW_FRAME_MS = 120_000;
+
+/** One frame, or a few seconds of a stand-in. */
+const PICTURE_LIMITS = { memoryLimitBytes: 4_000_000_000, timeLimitMs: 120_000 };
 
 /** Looking at a file and analysing it may take this much. */
 const MEMORY_LIMIT_BYTES = 8_000_000_000;
@@ -264,13 +299,18 @@ async function makeStandIn(paths: EnginePaths, request: StandInRequest, signal?:
   const result = await runProcess({
     file: paths.ffmpeg,
     arguments: standInArguments(request),
+    ...PICTURE_LIMITS,
     ...(signal ? { signal } : {}),
   });
   if (result.exitCode !== 0 || result.stdout.length === 0) {
     const from = request.piece.startSeconds.toFixed(1);
-    throw new EngineError('engine-failed', `The master cannot be decoded from ${from} s on.`, {
-      stderr: result.stderr,
-    });
+    throw new EngineError(
+      'frame-unreadable',
+      `The master cannot be decoded from ${from} s on; it may be damaged there.`,
+      {
+        stderr: result.stderr,
+      },
+    );
   }
   return result.stdout;
 }
@@ -281,9 +321,20 @@ async function takeFrame(
   request: StillRequest,
   signal?: AbortSignal,
 ): Promise<Buffer> {
-  const result = await runProcess({ file: paths.ffmpeg, arguments: args, ...(signal ? { signal } : {}) });
+  const result = await runProcess({
+    file: paths.ffmpeg,
+    arguments: args,
+    ...PICTURE_LIMITS,
+    ...(signal ? { signal } : {}),
+  });
   if (result.exitCode !== 0) {
-    throw new EngineError('engine-failed', `Frame ${request.frame} could not be decoded.`, { stderr: result.stderr });
+    throw new EngineError(
+      'frame-unreadable',
+      `Frame ${request.frame} cannot be decoded; the file may be damaged there.`,
+      {
+        stderr: result.stderr,
+      },
+    );
   }
   if (result.stdout.length === 0) {
     throw new EngineError('frame-outside', `There is no frame ${request.frame} in this file.`, {

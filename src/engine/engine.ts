@@ -3,6 +3,7 @@ import type { VideoCodec } from '../core/codec/tables.ts';
 import type { FrameQuality } from '../core/quality/frameQuality.ts';
 import type { PicturePlan, SoundPlan, VideoEncodePlan } from '../core/rate/encodePlan.ts';
 import type { ProgrammeFacts } from '../core/programme/facts.ts';
+import type { GaugedStretch } from '../core/rate/sounding.ts';
 import type { PictureFiles, PictureRun } from './arguments/encode.ts';
 import type { CopyRequest } from './arguments/copy.ts';
 import type { JoinSource } from './arguments/join.ts';
@@ -89,9 +90,9 @@ export interface Engine {
   /**
    * Encodes a stretch quickly at several constant qualities in one decode.
    *
-   * @returns Bytes of the picture at each quality, in the order given.
+   * @returns What it took at each quality, in the order given.
    */
-  gauge(picture: PicturePlan, video: GaugeRequest, source: string, options: RunOptions): Promise<number[]>;
+  gauge(picture: PicturePlan, video: GaugeRequest, source: string, options: RunOptions): Promise<GaugedStretch[]>;
   /**
    * Measures one stretch in one decode and leaves its small pictures in the working folder.
    *

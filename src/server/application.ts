@@ -23,6 +23,10 @@ import { startRunner } from './runner/runner.ts';
 import { createSoundingDesk, type SoundingDesk } from './soundings/soundings.ts';
 import { createStandIns, type StandIns } from './standIns/standIns.ts';
 import { createStills, type Stills } from './stills/stills.ts';
+import { createTurns } from './turns.ts';
+
+/** Frames and pieces made for pages at a time: each takes a core, and the rest of the server wants one too. */
+const PICTURES_AT_ONCE = 2;
 
 /** The one application of a process: the use cases' context and everything that runs beside requests. */
 export interface Application {
@@ -102,15 +106,17 @@ async function build(
     );
   });
   await askMissingAnalyses(context);
+  const uploads = createUploads(context);
+  const turns = createTurns(PICTURES_AT_ONCE);
   analyses.wake();
   return {
     context,
-    stills: createStills(context),
-    standIns: createStandIns(context),
+    stills: createStills(context, turns),
+    standIns: createStandIns(context, turns),
     soundings,
     analyses,
     takeIns,
-    uploads: createUploads(context),
+    uploads,
     order: async (request) => {
       const rendition = await orderRendition(context, request);
       runner.wake();
@@ -129,6 +135,7 @@ async function build(
       database: database.kind,
     }),
     stop: async () => {
+      uploads.stop();
       await Promise.all([runner.stop(), soundings.stop(), analyses.stop(), takeIns.stop(), watch.stop()]);
       await database.close();
       await release();

@@ -10,6 +10,8 @@ export interface Config {
   readonly mediaFolders: readonly string[];
   readonly outputFolder: string;
   readonly host: string;
+  /** Further names the server answers to, besides `host` and the loopback names. */
+  readonly hosts: readonly string[];
   readonly port: number;
   readonly databaseUrl: string | null;
   readonly ffmpeg: string;
@@ -22,6 +24,7 @@ const fileSchema = strictObject({
   media: array(string().required()).optional(),
   output: string().optional(),
   host: string().optional(),
+  hosts: array(string().required()).optional(),
   port: number().integer().min(0).max(65535, fault('a port from 0 to 65535')).optional(),
   databaseUrl: string().optional(),
   ffmpeg: string().optional(),
@@ -32,6 +35,7 @@ type ConfigFile = Partial<{
   media: string[];
   output: string;
   host: string;
+  hosts: string[];
   port: number;
   databaseUrl: string;
   ffmpeg: string;
@@ -62,6 +66,7 @@ export function resolveConfig(environment: Environment, applicationFolder: strin
       environment['LINSTOCK_OUTPUT'] || file.output || path.join(homedir(), 'Linstock', 'renditions'),
     ),
     host: environment['LINSTOCK_HOST'] || file.host || '127.0.0.1',
+    hosts: environment['LINSTOCK_HOSTS']?.split(',').filter(Boolean) ?? file.hosts ?? [],
     port: parsePort(environment['LINSTOCK_PORT']) ?? file.port ?? 4664,
     databaseUrl: environment['LINSTOCK_DATABASE_URL'] || file.databaseUrl || null,
     ffmpeg: environment['LINSTOCK_FFMPEG'] || file.ffmpeg || 'ffmpeg',

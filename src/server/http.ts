@@ -2,6 +2,7 @@ import type { Schema } from 'yup';
 import { parseWith } from '../contract/strictObject.ts';
 import { isEngineError } from '../engine/engineError.ts';
 import type { Application } from './application.ts';
+import { readJson, requireText, USUAL_BODY } from './guard/readJson.ts';
 import { isRefusalCode, Refusal, refuseFields, isRefusal } from './refusal.ts';
 import { theApplication } from './theApplication.ts';
 
@@ -17,9 +18,12 @@ interface RouteContext<Params> {
 export function route<Params = Record<string, never>>(handler: Handler<Params>) {
   return async (request: Request, context: RouteContext<Params>): Promise<Response> => {
     try {
-      refuseOtherSites(request);
-      return await handler(theApplication(), request, await context.params);
+      const params = await context.params;
+      requireReadableAddress(request, params);
+      return await handler(theApplication(), request, params);
     } catch (error) {
+      // Whoever asked has gone; nobody reads the answer, and nothing went wrong.
+      if (request.signal.aborted) return new Response(null, { status: 499 });
       const refusal = toRefusal(error);
       if (refusal.code === 'internal-error') {
         theApplication().context.logger.error({ err: error, url: request.url }, 'a request failed');
@@ -32,18 +36,18 @@ export function route<Params = Record<string, never>>(handler: Handler<Params>) 
 /**
  * Reads and checks a JSON body.
  *
- * @throws Refusal `body-not-json` or `field-wrong`.
+ * @throws Refusal `body-too-large`, `body-not-json` or `field-wrong`.
  */
-export async function readBody<Value>(request: Request, schema: Schema): Promise<Value> {
-  let json: unknown;
-  try {
-    json = await request.json();
-  } catch (error) {
-    throw new Refusal('body-not-json', 'The body is not valid JSON; send one JSON object.', { cause: error });
-  }
-  const parsed = parseWith<Value>(schema, json);
+export async function readBody<Value>(request: Request, schema: Schema, limits = USUAL_BODY): Promise<Value> {
+  const parsed = parseWith<Value>(schema, await readJson(request, limits));
   if (!parsed.ok) throw refuseFields(parsed.faults);
   return parsed.value;
+}
+
+/** Ids and questions in an address are text that a database can be asked about. */
+function requireReadableAddress(request: Request, params: unknown): void {
+  for (const value of Object.values(params ?? {})) for (const part of [value].flat()) requireText(String(part));
+  for (const [key, value] of new URL(request.url).searchParams) [key, value].forEach(requireText);
 }
 
 /** Whatever was thrown, as an answer. */
@@ -53,14 +57,4 @@ export function toRefusal(error: unknown): Refusal {
     return new Refusal(error.code, error.message, { cause: error });
   }
   return new Refusal('internal-error', 'Something unexpected went wrong; the log has the details.', { cause: error });
-}
-
-/** A page of another site must not be able to order encodes here through its visitor's browser. */
-function refuseOtherSites(request: Request): void {
-  const origin = request.headers.get('origin');
-  if (request.method === 'GET' || request.method === 'HEAD' || !origin) return;
-  const host = request.headers.get('host');
-  if (origin !== `http://${host}` && origin !== `https://${host}`) {
-    throw new Refusal('other-site', 'Requests from pages of other sites are not answered.');
-  }
 }

@@ -7,6 +7,10 @@ const STATUS = {
   'field-wrong': 400,
   'outside-media-folders': 403,
   'other-site': 403,
+  'host-unknown': 403,
+  'address-unreadable': 400,
+  'method-unknown': 405,
+  'body-too-large': 413,
   'not-found': 404,
   'file-not-found': 404,
   'already-in': 409,
@@ -21,10 +25,13 @@ const STATUS = {
   'file-cut-off': 422,
   'file-not-media': 422,
   'file-absurd': 422,
+  'file-damaged': 422,
   'file-unreadable': 422,
   'frame-outside': 422,
+  'frame-unreadable': 422,
   'memory-limit': 422,
   'engine-silent': 422,
+  'engine-killed': 503,
   'no-picture': 422,
   'no-sound': 422,
   'nothing-left': 422,
@@ -33,6 +40,8 @@ const STATUS = {
   'portion-outside': 422,
   'sound-rate-outside': 422,
   'frame-too-small': 422,
+  'frame-too-large': 422,
+  'sounding-failed': 422,
   'crop-too-large': 422,
   'copy-cannot': 422,
   'name-unusable': 422,
@@ -85,10 +94,15 @@ export function isRefusalCode(code: string): code is RefusalCode {
   return code in STATUS;
 }
 
-/** A refusal of fields, naming the first and listing all. */
+/** More faults than this are counted, not listed: nobody reads twenty thousand sentences. */
+const LISTED_FAULTS = 10;
+
+/** A refusal of fields, naming the first, listing the first few and counting the rest. */
 export function refuseFields(faults: readonly [FieldFault, ...FieldFault[]]): Refusal {
-  const all = faults.map((fault) => ({ code: 'field-wrong', message: fault.message, field: fault.field }));
+  const listed = faults.slice(0, LISTED_FAULTS);
+  const all = listed.map((fault) => ({ code: 'field-wrong', message: fault.message, field: fault.field }));
   const [first] = faults;
-  const message = first.field ? `${first.field}: ${first.message}` : first.message;
+  const more = faults.length - listed.length;
+  const message = `${first.field ? `${first.field}: ` : ''}${first.message}${more > 0 ? ` There are ${more} more faults than the ${listed.length} listed.` : ''}`;
   return new Refusal('field-wrong', message, { field: first.field, all });
 }

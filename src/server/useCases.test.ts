@@ -10,6 +10,7 @@ import {
   symlinkSync,
   writeFileSync,
 } from 'node:fs';
+import { open } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -216,7 +217,9 @@ describe('orders', () => {
   });
 
   it('of a master that was only touched are taken', async () => {
-    const fingerprint = await fingerprintFile(file('master.mov'));
+    const handle = await open(file('master.mov'));
+    const fingerprint = await fingerprintFile(handle);
+    await handle.close();
     const master = { path: file('master.mov'), bytes: 8, modifiedAt: new Date(0), fingerprint };
     await expect(requireUnchanged(master)).resolves.toBeUndefined();
     await expect(requireUnchanged({ ...master, bytes: 9 })).rejects.toMatchObject({ code: 'master-changed' });

@@ -112,11 +112,12 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
     const [row] = await query<{ frame_times: Uint8Array }>(programmes.READ_FRAME_TIMES, ['vary']);
     expect(Buffer.from(row!.frame_times).equals(Buffer.from(times))).toBe(true);
     const keep = (preparation: string, rate: number) =>
-      query(programmes.SAVE_SOUNDING, ['vary', 'h264', 640, 360, preparation, JSON.stringify([rate]), NOW]);
+      query(programmes.SAVE_SOUNDING, ['vary', 'h264', 640, 360, preparation, 0, 3, JSON.stringify([rate]), NOW]);
     await keep('', 1);
     await keep('top-first', 2);
     await keep('', 3);
-    const read = (preparation: string) => query(programmes.FIND_SOUNDING, ['vary', 'h264', 640, 360, preparation]);
+    const read = (preparation: string) =>
+      query(programmes.FIND_SOUNDING, ['vary', 'h264', 640, 360, preparation, 0, 3]);
     expect([await read(''), await read('top-first')]).toEqual([[{ points: [3] }], [{ points: [2] }]]);
   });
 

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { gaugedRate } from '../rate/sounding.ts';
 import { chooseStretches } from '../rate/stretches.ts';
 import { bitsPerSecond } from '../units.ts';
 import { bytesAtRate, bytesPerHour, estimateAround, uploadSeconds } from './projections.ts';
@@ -32,24 +33,43 @@ describe('a smaller frame size', () => {
   });
 });
 
-describe('stretches that stand for a programme', () => {
+describe('stretches that stand for a portion', () => {
   it('lie inside it, apart from one another, and cover little of what is long', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 1, max: 500_000 }), fc.constantFrom(24, 25, 60), (frames, rate) => {
-        const stretches = chooseStretches(frames, rate);
-        expect(stretches.length).toBeLessThanOrEqual(12);
-        let end = 0;
-        for (const { inFrame, frameCount } of stretches) {
-          expect(inFrame).toBeGreaterThanOrEqual(end);
-          end = inFrame + frameCount;
-        }
-        expect(end).toBeLessThanOrEqual(frames);
-      }),
+      fc.property(
+        fc.integer({ min: 0, max: 500_000 }),
+        fc.integer({ min: 1, max: 500_000 }),
+        fc.constantFrom(24, 25, 60),
+        (first, frames, rate) => {
+          const stretches = chooseStretches({ inFrame: first, frameCount: frames }, rate);
+          expect(stretches.length).toBeLessThanOrEqual(12);
+          let end = first;
+          for (const { inFrame, frameCount } of stretches) {
+            expect(inFrame).toBeGreaterThanOrEqual(end);
+            end = inFrame + frameCount;
+          }
+          expect(end).toBeLessThanOrEqual(first + frames);
+        },
+      ),
       { seed: 5 },
     );
   });
 
   it('are all of a short one', () => {
-    expect(chooseStretches(200, 25)).toEqual([{ inFrame: 0, frameCount: 200 }]);
+    expect(chooseStretches({ inFrame: 0, frameCount: 200 }, 25)).toEqual([{ inFrame: 0, frameCount: 200 }]);
+  });
+});
+
+describe('the rate of gauged stretches', () => {
+  const still = { frames: 50, firstBytes: 10_000, otherBytes: 49 * 20 };
+
+  it('counts keyframes as far apart as they will be', () => {
+    // 1 of 125 frames at 10,000 bytes and the others at 20, at 25 frames a second.
+    expect(gaugedRate([still, still], 25, 125, false)).toBeCloseTo((10_000 / 125 + 20 * (124 / 125)) * 8 * 25, 6);
+  });
+
+  it('is exact where all was gauged', () => {
+    expect(gaugedRate([still], 25, 125, true)).toBeCloseTo(((10_000 + 980) / 50) * 8 * 25, 6);
+    expect(gaugedRate([{ frames: 1, firstBytes: 500, otherBytes: 0 }], 25, 125, true)).toBe(500 * 8 * 25);
   });
 });

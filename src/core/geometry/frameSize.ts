@@ -60,3 +60,9 @@ function evenWithin(value: number, limit: number | undefined): number {
   const nearest = Math.max(2, Math.round(value / 2) * 2);
   return limit !== undefined && nearest > limit ? Math.max(2, Math.floor(limit / 2) * 2) : nearest;
 }
+
+/** Whether a frame size has more pixels on a side than the source has when it is shown, beyond rounding to even. */
+export function isBeyond(size: FrameSize, stored: FrameSize, pixelAspect: Rational): boolean {
+  const own = fitFrameSize(stored, pixelAspect, null);
+  return size.width > own.width + 2 || size.height > own.height + 2;
+}

@@ -34,6 +34,15 @@ export function numberName(name: string, number: number): string {
 }
 
 /**
+ * A typed name with the container's own ending: another one would make players and receivers take it for what it is not.
+ *
+ * @param ending - With its dot, such as `.mp4`.
+ */
+export function withEnding(name: string, ending: string): string {
+  return name.toLowerCase().endsWith(ending) ? name : `${name}${ending}`;
+}
+
+/**
  * Says what is wrong with a typed file name.
  *
  * @returns null when it can be used as it is.
@@ -43,6 +52,9 @@ export function faultInName(name: string): string | null {
   if (/[/\\]/.test(name)) return 'The name holds a slash; give a file name without folders.';
   // eslint-disable-next-line no-control-regex -- control characters are what is looked for
   if (/[\u0000-\u001f\u007f]/.test(name)) return 'The name holds a control character or a line break; leave it out.';
+  if (/[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/.test(name)) {
+    return 'The name holds half a character; type it again.';
+  }
   if (name.startsWith('.')) return 'The name begins with a dot, which hides the file; begin with a letter or number.';
   if (new TextEncoder().encode(name).length > LONGEST_NAME_BYTES) {
     return `The name is longer than ${LONGEST_NAME_BYTES} bytes; shorten it.`;

@@ -1,6 +1,4 @@
 import { describe, expect, it } from 'vitest';
-import { suggestFrameSize } from '../budget/suggestFrameSize.ts';
-import { chooseStretches } from '../rate/stretches.ts';
 import { summariseQuality } from './frameQuality.ts';
 import { colourDistance, meanColour } from './meanColour.ts';
 
@@ -29,29 +27,5 @@ describe('mean colour', () => {
   it('is told apart by its largest difference', () => {
     expect(meanColour(new Uint8Array([10, 20, 30, 30, 40, 50]))).toEqual([20, 30, 40]);
     expect(colourDistance([20, 30, 40], [21, 25, 40])).toBe(5);
-  });
-});
-
-describe('stretches', () => {
-  it('take a short programme whole', () => {
-    expect(chooseStretches(200, 25)).toEqual([{ inFrame: 0, frameCount: 200 }]);
-  });
-
-  it('lie apart and inside a long one', () => {
-    const stretches = chooseStretches(270_000, 25);
-    expect(stretches).toHaveLength(12);
-    stretches.forEach((stretch, index) => {
-      expect(stretch.frameCount).toBe(50);
-      expect(stretch.inFrame).toBeGreaterThanOrEqual(0);
-      expect(stretch.inFrame + 50).toBeLessThanOrEqual(stretches[index + 1]?.inFrame ?? 270_000);
-    });
-  });
-});
-
-describe('a smaller frame size', () => {
-  it('is the largest common one whose floor should fit', () => {
-    expect(suggestFrameSize({ width: 1280, height: 720 }, 400_000, 300_000)).toEqual({ width: 960, height: 540 });
-    expect(suggestFrameSize({ width: 1280, height: 720 }, 400_000, 130_000)).toEqual({ width: 640, height: 360 });
-    expect(suggestFrameSize({ width: 1280, height: 720 }, 400_000, 1000)).toBeNull();
   });
 });

@@ -3,7 +3,7 @@ import { COARSEST_QUANTISER, FINEST_SENSIBLE_QUANTISER } from '../codec/tables.t
 import type { FrameSize } from '../geometry/frameSize.ts';
 import { bitsPerSecond, type BitsPerSecond } from '../units.ts';
 
-/** Measured rates of one programme in one codec at one frame size, from short stretches encoded quickly. */
+/** Measured rates of one portion in one codec at one frame size, from short stretches encoded quickly. */
 export interface Sounding {
   readonly codec: VideoCodec;
   readonly size: FrameSize;
@@ -46,4 +46,45 @@ export function saturatingRate(sounding: Sounding): BitsPerSecond {
 /** About the lowest rate the encoder reaches at this frame size. */
 export function floorRate(sounding: Sounding): BitsPerSecond {
   return bitsPerSecond(sounding.points.at(-1)!.bitsPerSecond);
+}
+
+/** What one stretch took at one quality: its first frame, which is a keyframe, and all the others. */
+export interface GaugedStretch {
+  readonly frames: number;
+  readonly firstBytes: number;
+  readonly otherBytes: number;
+}
+
+/**
+ * The mean rate of a portion from its stretches. Each begins with a keyframe, and the real encode has far fewer: where
+ * little moves, keyframes are nearly everything, and counting one every two seconds foresaw still pictures at more than
+ * twice what they came to (measured).
+ *
+ * @param keyframeInterval - Frames from keyframe to keyframe in the real encode.
+ * @param isWhole - The stretches are all of the portion, so that they are its size.
+ * @returns At least 1 bit per second.
+ */
+export function gaugedRate(
+  stretches: readonly GaugedStretch[],
+  framesPerSecond: number,
+  keyframeInterval: number,
+  isWhole: boolean,
+): BitsPerSecond {
+  const sum = (read: (stretch: GaugedStretch) => number) => stretches.reduce((total, one) => total + read(one), 0);
+  const frames = sum(({ frames }) => frames);
+  const bytesOfOneFrame = isWhole
+    ? sum(({ firstBytes, otherBytes }) => firstBytes + otherBytes) / frames
+    : weigh(
+        sum(({ firstBytes }) => firstBytes) / stretches.length,
+        sum(otherBytesOf) / Math.max(1, frames - stretches.length),
+      );
+  return bitsPerSecond(Math.max(1, bytesOfOneFrame * 8 * framesPerSecond));
+
+  function weigh(keyframe: number, other: number): number {
+    return keyframe / keyframeInterval + other * (1 - 1 / keyframeInterval);
+  }
+}
+
+function otherBytesOf({ otherBytes }: GaugedStretch): number {
+  return otherBytes;
 }

@@ -10,20 +10,21 @@ const FEWEST = 4;
 const MOST = 12;
 
 /**
- * Where a programme is sounded: stretches of two seconds in the middles of equal parts, one for each minute, at least
- * four and at most twelve; all of a programme no longer than four would be.
+ * Where a portion is sounded: stretches of two seconds in the middles of equal parts, one for each minute, at least
+ * four and at most twelve; all of a portion no longer than four would be.
  *
- * @param frameCount - Of the programme; at least 1.
+ * @param span - At least one frame.
  * @param framesPerSecond - Above 0.
+ * @returns All inside the span.
  */
-export function chooseStretches(frameCount: number, framesPerSecond: number): Stretch[] {
-  const seconds = frameCount / framesPerSecond;
-  if (seconds <= FEWEST * STRETCH_SECONDS) return [{ inFrame: 0, frameCount }];
+export function chooseStretches(span: Stretch, framesPerSecond: number): Stretch[] {
+  const seconds = span.frameCount / framesPerSecond;
+  if (seconds <= FEWEST * STRETCH_SECONDS) return [span];
   const count = Math.min(MOST, Math.max(FEWEST, Math.floor(seconds / 60)));
   const length = Math.max(1, Math.round(STRETCH_SECONDS * framesPerSecond));
-  const part = frameCount / count;
+  const part = span.frameCount / count;
   return Array.from({ length: count }, (_, index) => ({
-    inFrame: Math.floor((index + 0.5) * part - length / 2),
+    inFrame: span.inFrame + Math.floor((index + 0.5) * part - length / 2),
     frameCount: length,
   }));
 }

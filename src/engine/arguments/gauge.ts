@@ -3,9 +3,9 @@ import type { GaugeRequest } from '../engine.ts';
 import { QUIET_WITH_PROGRESS } from './encode.ts';
 import { encodeFilter, inputPortion } from './picture.ts';
 
-/** File names in the working folder, one a quality: the bare stream, without a container. */
+/** File names in the working folder, one a quality: a line for every packet, with its size; the packets go nowhere. */
 export function gaugeFiles(request: GaugeRequest): string[] {
-  return request.qualities.map((_, index) => `gauge-${index}.${request.codec}`);
+  return request.qualities.map((_, index) => `gauge-${index}.txt`);
 }
 
 /** Arguments that encode one stretch at several qualities, quickly. */
@@ -16,7 +16,7 @@ export function gaugeArguments(picture: PicturePlan, request: GaugeRequest, sour
   const outputs = gaugeFiles(request).flatMap((file, index) => [
     ...['-map', labels[index] ?? '', '-fps_mode', 'passthrough', ...encoder, '-preset', 'veryfast'],
     ...['-crf', String(request.qualities[index]), '-g', String(request.keyframeInterval)],
-    ...['-f', request.codec, `file:${file}`],
+    ...['-f', 'framecrc', `file:${file}`],
   ]);
   return [...QUIET_WITH_PROGRESS, ...inputPortion(source, picture), '-filter_complex', graph, ...outputs];
 }

@@ -1,5 +1,5 @@
 import { createPacketTally, type ListedPacket, type PacketTally } from './packets.ts';
-import type { ProbeReport } from './report.ts';
+import { readReport, type ProbeReport } from './report.ts';
 
 /** The list of packets, each beginning on a line of its own; what travels beside one may follow on further lines. */
 const LIST_BEGINS = '    "packets": [';
@@ -28,7 +28,7 @@ export function createInspectionReader(): {
       }
     },
     finish: () => {
-      const report = JSON.parse(rest.join('\n')) as ProbeReport;
+      const report = readReport(rest.join('\n'));
       return { report, tallies: packets.tallies() };
     },
   };

@@ -31,6 +31,13 @@ export function findVideoStream(report: ProbeReport): ProbeStream | null {
   );
 }
 
+/** Whether a file says that it holds a moving picture; cover art is none. */
+export function claimsPicture(report: ProbeReport): boolean {
+  return (report.streams ?? []).some(
+    (stream) => stream.codec_type === 'video' && stream.disposition?.attached_pic !== 1,
+  );
+}
+
 /**
  * Turns the engine's report and the counted packets into facts.
  *

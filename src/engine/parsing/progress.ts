@@ -28,6 +28,23 @@ export function createProgressReader(onReport: (progress: EngineProgress) => voi
   };
 }
 
+/**
+ * Tells the lines that show an encoder getting on from those it also writes while standing still.
+ *
+ * @returns A function that answers true for a frame or a time further on than the last.
+ */
+export function createAdvanceWatch(): (line: string) => boolean {
+  const furthest = new Map<string, number>();
+  return (line) => {
+    const [key = '', value] = line.split('=', 2);
+    if (key !== 'frame' && key !== 'out_time_us') return false;
+    const now = numberOr(value?.trim(), 0) ?? 0;
+    if (now <= (furthest.get(key) ?? 0)) return false;
+    furthest.set(key, now);
+    return true;
+  };
+}
+
 function numberOr(text: string | undefined, otherwise: number | null): number | null {
   const value = Number(text);
   return text !== undefined && text !== '' && Number.isFinite(value) ? value : otherwise;

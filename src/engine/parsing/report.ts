@@ -77,3 +77,38 @@ export function tagOf(tags: Tags | undefined, name: string): string | null {
   const found = Object.entries(tags ?? {}).find(([key]) => key.toLowerCase() === name);
   return found?.[1].trim() || null;
 }
+
+/** Longer texts are cut: a title of megabytes is somebody's mischief, and everyone who lists programmes would get it. */
+const LONGEST_TEXT = 500;
+
+/** Tags, chapters and streams of one file that are kept. */
+const MOST_ENTRIES = 1000;
+
+// eslint-disable-next-line no-control-regex -- a NUL is what is looked for
+const UNSTORABLE = /\u0000|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;
+
+/**
+ * Reads a report, with every text in it cut to a sane length and free of what no database can hold.
+ *
+ * @throws SyntaxError when the report broke off.
+ */
+export function readReport(text: string): ProbeReport {
+  return JSON.parse(text, (_key, value: unknown) => {
+    if (typeof value === 'string') return sane(value);
+    if (Array.isArray(value)) return value.slice(0, MOST_ENTRIES) as unknown;
+    if (typeof value !== 'object' || value === null) return value;
+    const entries = Object.entries(value).slice(0, MOST_ENTRIES);
+    return Object.fromEntries(entries.map(([key, inner]) => [sane(key), inner as unknown]));
+  }) as ProbeReport;
+}
+
+function sane(text: string): string {
+  // Cut first by code points, so that no character is halved, then clean what is left.
+  const cut =
+    text.length > LONGEST_TEXT
+      ? `${Array.from(text.slice(0, LONGEST_TEXT * 2))
+          .slice(0, LONGEST_TEXT)
+          .join('')}…`
+      : text;
+  return cut.replace(UNSTORABLE, '\ufffd');
+}

@@ -1,5 +1,6 @@
 import { snapFrameRate } from '../../core/timing/frameRate.ts';
 import { framesToSeconds, parseRational, rational, toNumber, type Rational } from '../../core/timing/rational.ts';
+import { EngineError } from '../engineError.ts';
 import type { PacketTally } from './packets.ts';
 import type { ProbeStream } from './report.ts';
 
@@ -14,6 +15,8 @@ export interface Timing {
 
 /**
  * Measures the rate from the packets' times. Header rates are believed only where the timestamps bear them out.
+ *
+ * @throws EngineError `file-absurd` when no time passes between the frames.
  */
 export function measureTiming(stream: ProbeStream, tally: PacketTally): Timing {
   const claimed =
@@ -24,6 +27,12 @@ export function measureTiming(stream: ProbeStream, tally: PacketTally): Timing {
     return { rate, constant: true, durationSeconds: framesToSeconds(tally.packets, rate), frameTimes: null };
   }
   const length = times.at(-1)! - times[0]!;
+  if (length <= 0) {
+    throw new EngineError(
+      'file-absurd',
+      `All ${times.length} frames of this file are shown at one moment: its times are damaged. Export it again.`,
+    );
+  }
   const mean = (times.length - 1) / length;
   // 23.98 is near enough to 24000/1001 to be taken for it, and far enough to drift; then it is what it claims to be.
   for (const rate of [snapFrameRate(toNumber(claimed)), snapFrameRate(mean), claimed]) {

@@ -1,5 +1,6 @@
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { setPriority } from 'node:os';
+import { StringDecoder } from 'node:string_decoder';
 import { execa } from 'execa';
 import { EngineError } from '../engineError.ts';
 
@@ -11,6 +12,9 @@ const GENTLE_PRIORITY = 15;
 
 /** The log's end is what matters, and a damaged file can make it endless. */
 const LOG_LIMIT = 200_000;
+
+/** What is longer is no line of anybody's. */
+const LINE_LIMIT = 1_000_000;
 
 /**
  * Lets the kernel end a child when this process dies in whatever way, so that no encoder is ever left running.
@@ -30,8 +34,15 @@ export interface ProcessRequest {
   readonly isGentle?: boolean;
   /** A file with an absurd header must not take the machine's memory; without a limit where prlimit is missing. */
   readonly memoryLimitBytes?: number;
-  /** A child that writes nothing for so long hangs, as some do when their memory runs out, and is ended. */
+  /**
+   * A child that shows no sign of life for so long hangs, as some do when their memory runs out, and is ended. Reading
+   * and writing much is a sign too: moving an index to the front of a large file takes minutes without a word.
+   */
   readonly silenceLimitMs?: number;
+  /** Which lines of standard output are signs of life; by default everything written is. */
+  readonly isSignOfLife?: (line: string) => boolean;
+  /** Ends whatever is not finished by then. */
+  readonly timeLimitMs?: number;
   /** Called for every line of standard output, which is then not collected. */
   readonly onLine?: (line: string) => void;
   /** Called for every line of standard error; lines it answers true to are taken and not kept. */
@@ -50,19 +61,20 @@ export interface ProcessResult {
  *
  * @returns Also for exit codes other than 0; the caller decides what they mean.
  * @throws EngineError `engine-missing` when the program cannot be started, `stopped` when the signal fired,
- * `engine-silent` when it wrote nothing for too long.
+ * `engine-silent` when it showed no sign of life for too long or took too long in all, `engine-killed` when something
+ * else ended it, `engine-failed` when what it wrote could not be read.
  */
 export async function runProcess(request: ProcessRequest): Promise<ProcessResult> {
+  const given = handDown(request.arguments);
   const [file = request.file, ...args] = [
     ...(MEMORY_WATCH && request.memoryLimitBytes ? [MEMORY_WATCH, `--as=${request.memoryLimitBytes}`] : []),
     ...(DEATH_WATCH ? [DEATH_WATCH, '--pdeathsig', 'KILL'] : []),
     request.file,
-    ...request.arguments,
+    ...given.arguments,
   ];
   const child = execa(file, args, {
-    stdin: 'ignore',
-    stdout: 'pipe',
-    stderr: 'pipe',
+    // The package hands on open files by their numbers at any place, though its types allow that at the first three only.
+    stdio: ['ignore', 'pipe', 'pipe', ...(given.files as unknown as 'ignore'[])],
     encoding: 'buffer',
     buffer: false,
     reject: false,
@@ -71,48 +83,140 @@ export async function runProcess(request: ProcessRequest): Promise<ProcessResult
     ...(request.signal ? { cancelSignal: request.signal } : {}),
   });
   if (request.isGentle && child.pid !== undefined) yieldTo(child.pid);
-  const output = request.onLine ? splitLines(request.onLine) : collect();
-  const log = collectTail(request.onLogLine);
-  const silence = watchSilence(request.silenceLimitMs, () => child.kill());
+  const watch = watchLife(child.pid, request, () => child.kill());
+  const readers = guardReaders(() => child.kill());
+  const onLine = (line: string) => {
+    if (request.isSignOfLife?.(line)) watch.hear();
+    request.onLine?.(line);
+  };
+  const output = request.onLine || request.isSignOfLife ? splitLines(readers.guard(onLine)) : collect();
+  const log = collectTail(request.onLogLine && readers.guard(request.onLogLine, true));
   for (const [stream, reader] of [[child.stdout, output] as const, [child.stderr, log] as const]) {
     stream.on('data', (chunk: Buffer) => {
-      silence.hear();
+      if (!request.isSignOfLife) watch.hear();
       reader.take(chunk);
     });
   }
   const result = await child;
-  silence.end();
+  watch.end();
   if (request.signal?.aborted)
     throw new EngineError('stopped', 'The work was stopped.', { cause: request.signal.reason });
+  const brokeBeforeEnd = readers.failure();
+  const stdout = output.finish();
   const stderr = log.finish();
-  if (silence.isBroken()) {
+  if (brokeBeforeEnd) throw unreadable(brokeBeforeEnd.error, stderr);
+  if (watch.isBroken()) {
     const message = 'The engine did nothing more and was ended; the file may be damaged, or ask for too much memory.';
     throw new EngineError('engine-silent', message, { stderr });
   }
   if (isMissing(result.code, result.exitCode, stderr)) {
     throw new EngineError('engine-missing', missingMessage(request.file), { stderr });
   }
-  return { exitCode: result.exitCode ?? -1, stdout: output.finish(), stderr };
+  const killedBy = result.signal ?? OWN_WORDS_ON_SIGNALS.exec(stderr)?.[1] ?? null;
+  if (killedBy !== null) {
+    const message = `The engine was ended from outside (${result.signal ?? `signal ${killedBy}`}); the machine may have run out of memory.`;
+    throw new EngineError('engine-killed', message, { stderr });
+  }
+  // A last line that was cut short says less about what happened than the exit code does.
+  const brokeAtEnd = readers.failure();
+  if (brokeAtEnd && result.exitCode === 0) throw unreadable(brokeAtEnd.error, stderr);
+  return { exitCode: result.exitCode ?? -1, stdout, stderr };
 }
 
-/** @param limitMs - Without one nothing is watched. */
-function watchSilence(
-  limitMs: number | undefined,
-  onSilence: () => void,
-): { hear: () => void; end: () => void; isBroken: () => boolean } {
-  let isBroken = false;
-  const timer =
-    limitMs === undefined
-      ? null
-      : setTimeout(() => {
-          isBroken = true;
-          onSilence();
-        }, limitMs);
+/** Files that this process has open, as paths name them. */
+const OWN_FILES = new RegExp(`/proc/${process.pid}/fd/(\\d+)`, 'g');
+
+/** The numbers below are standard input and output. */
+const FIRST_HANDED_DOWN = 3;
+
+/** Open files that arguments name are handed down to the child, which knows them by numbers of its own. */
+function handDown(args: readonly string[]): { readonly arguments: string[]; readonly files: number[] } {
+  const files: number[] = [];
+  const numberOf = (file: number) => {
+    if (!files.includes(file)) files.push(file);
+    return FIRST_HANDED_DOWN + files.indexOf(file);
+  };
   return {
-    hear: () => void timer?.refresh(),
-    end: () => timer && clearTimeout(timer),
+    arguments: args.map((one) => one.replace(OWN_FILES, (_, file) => `/proc/self/fd/${numberOf(Number(file))}`)),
+    files,
+  };
+}
+
+/** How the engine reports a signal that it obeyed by ending in order. */
+const OWN_WORDS_ON_SIGNALS = /Exiting normally, received signal (\d+)/;
+
+function unreadable(error: unknown, stderr: string): EngineError {
+  return new EngineError('engine-failed', 'What the engine wrote could not be read.', { stderr, cause: error });
+}
+
+/** A reader that throws ends the child instead of the server. */
+function guardReaders(onFailure: () => void) {
+  let failure: { readonly error: unknown } | null = null;
+  return {
+    failure: () => failure,
+    guard:
+      <Result>(read: (line: string) => Result, otherwise?: Result) =>
+      (line: string): Result => {
+        if (failure) return otherwise as Result;
+        try {
+          return read(line);
+        } catch (error) {
+          failure = { error };
+          onFailure();
+          return otherwise as Result;
+        }
+      },
+  };
+}
+
+/** Bytes moved between two looks that count as work: reports of progress are far less. */
+const WORKING_BYTES = 1_000_000;
+
+interface LifeWatch {
+  readonly hear: () => void;
+  readonly end: () => void;
+  readonly isBroken: () => boolean;
+}
+
+/** Without limits nothing is watched. */
+function watchLife(
+  pid: number | undefined,
+  { silenceLimitMs, timeLimitMs }: Pick<ProcessRequest, 'silenceLimitMs' | 'timeLimitMs'>,
+  onBroken: () => void,
+): LifeWatch {
+  let isBroken = false;
+  let moved = 0;
+  const give = () => {
+    isBroken = true;
+    onBroken();
+  };
+  const judge = () => {
+    const now = bytesMoved(pid);
+    const isWorking = now - moved >= WORKING_BYTES;
+    moved = now;
+    if (isWorking) silence?.refresh();
+    else give();
+  };
+  const silence = silenceLimitMs === undefined ? null : setTimeout(judge, silenceLimitMs);
+  const limit = timeLimitMs === undefined ? null : setTimeout(give, timeLimitMs);
+  return {
+    hear: () => void silence?.refresh(),
+    end: () => {
+      if (silence) clearTimeout(silence);
+      if (limit) clearTimeout(limit);
+    },
     isBroken: () => isBroken,
   };
+}
+
+/** Bytes a process has read and written so far, as the kernel counts them; 0 where it does not say. */
+function bytesMoved(pid: number | undefined): number {
+  try {
+    const text = readFileSync(`/proc/${pid}/io`, 'utf8');
+    return Array.from(text.matchAll(/^[rw]char: (\d+)$/gm)).reduce((sum, [, count]) => sum + Number(count), 0);
+  } catch {
+    return 0;
+  }
 }
 
 function yieldTo(pid: number): void {
@@ -141,7 +245,16 @@ function collect(): { take: (chunk: Buffer) => void; finish: () => Buffer } {
 function collectTail(onLine?: (line: string) => boolean): { take: (chunk: Buffer) => void; finish: () => string } {
   let text = '';
   const keep = (more: string) => void (text = (text + more).slice(-LOG_LIMIT));
-  if (!onLine) return { take: (chunk) => keep(chunk.toString('utf8')), finish: () => text };
+  if (!onLine) {
+    const decoder = new StringDecoder('utf8');
+    return {
+      take: (chunk) => keep(decoder.write(chunk)),
+      finish: () => {
+        keep(decoder.end());
+        return text;
+      },
+    };
+  }
   const lines = splitLines((line) => {
     if (!onLine(line)) keep(`${line}\n`);
   });
@@ -155,14 +268,17 @@ function collectTail(onLine?: (line: string) => boolean): { take: (chunk: Buffer
 }
 
 function splitLines(onLine: (line: string) => void): { take: (chunk: Buffer) => void; finish: () => Buffer } {
+  // Characters of several bytes may be split between two chunks.
+  const decoder = new StringDecoder('utf8');
   let rest = '';
   return {
     take: (chunk) => {
-      const lines = (rest + chunk.toString('utf8')).split('\n');
-      rest = lines.pop() ?? '';
+      const lines = (rest + decoder.write(chunk)).split('\n');
+      rest = (lines.pop() ?? '').slice(0, LINE_LIMIT);
       lines.forEach(onLine);
     },
     finish: () => {
+      rest += decoder.end();
       if (rest) onLine(rest);
       return Buffer.alloc(0);
     },

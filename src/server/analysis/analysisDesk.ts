@@ -9,7 +9,7 @@ import type { AnalysisRequest } from '../../engine/arguments/analyse.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import * as statements from '../../store/statements/analyses.ts';
 import type { Context } from '../context.ts';
-import { identityOf, requireUnchanged } from '../programmes/masters.ts';
+import { identityOf, withMaster } from '../programmes/masters.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { isRefusal } from '../refusal.ts';
@@ -117,7 +117,6 @@ async function measureAll(
   for (const [position, stretch] of plan.stretches.entries()) {
     if (known.has(position)) continue;
     signal.throwIfAborted();
-    await requireUnchanged(identityOf(row));
     const before = stretch.startSeconds / facts.durationSeconds;
     const share = stretch.seconds / facts.durationSeconds;
     onFraction(before);
@@ -144,11 +143,13 @@ async function measureStretch(
   const limitMs = Math.max(LEAST_LIMIT_MS, stretch.seconds * 1000 * LIMIT_TIMES_LENGTH);
   const limit = AbortSignal.timeout(limitMs);
   try {
-    const measured = await context.engine.analyse(requestFor(row, plan, stretch), {
-      workingFolder,
-      signal: AbortSignal.any([signal, limit]),
-      onFrames: (frames) => onPart(Math.min(1, frames / Math.max(1, stretch.frameCount + stretch.leadFrames))),
-    });
+    const measured = await withMaster(identityOf(row), (source) =>
+      context.engine.analyse(requestFor(source, row, plan, stretch), {
+        workingFolder,
+        signal: AbortSignal.any([signal, limit]),
+        onFrames: (frames) => onPart(Math.min(1, frames / Math.max(1, stretch.frameCount + stretch.leadFrames))),
+      }),
+    );
     await keepPictures(workingFolder, stripFolder(context.config.dataFolder, row.id), plan, stretch);
     return measured;
   } catch (error) {
@@ -172,7 +173,8 @@ class AnalysisTooSlow extends Error {
 }
 
 function requestFor(
-  { path: source, facts }: ProgrammeRow,
+  source: string,
+  { facts }: ProgrammeRow,
   plan: AnalysisPlan,
   stretch: AnalysisStretch,
 ): AnalysisRequest {

@@ -1,6 +1,7 @@
 import { mkdir, readdir, readFile, rename, rm, stat, utimes, writeFile } from 'node:fs/promises';
 import { createHash } from 'node:crypto';
 import path from 'node:path';
+import { createSharedWork } from './sharedWork.ts';
 
 const TIDY_EVERY = 100;
 
@@ -8,9 +9,10 @@ const TIDY_EVERY = 100;
 export interface DiskCache {
   /**
    * @param key - Whatever the thing depends on; written as JSON.
-   * @param make - Called once for all who ask at the same time.
+   * @param make - Called once for all who ask at the same time; its signal fires when none of them waits any more.
+   * @param signal - Of the one who asks.
    */
-  get(key: unknown, make: () => Promise<Buffer>): Promise<Buffer>;
+  get(key: unknown, make: (signal: AbortSignal) => Promise<Buffer>, signal: AbortSignal): Promise<Buffer>;
 }
 
 /**
@@ -19,20 +21,25 @@ export interface DiskCache {
  * @param extension - Of its files, for whoever looks into the folder.
  */
 export function createDiskCache(folder: string, extension: string, limitBytes: number, now: () => Date): DiskCache {
-  const underway = new Map<string, Promise<Buffer>>();
+  const shared = createSharedWork<Buffer>();
   let made = 0;
 
+  const keep = async (file: string, content: Buffer): Promise<void> => {
+    await mkdir(folder, { recursive: true });
+    // A name of its own: whoever asked again after giving up may be writing the same at this moment.
+    const temporary = `${file}.${(made += 1)}.new`;
+    await writeFile(temporary, content);
+    await rename(temporary, file);
+    if (made % TIDY_EVERY === 0) await tidy(folder, limitBytes);
+  };
   const fill = async (file: string, make: () => Promise<Buffer>): Promise<Buffer> => {
     const content = await make();
-    await mkdir(folder, { recursive: true });
-    await writeFile(`${file}.new`, content);
-    await rename(`${file}.new`, file);
-    made += 1;
-    if (made % TIDY_EVERY === 0) await tidy(folder, limitBytes);
+    // A full disk keeps nothing for the next look; this one is answered all the same.
+    await keep(file, content).catch(() => undefined);
     return content;
   };
   return {
-    get: async (key, make) => {
+    get: async (key, make, asker) => {
       const name = createHash('sha256').update(JSON.stringify(key)).digest('hex');
       const file = path.join(folder, `${name}.${extension}`);
       const cached = await readFile(/* turbopackIgnore: true */ file).catch(() => null);
@@ -40,9 +47,7 @@ export function createDiskCache(folder: string, extension: string, limitBytes: n
         await utimes(file, now(), now()).catch(() => undefined);
         return cached;
       }
-      const running = underway.get(name) ?? fill(file, make).finally(() => underway.delete(name));
-      underway.set(name, running);
-      return running;
+      return shared.ask(name, (signal) => fill(file, () => make(signal)), asker);
     },
   };
 }

@@ -6,6 +6,7 @@ import type { Context } from '../context.ts';
 import { isRefusalCode, Refusal } from '../refusal.ts';
 import { CAPTION_ENDINGS } from './captionFiles.ts';
 import { fingerprintFile } from './fingerprint.ts';
+import { openMediaFile } from './mediaFolders.ts';
 
 /** A file looked at: what is in it, and by what it is known again. */
 export interface Look extends Probed {
@@ -23,12 +24,12 @@ const LOOK_LIMIT_MS = 10 * 60_000;
  */
 export async function lookAt(context: Context, file: string, signal?: AbortSignal): Promise<Look> {
   const limit = AbortSignal.timeout(LOOK_LIMIT_MS);
+  const opened = await openMediaFile(file);
   try {
-    const before = await stat(file);
-    const probed = await context.engine.probe(file, signal ? AbortSignal.any([signal, limit]) : limit);
-    const fingerprint = await fingerprintFile(file);
-    const after = await stat(file);
-    if (before.size !== after.size || before.mtimeMs !== after.mtimeMs) {
+    const probed = await context.engine.probe(opened.path, signal ? AbortSignal.any([signal, limit]) : limit);
+    const fingerprint = await fingerprintFile(opened.handle);
+    const after = await opened.handle.stat();
+    if (opened.bytes !== after.size || opened.modifiedAt.getTime() !== after.mtime.getTime()) {
       throw new Refusal('file-growing', 'This file is still being written; take it in once it is finished.', {
         field: 'path',
       });
@@ -37,6 +38,8 @@ export async function lookAt(context: Context, file: string, signal?: AbortSigna
     return { ...probed, facts, modifiedAt: after.mtime, fingerprint };
   } catch (error) {
     throw explain(error, limit.aborted);
+  } finally {
+    await opened.close();
   }
 }
 
@@ -65,13 +68,7 @@ function explain(error: unknown, isTooLong: boolean): unknown {
     return new Refusal(error.code, error.message, { field: 'path', cause: error });
   }
   const code = (error as NodeJS.ErrnoException).code;
-  if (code === 'EACCES' || code === 'EPERM') {
-    return new Refusal('file-unreadable', 'This file may not be read; give the server read permission on it.', {
-      field: 'path',
-      cause: error,
-    });
-  }
-  if (code === 'ENOENT' || code === 'ESTALE' || code === 'EIO' || code === 'ENOTCONN') {
+  if (code === 'ESTALE' || code === 'EIO' || code === 'ENOTCONN') {
     return new Refusal('file-not-found', 'This file went away while it was looked at; is its disk still connected?', {
       field: 'path',
       cause: error,

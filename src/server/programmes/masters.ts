@@ -1,4 +1,3 @@
-import { stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { ProgrammeView } from '../../contract/views.ts';
 import { webTypeOf } from '../../core/programme/playable.ts';
@@ -6,11 +5,12 @@ import * as analyses from '../../store/statements/analyses.ts';
 import * as statements from '../../store/statements/programmes.ts';
 import type { Context } from '../context.ts';
 import { isRefusal, Refusal } from '../refusal.ts';
-import type { FileAnswer } from '../fileAnswer.ts';
+import type { FileAnswer } from '../files/fileAnswer.ts';
+import { NotOpened, openFile, type OpenedFile } from '../files/openedFile.ts';
 import { fingerprintFile } from './fingerprint.ts';
 import { packFrameTimes } from './frameTimes.ts';
 import { lookAt, type Look } from './lookAt.ts';
-import { resolveMediaFile } from './mediaFolders.ts';
+import { openMediaFile, resolveMediaFile } from './mediaFolders.ts';
 import { findProgramme, packSpent, viewProgramme, type ProgrammeRow } from './programmes.ts';
 
 /** By what a master is known. */
@@ -28,53 +28,86 @@ export function identityOf(row: ProgrammeRow): MasterIdentity {
 /** File systems round times; a millisecond is none. */
 const TIME_SLACK_MS = 1;
 
+/** A master that was found, opened: what is done next is done with the very file that was compared. */
+type Comparison =
+  { readonly standing: 'there' | 'changed'; readonly file: OpenedFile | null } | { readonly standing: 'missing' };
+
 /** How a master stands to the file that was looked at: size and time first, then a fingerprint of its ends. */
-export async function compareMaster(master: MasterIdentity): Promise<ProgrammeView['master']> {
-  const now = await stat(/* turbopackIgnore: true */ master.path).catch(() => null);
-  if (!now?.isFile()) return 'missing';
-  if (now.size !== master.bytes) return 'changed';
-  if (Math.abs(now.mtime.getTime() - master.modifiedAt.getTime()) <= TIME_SLACK_MS) return 'there';
+async function compareMaster(master: MasterIdentity): Promise<Comparison> {
+  let file: OpenedFile;
+  try {
+    file = await openFile(master.path, true);
+  } catch (error) {
+    // A link where the file was leads wherever it likes; it is not followed, not even to look.
+    const isThere = error instanceof NotOpened && error.reason === 'link';
+    return isThere ? { standing: 'changed', file: null } : { standing: 'missing' };
+  }
+  const standing = await judgeContent(master, file).catch(() => 'changed' as const);
+  return { standing, file };
+}
+
+async function judgeContent(master: MasterIdentity, file: OpenedFile): Promise<'there' | 'changed'> {
+  if (file.bytes !== master.bytes) return 'changed';
+  if (Math.abs(file.modifiedAt.getTime() - master.modifiedAt.getTime()) <= TIME_SLACK_MS) return 'there';
   if (master.fingerprint === null) return 'changed';
-  const fingerprint = await fingerprintFile(master.path).catch(() => null);
-  return fingerprint === master.fingerprint ? 'there' : 'changed';
+  return (await fingerprintFile(file.handle)) === master.fingerprint ? 'there' : 'changed';
 }
 
 /**
- * Makes sure that a master is still the file that was looked at; a file that changed is never silently used.
+ * Opens a master if it is still the file that was looked at; a file that changed is never silently used. The caller
+ * closes it.
  *
  * @throws Refusal `file-not-there` or `master-changed`.
  */
-export async function requireUnchanged(master: MasterIdentity): Promise<void> {
-  const standing = await compareMaster(master);
-  if (standing === 'missing') {
+export async function openMaster(master: MasterIdentity): Promise<OpenedFile> {
+  const compared = await compareMaster(master);
+  if (compared.standing === 'missing') {
     throw new Refusal(
       'file-not-there',
       `The master is no longer at ${master.path}; put it back, or point the programme to where it is now.`,
     );
   }
-  if (standing === 'changed') {
-    throw new Refusal(
-      'master-changed',
-      'The master was changed since it was taken in; look at it again on the programme’s page.',
-    );
+  if (compared.standing === 'there' && compared.file) return compared.file;
+  await compared.file?.close();
+  throw new Refusal(
+    'master-changed',
+    'The master was changed since it was taken in; look at it again on the programme’s page.',
+  );
+}
+
+/** Works with an unchanged master, by a path that stays that file's, and closes it in the end. Throws as `openMaster`. */
+export async function withMaster<Result>(
+  master: MasterIdentity,
+  work: (path: string) => Promise<Result>,
+): Promise<Result> {
+  const file = await openMaster(master);
+  try {
+    return await work(file.path);
+  } finally {
+    await file.close();
   }
+}
+
+/** Makes sure that a master is still the file that was looked at. Throws as `openMaster`. */
+export async function requireUnchanged(master: MasterIdentity): Promise<void> {
+  await (await openMaster(master)).close();
 }
 
 /** A master as a file to be answered with, as long as it is the one that was looked at. */
 export async function answerMaster(context: Context, id: string): Promise<FileAnswer> {
   const programme = await findProgramme(context, id);
-  await requireUnchanged(identityOf(programme));
   const type = webTypeOf(programme.facts)?.split(';')[0] ?? 'application/octet-stream';
-  return { path: programme.path, type, missing: `There is no file at ${programme.path}.` };
+  return { file: await openMaster(identityOf(programme)), name: programme.name, type };
 }
 
 /** Notes how a programme's master stands now, and tells everyone when that changed. */
 export async function noticeMaster(context: Context, row: ProgrammeRow): Promise<ProgrammeRow> {
   if (row.state !== 'ready') return row;
-  // Taken before the ends are compared: a change after that has another time still.
-  const seen = await stat(/* turbopackIgnore: true */ row.path).catch(() => null);
-  const standing = await compareMaster(identityOf(row));
-  if (standing === 'there' && seen) await noteTouch(context, row, seen.mtime);
+  const compared = await compareMaster(identityOf(row));
+  const { standing } = compared;
+  if (standing !== 'missing') await compared.file?.close();
+  // Its time was taken before the ends were compared: a change after that has another time still.
+  if (standing === 'there' && compared.file) await noteTouch(context, row, compared.file.modifiedAt);
   if (standing === row.master) return row;
   const [changed] = await context.database.query<ProgrammeRow>(statements.MARK_MASTER, [row.id, standing]);
   if (!changed) return row;
@@ -106,10 +139,8 @@ export async function repointProgramme(
   if (owner && owner.id !== id) {
     throw new Refusal('already-in', `${path.basename(file)} is a programme of its own already.`, { field: 'path' });
   }
-  const { size, mtime } = await stat(file);
-  // One that could not be looked at has yet to be known, whatever its size.
-  const isSame = row.state === 'ready' && size === row.facts.bytes && (await fingerprintFile(file)) === row.fingerprint;
-  if (isSame) return move(context, id, file, mtime);
+  const sameSince = await isSameFile(row, file);
+  if (sameSince) return move(context, id, file, sameSince);
   if (!replace && row.state === 'ready') {
     throw new Refusal(
       'other-file',
@@ -118,6 +149,19 @@ export async function repointProgramme(
     );
   }
   return saveLook(context, id, file, await lookAt(context, file));
+}
+
+/** @returns When the file was last written if it holds what was looked at, otherwise null. */
+async function isSameFile(row: ProgrammeRow, file: string): Promise<Date | null> {
+  // One that could not be looked at has yet to be known, whatever its size.
+  if (row.state !== 'ready') return null;
+  const opened = await openMediaFile(file);
+  try {
+    const isSame = opened.bytes === row.facts.bytes && (await fingerprintFile(opened.handle)) === row.fingerprint;
+    return isSame ? opened.modifiedAt : null;
+  } finally {
+    await opened.close();
+  }
 }
 
 async function move(context: Context, id: string, file: string, modifiedAt: Date): Promise<ProgrammeView> {

@@ -1,6 +1,7 @@
 import { readdir, realpath, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { MediaListing } from '../../contract/views.ts';
+import { NotOpened, openFile, type OpenedFile } from '../files/openedFile.ts';
 import { Refusal } from '../refusal.ts';
 
 /**
@@ -15,6 +16,46 @@ export async function resolveMediaFile(folders: readonly string[], typed: string
   if (!facts.isFile())
     throw new Refusal('not-a-file', `${typed} is not a file; choose a film or sound file.`, { field: 'path' });
   return real;
+}
+
+/**
+ * Opens a file that was resolved before, as long as no link was put on its way since.
+ *
+ * @throws Refusal `file-not-found`, `not-a-file`, `file-unreadable`, or `outside-media-folders` for a link.
+ */
+export async function openMediaFile(real: string): Promise<OpenedFile> {
+  try {
+    return await openFile(real, true);
+  } catch (error) {
+    if (error instanceof NotOpened) throw refuseToOpen(real, error);
+    throw error;
+  }
+}
+
+function refuseToOpen(real: string, error: NotOpened): Refusal {
+  const details = { field: 'path', cause: error };
+  switch (error.reason) {
+    case 'link':
+      return new Refusal(
+        'outside-media-folders',
+        `${real} was replaced by a link meanwhile, which is not followed.`,
+        details,
+      );
+    case 'not-a-file':
+      return new Refusal('not-a-file', `${real} is not a file; choose a film or sound file.`, details);
+    case 'unreadable':
+      return new Refusal(
+        'file-unreadable',
+        'This file may not be read; give the server read permission on it.',
+        details,
+      );
+    case 'missing':
+      return new Refusal(
+        'file-not-found',
+        'This file went away while it was looked at; is its disk still connected?',
+        details,
+      );
+  }
 }
 
 /** Lists what a media folder holds: folders first, then files, by name. Hidden files are left out. */

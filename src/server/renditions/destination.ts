@@ -1,7 +1,7 @@
 import { constants } from 'node:fs';
 import { access, copyFile, link, mkdir, readdir, rm, stat, statfs } from 'node:fs/promises';
 import path from 'node:path';
-import { faultInName, numberName, proposeOutputName } from '../../core/naming/outputName.ts';
+import { faultInName, numberName, proposeOutputName, withEnding } from '../../core/naming/outputName.ts';
 import type { EncodePlan } from '../../core/rate/encodePlan.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import type { Context } from '../context.ts';
@@ -29,7 +29,7 @@ export async function chooseDestination(
   if (typedName !== null) {
     const fault = faultInName(typedName);
     if (fault) throw new Refusal('name-unusable', fault, { field: 'name' });
-    const name = path.extname(typedName) === '' ? `${typedName}.mp4` : typedName;
+    const name = withEnding(typedName, plan.picture ? '.mp4' : '.m4a');
     if (await isTaken(context, path.join(folder, name))) {
       const free = await findFreeName(context, folder, name);
       throw new Refusal('output-exists', `${name} exists in the output folder already; “${free}” is free.`, {

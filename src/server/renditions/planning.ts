@@ -29,7 +29,15 @@ export async function planOrder(
     recipe,
     portion: request.portion,
     encoders: context.engineReport.encoders,
-    sounding: video && size ? await findSounding(context, programme.id, video.codec, size, recipe.picture) : null,
+    sounding:
+      video && size
+        ? await findSounding(context, programme.id, facts, {
+            codec: video.codec,
+            ...size,
+            ...recipe.picture,
+            portion: request.portion,
+          })
+        : null,
   });
   if (outcome.ok) return { programme, plan: outcome.plan };
   const all = outcome.problems.map((problem) => ({

@@ -7,7 +7,7 @@ import { SCALER } from '../../engine/arguments/picture.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import type { Context } from '../context.ts';
 import { readClock } from '../programmes/frameTimes.ts';
-import { requireUnchanged } from '../programmes/masters.ts';
+import { withMaster } from '../programmes/masters.ts';
 import { isRefusal } from '../refusal.ts';
 import { publishFile, sweepLeftovers, temporaryPath } from '../renditions/destination.ts';
 import type { RenditionRow } from '../renditions/renditionRow.ts';
@@ -85,19 +85,30 @@ async function attempt(
   signal: AbortSignal,
   workingFolder: string,
 ): Promise<Outcome> {
-  const { plan } = row;
-  await requireUnchanged({
+  const master = {
     path: row.source_path,
     bytes: row.source_facts.bytes,
     modifiedAt: row.source_modified_at,
     fingerprint: row.source_fingerprint,
-  });
+  };
+  return withMaster(master, (source) => work(context, row, source, reporter, signal, workingFolder));
+}
+
+async function work(
+  context: Context,
+  row: RenditionRow,
+  source: string,
+  reporter: StageReporter,
+  signal: AbortSignal,
+  workingFolder: string,
+): Promise<Outcome> {
+  const { plan } = row;
   const clock = await readClock(context, { id: row.programme_id, facts: row.source_facts });
   const started = performance.now();
   const encoded = await encodeRendition({
     engine: context.engine,
     plan,
-    source: row.source_path,
+    source,
     facts: row.source_facts,
     clock,
     workingFolder,
@@ -107,7 +118,7 @@ async function attempt(
   });
   const encodedAt = performance.now();
   const frames = plan.picture
-    ? await context.engine.measure(plan.picture, row.source_path, encoded.file, {
+    ? await context.engine.measure(plan.picture, source, encoded.file, {
         workingFolder,
         signal,
         onProgress: reporter.enter('checking', plan.picture.frameCount),
@@ -118,7 +129,7 @@ async function attempt(
     plan,
     facts: row.source_facts,
     clock,
-    source: row.source_path,
+    source,
     result: encoded.file,
     decodedFrames: plan.picture ? frames.length : null,
     signal,

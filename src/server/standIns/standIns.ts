@@ -6,11 +6,12 @@ import type { FrameClock } from '../../core/timing/frameClock.ts';
 import type { StandInRequest } from '../../engine/arguments/standIn.ts';
 import { createDiskCache } from '../cache/diskCache.ts';
 import type { Context } from '../context.ts';
-import { identityOf, requireUnchanged } from '../programmes/masters.ts';
+import { identityOf, requireUnchanged, withMaster } from '../programmes/masters.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { thumbnailSize } from '../stills/stills.ts';
+import type { Turns } from '../turns.ts';
 
 const CACHE_LIMIT_BYTES = 2_000_000_000;
 
@@ -20,21 +21,31 @@ const WIDEST = 854;
 /** Light copies that stand in for masters no browser plays, piece by piece, made when they are asked for. */
 export interface StandIns {
   /** @returns A fragmented MP4. */
-  piece(programmeId: string, number: number): Promise<Buffer>;
+  piece(programmeId: string, number: number, signal: AbortSignal): Promise<Buffer>;
 }
 
-export function createStandIns(context: Context): StandIns {
+/** @param turns - Shared with everything else that a page waits for. */
+export function createStandIns(context: Context, turns: Turns): StandIns {
   const folder = path.join(context.config.dataFolder, 'cache', 'stand-ins');
   const cache = createDiskCache(folder, 'mp4', CACHE_LIMIT_BYTES, context.now);
   return {
-    piece: async (programmeId, number) => {
+    piece: async (programmeId, number, asker) => {
       const programme = await findProgramme(context, programmeId);
-      await requireUnchanged(identityOf(programme));
+      const master = identityOf(programme);
+      await requireUnchanged(master);
       const clock = await readClock(context, programme);
       const piece = pieceOf(programme.facts, clock, number);
       if (!piece) throw new Refusal('not-found', `There is no piece ${number} of this programme.`);
       const request = requestFor(programme, clock, piece);
-      return cache.get([request, programme.modified_at], () => context.engine.standIn(request));
+      return cache.get(
+        [request, programme.modified_at],
+        (signal) =>
+          turns.take(
+            () => withMaster(master, (source) => context.engine.standIn({ ...request, source }, signal)),
+            signal,
+          ),
+        asker,
+      );
     },
   };
 }

@@ -8,44 +8,55 @@ import type { PicturePlan } from '../../core/rate/encodePlan.ts';
 import { portionClock, type FrameClock } from '../../core/timing/frameClock.ts';
 import { rational } from '../../core/timing/rational.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
-import { isEngineError } from '../../engine/engineError.ts';
 import { createDiskCache } from '../cache/diskCache.ts';
 import type { Context } from '../context.ts';
-import { identityOf, requireUnchanged } from '../programmes/masters.ts';
+import { identityOf, requireUnchanged, withMaster } from '../programmes/masters.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { findRendition } from '../renditions/renditions.ts';
+import { withResult } from '../renditions/results.ts';
+import type { Turns } from '../turns.ts';
+
+/** Lends a path for as long as the work takes. */
+type Lend = (work: (path: string) => Promise<Buffer>) => Promise<Buffer>;
 
 /** Pictures kept on disk; the least recently seen go first. */
 const CACHE_LIMIT_BYTES = 512_000_000;
 
-/** Exact frames as PNG, kept for the next look. */
+/** Exact frames as PNG, kept for the next look; work is ended when nobody waits for it any more. */
 export interface Stills {
   /** A frame of a master, at its own frame size or at a given width for lists. */
-  ofProgramme(id: string, frame: number, width: number | null): Promise<Buffer>;
+  ofProgramme(id: string, frame: number, width: number | null, signal: AbortSignal): Promise<Buffer>;
   /** A frame of a result, brought to the master's frame size as the measurement does. */
-  ofRendition(id: string, frame: number): Promise<Buffer>;
+  ofRendition(id: string, frame: number, signal: AbortSignal): Promise<Buffer>;
   /** What that frame was made from: the master's frame, cropped and deinterlaced as the rendition is. */
-  ofMasterOf(renditionId: string, frame: number): Promise<Buffer>;
+  ofMasterOf(renditionId: string, frame: number, signal: AbortSignal): Promise<Buffer>;
 }
 
-export function createStills(context: Context): Stills {
+/** @param turns - Shared with everything else that a page waits for. */
+export function createStills(context: Context, turns: Turns): Stills {
   const folder = path.join(context.config.dataFolder, 'cache', 'stills');
   const cache = createDiskCache(folder, 'png', CACHE_LIMIT_BYTES, context.now);
-  const get = (request: StillRequest, version: string) =>
-    cache.get([request, version], () => takeStill(context, request));
+  /** @param use - Lends the file that the frame is taken from, by a path that stays that file's. */
+  const get = (request: StillRequest, version: string, use: Lend, asker: AbortSignal) =>
+    cache.get(
+      [request, version],
+      (signal) => turns.take(() => use((path) => context.engine.still({ ...request, path }, signal)), signal),
+      asker,
+    );
   return {
-    ofProgramme: async (id, frame, width) => {
+    ofProgramme: async (id, frame, width, signal) => {
       const programme = await findProgramme(context, id);
       const { facts } = programme;
-      await requireUnchanged(identityOf(programme));
+      const master = identityOf(programme);
+      await requireUnchanged(master);
       requireFrame(frame, facts.frameCount);
       const size = width === null ? null : thumbnailSize(facts, width);
       const request = masterRequest(programme.path, facts, await readClock(context, programme), frame, size);
-      return get(request, programme.modified_at.toISOString());
+      return get(request, programme.modified_at.toISOString(), (work) => withMaster(master, work), signal);
     },
-    ofRendition: async (id, frame) => {
+    ofRendition: async (id, frame, signal) => {
       const rendition = await findRendition(context, id);
       const { picture } = rendition.plan;
       const programme = await findProgramme(context, rendition.programme_id);
@@ -66,18 +77,19 @@ export function createStills(context: Context): Stills {
         range: 'limited',
         size: picture.sourceSize,
       };
-      return get(request, String(rendition.finished_at?.toISOString()));
+      return get(request, String(rendition.finished_at?.toISOString()), (work) => withResult(rendition, work), signal);
     },
-    ofMasterOf: async (id, frame) => {
+    ofMasterOf: async (id, frame, signal) => {
       const rendition = await findRendition(context, id);
       const { picture } = rendition.plan;
       if (!picture) throw new Refusal('not-found', 'This rendition has no picture to show.');
       const programme = await findProgramme(context, rendition.programme_id);
-      await requireUnchanged(identityOf(programme));
+      const master = identityOf(programme);
+      await requireUnchanged(master);
       requireFrame(frame, picture.frameCount);
       const clock = await readClock(context, programme);
       const request = preparedRequest(programme.path, programme.facts, clock, picture, frame, null);
-      return get(request, programme.modified_at.toISOString());
+      return get(request, programme.modified_at.toISOString(), (work) => withMaster(master, work), signal);
     },
   };
 }
@@ -149,17 +161,6 @@ function requireFrame(frame: number, count: number): void {
   if (!Number.isInteger(frame) || frame < 0 || frame >= count) {
     throw new Refusal('frame-outside', `There is no frame ${frame}; frames run from 0 to ${Math.max(0, count - 1)}.`, {
       field: 'frame',
-    });
-  }
-}
-
-async function takeStill(context: Context, request: StillRequest): Promise<Buffer> {
-  try {
-    return await context.engine.still(request);
-  } catch (error) {
-    if (!isEngineError(error)) throw error;
-    throw new Refusal(error.code === 'frame-outside' ? 'frame-outside' : 'engine-failed', error.message, {
-      cause: error,
     });
   }
 }

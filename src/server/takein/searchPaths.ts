@@ -10,6 +10,9 @@ export interface FoundFile {
   readonly problem?: { readonly code: string; readonly message: string };
 }
 
+/** What stands for bytes of a name that are no characters. */
+const UNREADABLE = '\ufffd';
+
 /**
  * Looks through paths for files: a file counts as itself, a folder as the files in it. Links are followed once; a
  * folder that leads back into itself is entered once only. Hidden files are left out.
@@ -31,6 +34,11 @@ export async function searchPaths(
 
   const visit = async (typedPath: string, depth: number): Promise<void> => {
     signal.throwIfAborted();
+    if (typedPath.includes(UNREADABLE)) {
+      const message = 'This name is not valid UTF-8, so the file cannot be asked for by it; rename it.';
+      add({ path: typedPath, problem: { code: 'name-unreadable', message } });
+      return;
+    }
     let real: string;
     try {
       real = await resolveMediaPath(mediaFolders, typedPath);

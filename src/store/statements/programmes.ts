@@ -52,13 +52,15 @@ export const FORGET_PROGRAMME = `
   RETURNING id`;
 
 export const SAVE_SOUNDING = `
-  INSERT INTO sounding (programme_id, codec, width, height, preparation, points, measured_at)
-  SELECT id, $2, $3, $4, $5, $6, $7 FROM programme WHERE id = $1
-  ON CONFLICT (programme_id, codec, width, height, preparation) DO UPDATE SET points = $6, measured_at = $7`;
+  INSERT INTO sounding (programme_id, codec, width, height, preparation, in_frame, frame_count, points, measured_at)
+  SELECT id, $2, $3, $4, $5, $6, $7, $8, $9 FROM programme WHERE id = $1
+  ON CONFLICT (programme_id, codec, width, height, preparation, in_frame, frame_count)
+    DO UPDATE SET points = $8, measured_at = $9`;
 
 export const FIND_SOUNDING = `
   SELECT points FROM sounding
-  WHERE programme_id = $1 AND codec = $2 AND width = $3 AND height = $4 AND preparation = $5`;
+  WHERE programme_id = $1 AND codec = $2 AND width = $3 AND height = $4 AND preparation = $5
+    AND in_frame = $6 AND frame_count = $7`;
 
 /** What was measured of another file says nothing about this one. */
 export const DROP_SOUNDINGS = `DELETE FROM sounding WHERE programme_id = $1`;

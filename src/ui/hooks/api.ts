@@ -11,9 +11,7 @@ import type {
   SystemView,
   TakeInView,
 } from '../../contract/views.ts';
-import type { VideoCodec } from '../../core/codec/tables.ts';
-import type { FrameSize } from '../../core/geometry/frameSize.ts';
-import type { Preparation } from '../../core/geometry/preparation.ts';
+import type { SoundingRequest, SoundingStanding } from '../../contract/sounding.ts';
 import type { Sounding } from '../../core/rate/sounding.ts';
 
 /** An error answer of the server, as something to show. */
@@ -73,12 +71,8 @@ export const api = {
   media: (folder: string | null) =>
     call<MediaListing>(`media${folder === null ? '' : `?folder=${encodeURIComponent(folder)}`}`),
   system: () => call<SystemView>('system'),
-  sounding: (programmeId: string, codec: VideoCodec, size: FrameSize, { crop, deinterlace }: Preparation) =>
-    call<Sounding | { state: 'measuring' }>(
-      `programmes/${programmeId}/sounding?codec=${codec}&width=${size.width}&height=${size.height}` +
-        (crop ? `&crop=${crop.top},${crop.bottom},${crop.left},${crop.right}` : '') +
-        (deinterlace ? `&deinterlace=${deinterlace}` : ''),
-    ),
+  sounding: (programmeId: string, wanted: SoundingRequest) =>
+    send<Sounding | SoundingStanding>('POST', `programmes/${programmeId}/sounding`, wanted),
   qualities: async (id: string): Promise<string> => (await fetch(`/api/renditions/${id}/quality.csv`)).text(),
 };
 

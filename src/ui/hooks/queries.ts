@@ -3,9 +3,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import type { AnalysisView, ProgrammeView, RenditionView, ServerEvent, TakeInView } from '../../contract/views.ts';
-import type { VideoCodec } from '../../core/codec/tables.ts';
-import type { FrameSize } from '../../core/geometry/frameSize.ts';
-import { namePreparation, type Preparation } from '../../core/geometry/preparation.ts';
+import type { SoundingRequest } from '../../contract/sounding.ts';
 import { api } from './api.ts';
 
 export const useProgrammes = () => useQuery({ queryKey: ['programmes'], queryFn: api.programmes });
@@ -39,24 +37,14 @@ export const useSystem = () => useQuery({ queryKey: ['system'], queryFn: api.sys
 export const useMedia = (folder: string | null) =>
   useQuery({ queryKey: ['media', folder], queryFn: () => api.media(folder) });
 
-/** The sounding of a programme at a frame size; null while it is being measured. */
-export function useSounding(
-  programmeId: string,
-  codec: VideoCodec | null,
-  size: FrameSize | null,
-  preparation: Preparation,
-) {
-  return useQuery({
-    queryKey: ['sounding', programmeId, codec, size?.width, size?.height, namePreparation(preparation)],
-    enabled: codec !== null && size !== null,
-    queryFn: async () => {
-      if (!codec || !size) return null;
-      const answer = await api.sounding(programmeId, codec, size, preparation);
-      return 'points' in answer ? answer : null;
-    },
-    staleTime: Infinity,
-  });
-}
+/** What a portion takes at a frame size, or where its measurement stands; null asks for nothing. */
+export const soundingQuery = (programmeId: string, wanted: SoundingRequest | null) => ({
+  queryKey: ['sounding', programmeId, wanted],
+  enabled: wanted !== null,
+  queryFn: () => (wanted ? api.sounding(programmeId, wanted) : null),
+  retry: false,
+  staleTime: Infinity,
+});
 
 export function useTakeIn() {
   const client = useQueryClient();

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
 import type { PortionView, ProgrammeView, RenditionView } from '../../contract/views.ts';
@@ -7,7 +7,7 @@ import type { Recipe } from '../../core/rate/recipe.ts';
 import { BudgetBar } from '../budget/BudgetBar.tsx';
 import { ApiError } from '../hooks/api.ts';
 import { useOrder, useStrips } from '../hooks/queries.ts';
-import { useOrderPlan } from '../hooks/useOrderPlan.ts';
+import { useOrderPlans, type OrderPlan } from '../hooks/useOrderPlans.ts';
 import { useActKey } from '../hooks/useWorkKey.ts';
 import { Button } from '../kit/Button.tsx';
 import { Notice } from '../kit/Notice.tsx';
@@ -27,7 +27,9 @@ interface Props {
 
 /** The order for new renditions: the sentence, what they will weigh, and the key that queues them. */
 export function OrderSection({ programme, renditions, recipe, change, portions, current }: Props) {
-  const { outcome, isSounding } = useOrderPlan(programme, recipe, current);
+  const shown = useMemo(() => [current], [current]);
+  const [{ outcome, measurement }] = useOrderPlans(programme, recipe, shown) as [OrderPlan];
+  const isSounding = measurement.state === 'underway';
   const [name, setName] = useState<string | null>(null);
   const [keepFailed, setKeepFailed] = useState(false);
   const order = useOrder();

@@ -1,5 +1,5 @@
 import { answerMaster } from '../../../../server/programmes/masters.ts';
-import { fileRoute } from '../../../../server/sendFile.ts';
+import { fileRoute } from '../../../../server/files/sendFile.ts';
 
 export const config = { api: { externalResolver: true } };
 

@@ -1,31 +1,39 @@
-import { route } from '../../../../../server/http.ts';
+import { soundingRequestSchema, type SoundingRequest } from '../../../../../contract/sounding.ts';
 import { parseWith } from '../../../../../contract/strictObject.ts';
-import { soundingQuerySchema, type SoundingQuery } from '../../../../../contract/sounding.ts';
+import { readBody, route } from '../../../../../server/http.ts';
 import { refuseFields } from '../../../../../server/refusal.ts';
 
 interface Params {
   readonly id: string;
 }
 
-/** 200 with the sounding, or 202 while it is measured. */
+/** 200 with the sounding, or 202 with how it stands; measures nothing. */
 export const GET = route<Params>(async ({ soundings }, request, { id }) => {
   const query = new URL(request.url).searchParams;
-  const parsed = parseWith<SoundingQuery>(soundingQuerySchema, {
+  const parsed = parseWith<SoundingRequest>(soundingRequestSchema, {
     codec: query.get('codec') ?? undefined,
     width: Number(query.get('width')),
     height: Number(query.get('height')),
     deinterlace: query.get('deinterlace'),
-    crop: readCrop(query.get('crop')),
+    crop: readNumbers(query.get('crop'), ['top', 'bottom', 'left', 'right']),
+    portion: readNumbers(query.get('portion'), ['inFrame', 'outFrame']),
   });
   if (!parsed.ok) throw refuseFields(parsed.faults);
-  const { codec, width, height, ...preparation } = parsed.value;
-  const sounding = await soundings.ask(id, codec, { width, height }, preparation);
-  return sounding ? Response.json(sounding) : Response.json({ state: 'measuring' }, { status: 202 });
+  return answer(await soundings.find(id, parsed.value));
 });
 
-/** `138,138,0,0`: top, bottom, left, right. */
-function readCrop(text: string | null): object | null {
+/** Asks for it to be measured: 200 when it is there already, otherwise 202; an event tells when it is there. */
+export const POST = route<Params>(async ({ soundings }, request, { id }) =>
+  answer(await soundings.ask(id, await readBody<SoundingRequest>(request, soundingRequestSchema))),
+);
+
+function answer(found: object): Response {
+  return Response.json(found, { status: 'state' in found ? 202 : 200 });
+}
+
+/** `138,138,0,0` for a crop: top, bottom, left, right; `0,249` for a portion: its first and last frame. */
+function readNumbers(text: string | null, names: readonly string[]): object | null {
   if (text === null) return null;
-  const [top, bottom, left, right] = text.split(',').map(Number);
-  return { top, bottom, left, right };
+  const numbers = text.split(',').map(Number);
+  return Object.fromEntries(names.map((name, index) => [name, numbers[index]]));
 }

@@ -7,5 +7,5 @@ interface Params {
 }
 
 export const GET = route<Params>(async ({ stills }, request, { id, frame }) =>
-  answerPicture(await stills.ofProgramme(id, readFrameNumber(frame), readWidth(request))),
+  answerPicture(await stills.ofProgramme(id, readFrameNumber(frame), readWidth(request), request.signal)),
 );

@@ -6,8 +6,8 @@ interface Params {
   readonly number: string;
 }
 
-export const GET = route<Params>(async ({ standIns }, _request, { id, number }) => {
-  const piece = await standIns.piece(id, readFrameNumber(number));
+export const GET = route<Params>(async ({ standIns }, request, { id, number }) => {
+  const piece = await standIns.piece(id, readFrameNumber(number), request.signal);
   return new Response(new Uint8Array(piece), {
     headers: { 'content-type': 'video/mp4', 'cache-control': 'private, max-age=60' },
   });

@@ -6,6 +6,6 @@ interface Params {
   readonly frame: string;
 }
 
-export const GET = route<Params>(async ({ stills }, _request, { id, frame }) =>
-  answerPicture(await stills.ofMasterOf(id, readFrameNumber(frame))),
+export const GET = route<Params>(async ({ stills }, request, { id, frame }) =>
+  answerPicture(await stills.ofMasterOf(id, readFrameNumber(frame), request.signal)),
 );

@@ -1,0 +1,100 @@
+'use client';
+
+import { useQueries, type UseQueryResult } from '@tanstack/react-query';
+import { useCallback, useMemo } from 'react';
+import type { SoundingRequest, SoundingStanding } from '../../contract/sounding.ts';
+import type { ProgrammeView } from '../../contract/views.ts';
+import { isBeyond } from '../../core/geometry/frameSize.ts';
+import { croppedSize } from '../../core/geometry/preparation.ts';
+import type { Portion } from '../../core/programme/facts.ts';
+import { planRendition, type PlanOutcome } from '../../core/rate/planRendition.ts';
+import { encodedVideo, renditionSize, type Recipe } from '../../core/rate/recipe.ts';
+import type { Sounding } from '../../core/rate/sounding.ts';
+import { soundingQuery, useSystem } from './queries.ts';
+import { useClock } from './useClock.ts';
+import { useSettled } from './useSettled.ts';
+
+/** Where the measurement stands that an estimate rests on. */
+export type Measurement =
+  | { readonly state: 'none' }
+  | { readonly state: 'known' }
+  | { readonly state: 'underway'; readonly ahead: number }
+  | { readonly state: 'failed'; readonly message: string };
+
+/** What an order would make of one portion. */
+export interface OrderPlan {
+  /** null is the whole programme. */
+  readonly portion: Portion | null;
+  readonly outcome: PlanOutcome;
+  readonly measurement: Measurement;
+}
+
+/** A portion is measured once it stays where it is. */
+const SETTLE_MS = 600;
+
+/**
+ * What an order would make of each portion, planned live by the server's own computation.
+ *
+ * @param portions - null for the whole programme; the same list as long as nothing changes.
+ */
+export function useOrderPlans(
+  programme: ProgrammeView,
+  recipe: Recipe,
+  portions: readonly (Portion | null)[],
+): readonly OrderPlan[] {
+  const { data: system } = useSystem();
+  const clock = useClock(programme);
+  const settled = useSettled(portions, SETTLE_MS);
+  const wanted = useMemo(
+    () => settled.map((portion) => soundingWanted(programme, recipe, portion)),
+    [programme, recipe, settled],
+  );
+  const combine = useCallback(
+    (results: UseQueryResult<Sounding | SoundingStanding | null>[]) =>
+      portions.map((portion): OrderPlan => {
+        const place = settled.findIndex((one) => isSame(one, portion));
+        const result = results[place];
+        const found = result?.data;
+        const sounding = found && 'points' in found ? found : null;
+        const outcome = planRendition({
+          facts: programme,
+          clock,
+          recipe,
+          portion: portion && { inFrame: portion.inFrame, outFrame: portion.outFrame },
+          // Until the server has answered nothing is called missing.
+          encoders: system?.engine.encoders ?? ['h264', 'hevc'],
+          sounding,
+        });
+        const isAsked = soundingWanted(programme, recipe, portion) !== null;
+        return { portion, outcome, measurement: measurementOf(isAsked, result) };
+      }),
+    [portions, settled, programme, clock, recipe, system],
+  );
+  return useQueries({ queries: wanted.map((one) => soundingQuery(programme.id, one)), combine });
+}
+
+/** @returns null where nothing is measured: sound only, a copy, or a picture made larger than it is. */
+function soundingWanted(programme: ProgrammeView, recipe: Recipe, portion: Portion | null): SoundingRequest | null {
+  const video = encodedVideo(recipe);
+  const size = video && renditionSize(programme, recipe.picture);
+  const { crop, deinterlace } = recipe.picture;
+  if (!video || !size || !programme.video || programme.master !== 'there') return null;
+  if (isBeyond(size, croppedSize(programme, crop), programme.video.pixelAspect)) return null;
+  const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
+  return { codec: video.codec, ...size, crop, deinterlace, portion: span };
+}
+
+function isSame(a: Portion | null, b: Portion | null): boolean {
+  return a?.inFrame === b?.inFrame && a?.outFrame === b?.outFrame;
+}
+
+function measurementOf(
+  isAsked: boolean,
+  result: UseQueryResult<Sounding | SoundingStanding | null> | undefined,
+): Measurement {
+  if (!isAsked) return { state: 'none' };
+  if (result?.error) return { state: 'failed', message: result.error.message };
+  const found = result?.data;
+  if (found && 'points' in found) return { state: 'known' };
+  return { state: 'underway', ahead: found?.ahead ?? 0 };
+}
