@@ -10,6 +10,7 @@ import { STARTING_RECIPE, type RateChoice, type Recipe } from '../../src/core/ra
 import type { Application } from '../../src/server/application.ts';
 import { readClock } from '../../src/server/programmes/frameTimes.ts';
 import { getRendition } from '../../src/server/renditions/renditions.ts';
+import { openJournal } from '../../src/server/runner/journal.ts';
 import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
 import { pause, seconds } from './timing.ts';
 
@@ -89,6 +90,7 @@ async function encodeByHand(app: Application, programme: ProgrammeView, plan: Re
     clock: await readClock(app.context, { id: programme.id, facts: programme }),
     workingFolder,
     temporary: (part) => path.join(workingFolder, `part-${part}`),
+    journal: await openJournal(path.join(workingFolder, 'journal.json'), ''),
     signal: new AbortController().signal,
     enter: () => () => undefined,
   });

@@ -40,3 +40,20 @@ export interface TakeInRequest {
   /** Look into folders inside the folders too. */
   readonly subfolders: boolean;
 }
+
+/** Forgotten programmes to be taken away for good. */
+export const removeForgottenSchema = strictObject({
+  ids: array()
+    .of(string().required(fault('an id')))
+    .min(1, fault('at least one id'))
+    .required(fault('a list of ids')),
+}).required(fault('a list of ids'));
+
+export interface RemoveForgottenRequest {
+  readonly ids: string[];
+}
+
+/** A report of taking in that was read. */
+export const dismissSchema = strictObject({
+  dismissed: boolean().required(fault('true')).oneOf([true], fault('true')),
+}).required(fault('an object'));

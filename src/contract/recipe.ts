@@ -158,7 +158,7 @@ export const recipeSchema = strictObject({
 
 /** What a rendition is ordered with. */
 export const renditionRequestSchema = strictObject({
-  programmeId: string().required(fault('the id of a programme')),
+  programmeId: string().required(fault('the id of a programme')).max(64, fault('the id of a programme')),
   recipe: recipeSchema,
   portion: strictObject({
     inFrame: number()
@@ -169,6 +169,7 @@ export const renditionRequestSchema = strictObject({
       .required(fault('a frame number'))
       .integer(fault('a whole frame number'))
       .min(0, fault('a frame number of 0 or more')),
+    name: string().min(1, fault('a name, or none')).max(120, fault('at most 120 characters')).optional(),
   })
     .nullable()
     .default(null),
@@ -180,7 +181,7 @@ export const renditionRequestSchema = strictObject({
 export interface RenditionRequest {
   readonly programmeId: string;
   readonly recipe: Recipe;
-  readonly portion: { readonly inFrame: number; readonly outFrame: number } | null;
+  readonly portion: { readonly inFrame: number; readonly outFrame: number; readonly name?: string } | null;
   /** File name of the result, or null to have one made. */
   readonly name: string | null;
   /** Keep the file even when a check fails. */

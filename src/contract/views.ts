@@ -20,7 +20,7 @@ export interface ErrorBody {
     readonly code: string;
     readonly message: string;
     readonly field?: string;
-    /** All faults when there are several, the first one included. */
+    /** The first few faults when there are several, the first one included. */
     readonly all?: readonly { readonly code: string; readonly message: string; readonly field?: string }[];
   };
 }
@@ -34,6 +34,17 @@ export interface ProgrammeView extends ProgrammeFacts {
   /** Whether the file is still the one that was looked at. */
   readonly master: 'there' | 'changed' | 'missing';
   readonly addedAt: string;
+}
+
+/** A programme that was forgotten, with what is still kept of it. */
+export interface ForgottenView {
+  readonly id: string;
+  readonly name: string;
+  readonly path: string;
+  readonly forgottenAt: string;
+  readonly renditions: number;
+  readonly portions: number;
+  readonly analysed: boolean;
 }
 
 export const RENDITION_STATES = ['planned', 'queued', 'running', 'checking', 'done', 'failed', 'stopped'] as const;
@@ -83,6 +94,7 @@ export interface RenditionView {
   readonly programmeName: string;
   readonly recipe: Recipe;
   readonly portion: Portion | null;
+  readonly portionName: string | null;
   readonly name: string;
   readonly path: string;
   readonly state: RenditionState;

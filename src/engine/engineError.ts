@@ -1,3 +1,5 @@
+import { makeStorable } from '../core/text.ts';
+
 /** What can go wrong when the engine works; callers branch on these and never on text. */
 export type EngineErrorCode =
   | 'engine-missing'
@@ -10,6 +12,7 @@ export type EngineErrorCode =
   | 'file-unreadable'
   | 'destination-full'
   | 'destination-read-only'
+  | 'destination-gone'
   | 'frame-outside'
   | 'frame-unreadable'
   | 'memory-limit'
@@ -29,7 +32,8 @@ export class EngineError extends Error {
     super(message, { cause: options.cause });
     this.name = 'EngineError';
     this.code = code;
-    this.stderrTail = (options.stderr ?? '').slice(-4000);
+    // Cut in the middle of a character, or written by a broken encoder, it could not be recorded.
+    this.stderrTail = makeStorable((options.stderr ?? '').slice(-4000));
   }
 }
 

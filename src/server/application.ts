@@ -12,6 +12,7 @@ import { lockFolder, openEmbedded } from '../store/openEmbedded.ts';
 import { openServer } from '../store/openServer.ts';
 import type { Config } from './config.ts';
 import type { Context } from './context.ts';
+import { databaseFolder, makeCopy, makeNightlyCopies } from './database/copies.ts';
 import { createEvents } from './events.ts';
 import { orderRendition, stopRendition } from './renditions/renditions.ts';
 import { askAnalysis, askMissingAnalyses } from './analysis/analyses.ts';
@@ -20,6 +21,7 @@ import { createMasterWatch } from './programmes/masterWatch.ts';
 import { createTakeInDesk, type TakeInDesk } from './takein/takeInDesk.ts';
 import { createUploads, type Uploads } from './uploads/uploads.ts';
 import { startRunner } from './runner/runner.ts';
+import { clearUp } from './runner/runRendition.ts';
 import { createSoundingDesk, type SoundingDesk } from './soundings/soundings.ts';
 import { createStandIns, type StandIns } from './standIns/standIns.ts';
 import { createStills, type Stills } from './stills/stills.ts';
@@ -76,7 +78,9 @@ async function build(
 ): Promise<Application> {
   await Promise.all([...config.mediaFolders, config.outputFolder].map(makeFolder));
   const database = await openDatabase(config);
-  await migrate(database, path.join(config.applicationFolder, 'src/store/migrations'));
+  await migrate(database, path.join(config.applicationFolder, 'src/store/migrations'), () =>
+    makeCopy(config.dataFolder, database, new Date()),
+  );
   const engine = parts.engine ?? createEngine(config);
   const engineReport = await engine.report();
   if (engineReport.problem) logger.warn(engineReport.problem);
@@ -96,16 +100,9 @@ async function build(
   // A batch is looked at first: what is in it is wanted sooner than what is wrong with it.
   const analyses = createAnalysisDesk(context, () => !takeIns.isUnderway());
   const watch = createMasterWatch(context);
-  // Whatever comes in, by whichever way, is analysed.
-  context.events.subscribe((event) => {
-    if (event.type === 'takein') analyses.wake();
-    if (event.type !== 'programme' || event.programme.state !== 'ready') return;
-    askAnalysis(context, event.programme.id).then(
-      () => analyses.wake(),
-      (error: unknown) => logger.warn({ err: error }, 'an analysis was not asked for'),
-    );
-  });
+  analyseWhatComesIn(context, analyses);
   await askMissingAnalyses(context);
+  const copies = makeNightlyCopies(context);
   const uploads = createUploads(context);
   const turns = createTurns(PICTURES_AT_ONCE);
   analyses.wake();
@@ -124,7 +121,8 @@ async function build(
     },
     stopRendition: async (id) => {
       const rendition = await stopRendition(context, id);
-      runner.cancel(id);
+      // One that waits may have been begun before; the runner clears up after one that runs.
+      if (!runner.cancel(id)) await clearUp(context, rendition);
       return rendition;
     },
     system: () => ({
@@ -136,15 +134,34 @@ async function build(
     }),
     stop: async () => {
       uploads.stop();
-      await Promise.all([runner.stop(), soundings.stop(), analyses.stop(), takeIns.stop(), watch.stop()]);
+      await Promise.all([
+        runner.stop(),
+        soundings.stop(),
+        analyses.stop(),
+        takeIns.stop(),
+        watch.stop(),
+        copies.stop(),
+      ]);
       await database.close();
       await release();
     },
   };
 }
 
+/** Whatever comes in, by whichever way, is analysed. */
+function analyseWhatComesIn(context: Context, analyses: AnalysisDesk): void {
+  context.events.subscribe((event) => {
+    if (event.type === 'takein') analyses.wake();
+    if (event.type !== 'programme' || event.programme.state !== 'ready') return;
+    askAnalysis(context, event.programme.id).then(
+      () => analyses.wake(),
+      (error: unknown) => context.logger.warn({ err: error }, 'an analysis was not asked for'),
+    );
+  });
+}
+
 async function openDatabase(config: Config): Promise<Database> {
-  return config.databaseUrl ? openServer(config.databaseUrl) : openEmbedded(path.join(config.dataFolder, 'database'));
+  return config.databaseUrl ? openServer(config.databaseUrl) : openEmbedded(databaseFolder(config.dataFolder));
 }
 
 /** A folder that cannot be made is reported where it is used. */

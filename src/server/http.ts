@@ -56,5 +56,20 @@ export function toRefusal(error: unknown): Refusal {
   if (isEngineError(error) && isRefusalCode(error.code)) {
     return new Refusal(error.code, error.message, { cause: error });
   }
+  if (isDiskFull(error)) {
+    const message =
+      'The disk of the data folder is full, so this could not be done; nothing that was recorded before is lost. Free some space on it and try again.';
+    return new Refusal('disk-full', message, { cause: error });
+  }
   return new Refusal('internal-error', 'Something unexpected went wrong; the log has the details.', { cause: error });
+}
+
+/** What PostgreSQL says when it has no room (SQLSTATE 53100), and what the file system says. */
+const DISK_FULL = new Set(['53100', 'ENOSPC', 'EDQUOT']);
+
+function isDiskFull(error: unknown): boolean {
+  for (let one = error; one instanceof Error; one = one.cause) {
+    if (DISK_FULL.has((one as NodeJS.ErrnoException).code ?? '')) return true;
+  }
+  return false;
 }

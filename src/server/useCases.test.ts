@@ -26,7 +26,7 @@ import { listMediaFolder, resolveMediaFile } from './programmes/mediaFolders.ts'
 import { fingerprintFile } from './programmes/fingerprint.ts';
 import { repointProgramme, requireUnchanged } from './programmes/masters.ts';
 import { forgetProgramme, listProgrammes, takeIn } from './programmes/programmes.ts';
-import { publishFile, removeTemporary, sweepLeftovers, temporaryPath } from './renditions/destination.ts';
+import { publishFile, removeTemporary, withdrawUnrecorded, temporaryPath } from './renditions/destination.ts';
 import { packQualities, qualityCsv } from './renditions/frameQualities.ts';
 import { viewPlan } from './renditions/planning.ts';
 import { getRendition, listRenditions, orderRendition, stopRendition } from './renditions/renditions.ts';
@@ -95,29 +95,31 @@ describe('giving a result its name', () => {
 
   it('leaves the file when only the temporary name goes', async () => {
     const final = path.join(out, 'kept.mp4');
-    const temporary = temporaryPath(final, 'r1', 1, 0);
+    const temporary = temporaryPath(final, 'r1', 'one', 0);
     writeFileSync(temporary, 'kept');
     await publishFile(temporary, final);
-    await removeTemporary(final, 'r1', 1);
+    await removeTemporary(final, 'r1');
     expect(existsSync(temporary)).toBe(false);
     expect(readFileSync(final, 'utf8')).toBe('kept');
   });
 
   it('is undone when its attempt died before the record was written', async () => {
     const final = path.join(out, 'unrecorded.mp4');
-    const temporary = temporaryPath(final, 'r2', 1, 0);
+    const temporary = temporaryPath(final, 'r2', 'one', 0);
     writeFileSync(temporary, 'half known');
     linkSync(temporary, final);
-    await sweepLeftovers(final, 'r2');
-    expect([existsSync(temporary), existsSync(final)]).toEqual([false, false]);
+    await withdrawUnrecorded(final, 'r2');
+    // What was made may still be gone on with.
+    expect([existsSync(temporary), existsSync(final)]).toEqual([true, false]);
   });
 
   it('does not touch what others made', async () => {
     const final = path.join(out, 'theirs.mp4');
     writeFileSync(final, 'theirs');
-    writeFileSync(temporaryPath(final, 'r3', 1, 0), 'mine');
-    writeFileSync(temporaryPath(final, 'r30', 1, 0), 'another’s');
-    await sweepLeftovers(final, 'r3');
+    writeFileSync(temporaryPath(final, 'r3', 'one', 0), 'mine');
+    writeFileSync(temporaryPath(final, 'r30', 'one', 0), 'another’s');
+    await withdrawUnrecorded(final, 'r3');
+    await removeTemporary(final, 'r3');
     expect(readFileSync(final, 'utf8')).toBe('theirs');
     expect(readdirSync(out).filter((name) => name.includes('r30'))).toHaveLength(1);
   });

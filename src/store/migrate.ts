@@ -13,10 +13,15 @@ const CREATE_RECORD = `
  * Brings the schema up to date: each numbered file once, in order, each wholly or not at all.
  *
  * @param folder - Holds files such as `0001_first.sql`, never edited once released.
+ * @param beforeChange - Called once before a database that holds something is changed.
  * @returns The names of those applied now.
  * @throws When the database was written by a newer version.
  */
-export async function migrate(database: Database, folder: string): Promise<string[]> {
+export async function migrate(
+  database: Database,
+  folder: string,
+  beforeChange: () => Promise<void> = () => Promise.resolve(),
+): Promise<string[]> {
   await database.script(CREATE_RECORD);
   const files = (await readdir(/* turbopackIgnore: true */ folder))
     .filter((file) => /^\d{4}_\w+\.sql$/.test(file))
@@ -29,6 +34,8 @@ export async function migrate(database: Database, folder: string): Promise<strin
       `The database is of a newer Linstock (schema ${newest}, this one knows ${files.length}). Start the newer version.`,
     );
   }
+  const isBehind = files.some((file) => !applied.has(Number(file.slice(0, 4))));
+  if (isBehind && applied.size > 0) await beforeChange();
   const names: string[] = [];
   for (const file of files) {
     const number = Number(file.slice(0, 4));

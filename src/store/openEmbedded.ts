@@ -1,8 +1,8 @@
-import { mkdir } from 'node:fs/promises';
+import { cp, mkdir } from 'node:fs/promises';
 import path from 'node:path';
-import { PGlite, types } from '@electric-sql/pglite';
+import { PGlite, protocol, types } from '@electric-sql/pglite';
 import lockfile from 'proper-lockfile';
-import type { Database, Row } from './database.ts';
+import type { Database, Query, Row, SqlValue } from './database.ts';
 
 /** A lock not refreshed for this long belongs to a process that died. */
 const STALE_LOCK_MS = 10_000;
@@ -41,23 +41,59 @@ export async function lockFolder(folder: string, onLost: (error: Error) => void)
   }
 }
 
+/** The files of the database are damaged. */
+export class DatabaseUnreadableError extends Error {
+  constructor(folder: string, cause: unknown) {
+    super(
+      `The database in ${folder} cannot be opened; its files may be damaged. “./linstock restore” lists the copies there are and puts one back.`,
+      { cause },
+    );
+    this.name = 'DatabaseUnreadableError';
+  }
+}
+
 /**
  * Opens the embedded database.
  *
  * @param folder - Already locked by this process; null keeps everything in memory.
+ * @throws DatabaseUnreadableError when its files are damaged.
  */
 export async function openEmbedded(folder: string | null): Promise<Database> {
-  const database = await PGlite.create({
-    ...(folder ? { dataDir: folder } : {}),
-    parsers: { [types.INT8]: (text) => Number(text) },
-  });
+  const database = await open(folder);
   return {
     kind: 'embedded',
-    query: async <Result extends Row>(text: string, values: readonly unknown[] = []) =>
-      (await database.query<Result>(text, [...values])).rows,
+    query: queryOn(database),
+    transaction: (work) => database.transaction((transaction) => work(queryOn(transaction))),
     script: async (text) => {
       await database.transaction((transaction) => transaction.exec(text));
     },
+    copyTo: folder === null ? null : (to) => copyFiles(database, folder, to),
     close: () => database.close(),
   };
+}
+
+async function open(folder: string | null): Promise<PGlite> {
+  try {
+    const database = await PGlite.create({
+      ...(folder ? { dataDir: folder } : {}),
+      parsers: { [types.INT8]: (text) => Number(text) },
+    });
+    await database.query('SELECT 1');
+    return database;
+  } catch (error) {
+    throw new DatabaseUnreadableError(folder ?? 'memory', error);
+  }
+}
+
+/** Everything is written out first, and nothing else is done meanwhile, so that the files are of one moment. */
+async function copyFiles(database: PGlite, from: string, to: string): Promise<void> {
+  await database.runExclusive(async () => {
+    await database.execProtocolRaw(protocol.serialize.query('CHECKPOINT'), { syncToFs: true });
+    await cp(from, to, { recursive: true, force: false, errorOnExist: true });
+  });
+}
+
+function queryOn(database: Pick<PGlite, 'query'>): Query {
+  return async <Result extends Row>(text: string, values: readonly SqlValue[] = []) =>
+    (await database.query<Result>(text, [...values])).rows;
 }

@@ -1,5 +1,5 @@
 import pg from 'pg';
-import type { Database, Row } from './database.ts';
+import type { Database, Query, Row, SqlValue } from './database.ts';
 
 /** PostgreSQL's type number of 8-byte integers, which the client would hand over as text. */
 const INT8 = 20;
@@ -22,28 +22,36 @@ export function openServer(url: string): Database {
   });
   // An idle connection that breaks is replaced at the next query, which reports what is wrong.
   pool.on('error', () => undefined);
+  const queryOn =
+    (client: Pick<pg.Pool, 'query'>): Query =>
+    async <Result extends Row>(text: string, values: readonly SqlValue[] = []) =>
+      (await client.query<Result>(text, values.map(toParameter))).rows;
+  const transaction = async <Result>(work: (client: pg.PoolClient) => Promise<Result>): Promise<Result> => {
+    const client = await pool.connect();
+    try {
+      await client.query('BEGIN');
+      const result = await work(client);
+      await client.query('COMMIT');
+      return result;
+    } catch (error) {
+      await client.query('ROLLBACK');
+      throw error;
+    } finally {
+      client.release();
+    }
+  };
   return {
     kind: 'server',
-    query: async <Result extends Row>(text: string, values: readonly unknown[] = []) =>
-      (
-        await pool.query<Result>(
-          text,
-          values.map((value) => (value instanceof Uint8Array ? Buffer.from(value) : value)),
-        )
-      ).rows,
+    query: queryOn(pool),
+    transaction: (work) => transaction((client) => work(queryOn(client))),
     script: async (text) => {
-      const client = await pool.connect();
-      try {
-        await client.query('BEGIN');
-        await client.query(text);
-        await client.query('COMMIT');
-      } catch (error) {
-        await client.query('ROLLBACK');
-        throw error;
-      } finally {
-        client.release();
-      }
+      await transaction((client) => client.query(text));
     },
+    copyTo: null,
     close: () => pool.end(),
   };
+}
+
+function toParameter(value: SqlValue): unknown {
+  return value instanceof Uint8Array ? Buffer.from(value) : value;
 }

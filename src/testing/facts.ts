@@ -63,6 +63,11 @@ export function factsOf(changes: Partial<ProgrammeFacts> = {}, video: Partial<Vi
   };
 }
 
+/** Facts of a plain minute of sound alone. */
+export function soundFactsOf(changes: Partial<ProgrammeFacts> = {}): ProgrammeFacts {
+  return factsOf({ video: null, width: 0, height: 0, frameCount: 0, frameRate: rational(0, 1), ...changes });
+}
+
 /** The clock of facts whose rate is constant. */
 export function clockOf({ frameRate, frameCount }: ProgrammeFacts): FrameClock {
   return constantClock(frameRate, frameCount);

@@ -4,6 +4,7 @@ import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import type { ErrorBody, RenditionView, SystemView } from '../../src/contract/views.ts';
 import { drawMaster } from '../support/footage.ts';
+import { canMount } from '../support/mounting.ts';
 import { enginesOn, makeFolders, startServer, type TestFolders, type TestServer } from '../support/server.ts';
 
 const slow = {
@@ -135,18 +136,6 @@ describe('a machine that lacks something', () => {
     await server.end('SIGTERM');
   });
 });
-
-/** Mounting wants root; where that is not so, the two cases are counted as skipped. */
-const canMount = (() => {
-  const probe = makeFolders().root;
-  try {
-    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=64k', 'tmpfs', probe], { stdio: 'ignore' });
-    execFileSync('umount', [probe]);
-    return true;
-  } catch {
-    return false;
-  }
-})();
 
 describe.runIf(canMount)('a destination', () => {
   it('that is too small is refused beforehand, one that fills up fails and leaves nothing', async () => {

@@ -7,6 +7,7 @@ import type { VideoCodec } from '../../src/core/codec/tables.ts';
 import { planRendition } from '../../src/core/rate/planRendition.ts';
 import { STARTING_RECIPE } from '../../src/core/rate/recipe.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
+import { openJournal } from '../../src/server/runner/journal.ts';
 import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
 import { lookAtFile } from '../support/analyse.ts';
 import { drawMaster, makeFolder } from '../support/footage.ts';
@@ -88,6 +89,7 @@ describe('the container’s own bytes', () => {
       clock,
       workingFolder: folder,
       temporary: (part) => path.join(folder, `part-${part}`),
+      journal: await openJournal(path.join(folder, 'journal.json'), ''),
       signal: new AbortController().signal,
       enter: () => () => undefined,
     });

@@ -96,6 +96,7 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
       NOW,
       2,
       6_000_000_000,
+      null,
     ]);
 
   when('applies every migration once, to the schema on record', async () => {
@@ -176,10 +177,44 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
   });
 
   when('forgets nothing that is on its way', async () => {
-    expect(await query(programmes.FORGET_PROGRAMME, ['queue'])).toEqual([]);
+    expect(await query(programmes.FORGET_PROGRAMME, ['queue', NOW])).toEqual([]);
     for (const id of ['first', 'second']) await query(renditions.STOP_RENDITION, [id, NOW]);
-    expect(await query(programmes.FORGET_PROGRAMME, ['queue'])).toHaveLength(1);
+    expect(await query(programmes.FORGET_PROGRAMME, ['queue', NOW])).toHaveLength(1);
     expect(await query(renditions.FIND_RENDITION, ['first'])).toEqual([]);
+    expect(await query(programmes.LIST_PROGRAMMES)).not.toContainEqual(expect.objectContaining({ id: 'queue' }));
+  });
+
+  when('brings a forgotten programme back with all it had, unless its path is another’s by now', async () => {
+    expect(await query(programmes.RESTORE_PROGRAMME, ['queue'])).toHaveLength(1);
+    expect(await query(renditions.FIND_RENDITION, ['first'])).toHaveLength(1);
+    expect(await query(programmes.REMOVE_HIDDEN, ['queue'])).toEqual([]);
+    await query(programmes.FORGET_PROGRAMME, ['queue', NOW]);
+    const values = ['queue-2', '/media/queue.mov', 'q', '{}', NOW, NOW, null, null, null, null];
+    expect(await query(programmes.INSERT_PROGRAMME, values)).toHaveLength(1);
+    expect(await query(programmes.RESTORE_PROGRAMME, ['queue'])).toEqual([]);
+    expect(await query(programmes.LIST_HIDDEN)).toMatchObject([{ id: 'queue', renditions: 2, portions: 0 }]);
+    expect(await query(programmes.REMOVE_HIDDEN, ['queue'])).toEqual([{ id: 'queue' }]);
+    expect(await query(renditions.READ_FRAMES, ['first'])).toEqual([]);
+  });
+
+  when('keeps nothing of steps that belong together when one fails', async () => {
+    const half = opened.database.transaction(async (inside) => {
+      await inside(programmes.INSERT_PROGRAMME, [
+        'half',
+        '/media/half.mov',
+        'h',
+        '{}',
+        NOW,
+        NOW,
+        null,
+        null,
+        null,
+        null,
+      ]);
+      await inside('SELECT nonsense');
+    });
+    await expect(half).rejects.toThrow();
+    expect(await query(programmes.FIND_PROGRAMME, ['half'])).toEqual([]);
   });
 
   when('keeps nothing of a script that fails half-way', async () => {

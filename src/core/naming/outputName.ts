@@ -1,18 +1,22 @@
 import type { FrameSize } from '../geometry/frameSize.ts';
+import { isStorable } from '../text.ts';
 import { CODEC_NAMES, type VideoCodec } from '../codec/tables.ts';
 
 /** File systems of this machine take 255 bytes; the temporary name adds up to 60. */
 const LONGEST_NAME_BYTES = 180;
+const LONGEST_PORTION_BYTES = 60;
 
 /**
- * The name a rendition gets when none was typed: the programme's name, the frame size and the codec.
+ * The name a rendition gets when none was typed: the programme's name, the portion's, the frame size and the codec.
  *
  * @param programmeName - File name with or without its extension.
+ * @param portionName - null for the whole programme.
  * @param picture - null for a sound-only rendition.
  * @returns With the extension; unsafe characters replaced, at most 180 bytes of UTF-8.
  */
 export function proposeOutputName(
   programmeName: string,
+  portionName: string | null,
   picture: { readonly size: FrameSize; readonly codec: VideoCodec } | null,
 ): string {
   const stem = programmeName.replace(/\.[A-Za-z0-9]{1,5}$/, '');
@@ -20,7 +24,9 @@ export function proposeOutputName(
     ? ` ${picture.size.width}x${picture.size.height} ${CODEC_NAMES[picture.codec].replace('.', '').toLowerCase()}`
     : ' sound';
   const extension = picture ? '.mp4' : '.m4a';
-  return shorten(makeSafe(stem), LONGEST_NAME_BYTES - detail.length - 10) + detail + extension;
+  const portion = portionName === null ? '' : `, ${shorten(makeSafe(portionName), LONGEST_PORTION_BYTES)}`;
+  const room = LONGEST_NAME_BYTES - new TextEncoder().encode(portion).length - detail.length - 10;
+  return shorten(makeSafe(stem), room) + portion + detail + extension;
 }
 
 /**
@@ -52,7 +58,7 @@ export function faultInName(name: string): string | null {
   if (/[/\\]/.test(name)) return 'The name holds a slash; give a file name without folders.';
   // eslint-disable-next-line no-control-regex -- control characters are what is looked for
   if (/[\u0000-\u001f\u007f]/.test(name)) return 'The name holds a control character or a line break; leave it out.';
-  if (/[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/.test(name)) {
+  if (!isStorable(name)) {
     return 'The name holds half a character; type it again.';
   }
   if (name.startsWith('.')) return 'The name begins with a dot, which hides the file; begin with a letter or number.';

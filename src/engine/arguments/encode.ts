@@ -91,7 +91,7 @@ export interface PictureFiles {
 }
 
 /** First-pass statistics, relative to the working folder: a path would need escaping inside encoder settings. */
-const STATISTICS = 'passes.log';
+export const STATISTICS = 'passes.log';
 
 /**
  * Arguments of one pass over the picture. The working folder holds the statistics between passes.

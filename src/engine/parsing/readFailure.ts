@@ -81,10 +81,11 @@ export function explainEncodeFailure(log: string): { code: EngineErrorCode; mess
       message: 'The output folder cannot be written to; choose another or change its permissions.',
     };
   }
+  // The master is open already when the engine is started, so what it does not find is where it should write.
   if (/No such file or directory/i.test(log)) {
     return {
-      code: 'file-unreadable',
-      message: 'The master is no longer where it was; put it back and run this again.',
+      code: 'destination-gone',
+      message: 'The output folder is no longer there, or its disk was taken away; put it back and run this again.',
     };
   }
   return {

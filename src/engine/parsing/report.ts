@@ -1,3 +1,5 @@
+import { makeStorable } from '../../core/text.ts';
+
 /** The part of the engine's report that is read. */
 export interface ProbeReport {
   readonly format?: {
@@ -84,9 +86,6 @@ const LONGEST_TEXT = 500;
 /** Tags, chapters and streams of one file that are kept. */
 const MOST_ENTRIES = 1000;
 
-// eslint-disable-next-line no-control-regex -- a NUL is what is looked for
-const UNSTORABLE = /\u0000|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;
-
 /**
  * Reads a report, with every text in it cut to a sane length and free of what no database can hold.
  *
@@ -110,5 +109,5 @@ function sane(text: string): string {
           .slice(0, LONGEST_TEXT)
           .join('')}…`
       : text;
-  return cut.replace(UNSTORABLE, '\ufffd');
+  return makeStorable(cut);
 }

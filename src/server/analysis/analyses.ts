@@ -12,7 +12,8 @@ import type { Context } from '../context.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme, unpackSpent } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
-import { stripFolder, type AnalysisDesk } from './analysisDesk.ts';
+import type { AnalysisDesk } from './analysisDesk.ts';
+import { stripFolder } from './stripFolder.ts';
 
 interface AnalysisRow extends Record<string, unknown> {
   readonly state: AnalysisView['state'];

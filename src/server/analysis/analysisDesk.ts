@@ -13,6 +13,7 @@ import { identityOf, withMaster } from '../programmes/masters.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { isRefusal } from '../refusal.ts';
+import { stripFolder } from './stripFolder.ts';
 
 /** A stretch may take this long, and this many times its own length, before it is given up. */
 const LEAST_LIMIT_MS = 3 * 60_000;
@@ -72,11 +73,6 @@ export function createAnalysisDesk(context: Context, mayWork: () => boolean): An
       await loop;
     },
   };
-}
-
-/** Where the small pictures of a programme lie, one file each, numbered from 0. */
-export function stripFolder(dataFolder: string, programmeId: string): string {
-  return path.join(dataFolder, 'cache', 'strips', programmeId);
 }
 
 async function analyseOne(
@@ -223,8 +219,10 @@ async function conclude(context: Context, row: ProgrammeRow): Promise<void> {
     await readClock(context, row),
   );
   const cost = stretches.reduce((sum, stretch) => sum + stretch.cost_seconds, 0);
-  await context.database.query(statements.FINISH_ANALYSIS, [row.id, JSON.stringify(findings), cost]);
-  await context.database.query(statements.DROP_STRETCHES, [row.id]);
+  await context.database.transaction(async (query) => {
+    await query(statements.FINISH_ANALYSIS, [row.id, JSON.stringify(findings), cost]);
+    await query(statements.DROP_STRETCHES, [row.id]);
+  });
 }
 
 function explain(error: unknown): { code: string; message: string; detail?: string } {

@@ -1,3 +1,4 @@
+import { isStorable } from '../../core/text.ts';
 import { Refusal } from '../refusal.ts';
 
 /** What a body may be, before its schema is asked. */
@@ -79,12 +80,6 @@ function requireModest(json: unknown, mostEntries: number): void {
 
 /** @throws Refusal `field-wrong` for a NUL or half a character (a lone surrogate). */
 export function requireText(text: string): void {
-  if (isText(text)) return;
+  if (isStorable(text)) return;
   throw new Refusal('field-wrong', 'A text holds a NUL or half a character, which no name or path can; leave it out.');
-}
-
-const LONE_SURROGATE = /[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/;
-
-function isText(text: string): boolean {
-  return !text.includes('\0') && !LONE_SURROGATE.test(text);
 }

@@ -172,7 +172,7 @@ async function move(context: Context, id: string, file: string, modifiedAt: Date
 
 /** What was measured of the file before says nothing about this one. */
 async function saveLook(context: Context, id: string, file: string, look: Look): Promise<ProgrammeView> {
-  const [row] = await context.database.query<ProgrammeRow>(statements.SAVE_LOOK, [
+  const values = [
     id,
     file,
     path.basename(file),
@@ -182,9 +182,13 @@ async function saveLook(context: Context, id: string, file: string, look: Look):
     packSpent(look.spent),
     JSON.stringify(look.raw),
     look.frameTimes && packFrameTimes(look.frameTimes),
-  ]);
-  await context.database.query(statements.DROP_SOUNDINGS, [id]);
-  await context.database.query(analyses.DROP_ANALYSIS, [id]);
+  ];
+  const row = await context.database.transaction(async (query) => {
+    const [saved] = await query<ProgrammeRow>(statements.SAVE_LOOK, values);
+    await query(statements.DROP_SOUNDINGS, [id]);
+    await query(analyses.DROP_ANALYSIS, [id]);
+    return saved;
+  });
   return tell(context, id, row);
 }
 

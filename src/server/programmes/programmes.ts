@@ -1,11 +1,13 @@
 import path from 'node:path';
-import type { MediaListing, Problem, ProgrammeView } from '../../contract/views.ts';
+import { rm } from 'node:fs/promises';
+import type { ForgottenView, MediaListing, Problem, ProgrammeView } from '../../contract/views.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import * as statements from '../../store/statements/programmes.ts';
+import { stripFolder } from '../analysis/stripFolder.ts';
 import type { Context } from '../context.ts';
 import { Refusal } from '../refusal.ts';
 import { packFrameTimes } from './frameTimes.ts';
-import { lookAt } from './lookAt.ts';
+import { lookAt, type Look } from './lookAt.ts';
 import { listMediaFolder, resolveMediaFile } from './mediaFolders.ts';
 
 /** A programme as stored. */
@@ -28,6 +30,8 @@ export async function takeIn(context: Context, typedPath: string, signal?: Abort
   const [known] = await context.database.query<ProgrammeRow>(statements.FIND_PROGRAMME_BY_PATH, [file]);
   if (known) throw alreadyIn(file);
   const look = await lookAt(context, file, signal);
+  const broughtBack = await bringBack(context, file, look);
+  if (broughtBack) return announce(context, broughtBack);
   const [row] = await context.database.query<ProgrammeRow>(statements.INSERT_PROGRAMME, [
     context.newId(),
     file,
@@ -42,9 +46,25 @@ export async function takeIn(context: Context, typedPath: string, signal?: Abort
   ]);
   // Two requests for one file may both have probed it; the second finds it taken.
   if (!row) throw alreadyIn(file);
+  return announce(context, row);
+}
+
+function announce(context: Context, row: ProgrammeRow): ProgrammeView {
   const programme = viewProgramme(row);
   context.events.publish({ type: 'programme', programme });
   return programme;
+}
+
+/** A file that was forgotten brings its history back with it, wherever it lies now. */
+async function bringBack(context: Context, file: string, look: Look): Promise<ProgrammeRow | null> {
+  return context.database.transaction(async (query) => {
+    const [hidden] = await query<ProgrammeRow>(statements.FIND_HIDDEN_BY_FINGERPRINT, [look.fingerprint]);
+    if (!hidden) return null;
+    await query(statements.MOVE_MASTER, [hidden.id, file, path.basename(file), look.modifiedAt]);
+    const [row] = await query<ProgrammeRow>(statements.RESTORE_PROGRAMME, [hidden.id]);
+    if (!row) throw alreadyIn(file);
+    return row;
+  });
 }
 
 export async function listProgrammes(context: Context): Promise<ProgrammeView[]> {
@@ -58,20 +78,60 @@ export async function findProgramme(context: Context, id: string): Promise<Progr
   return row;
 }
 
-/** Forgets a programme and its renditions' records; files stay where they are. */
+/** Hides a programme and its renditions; everything that is known of it is kept. */
 export async function forgetProgramme(context: Context, id: string): Promise<void> {
   await findProgramme(context, id);
-  const forgotten = await context.database.query(statements.FORGET_PROGRAMME, [id]);
+  const forgotten = await context.database.query(statements.FORGET_PROGRAMME, [id, context.now()]);
   if (forgotten.length === 0) {
     throw new Refusal('programme-in-use', 'A rendition of this programme is queued or running; stop it first.');
   }
   context.events.publish({ type: 'programme-forgotten', programmeId: id });
 }
 
+/** Brings a forgotten programme back, with everything that was known of it. */
+export async function restoreProgramme(context: Context, id: string): Promise<ProgrammeView> {
+  const [known] = await context.database.query<ProgrammeRow>(statements.FIND_ANY_PROGRAMME, [id]);
+  if (!known) throw new Refusal('not-found', `There is no programme ${id}; it was taken away for good.`);
+  const [row] = await context.database.query<ProgrammeRow>(statements.RESTORE_PROGRAMME, [id]);
+  if (!row) throw new Refusal('already-in', `${known.name} was taken in anew meanwhile; forget that one first.`);
+  return announce(context, row);
+}
+
+interface HiddenRow extends Record<string, unknown> {
+  readonly id: string;
+  readonly name: string;
+  readonly path: string;
+  readonly hidden_at: Date;
+  readonly renditions: number;
+  readonly portions: number;
+  readonly analysed: boolean;
+}
+
+/** What was forgotten, with what would go if it were taken away for good. */
+export async function listForgotten(context: Context): Promise<ForgottenView[]> {
+  const rows = await context.database.query<HiddenRow>(statements.LIST_HIDDEN);
+  return rows.map(({ hidden_at, ...row }) => ({ ...row, forgottenAt: hidden_at.toISOString() }));
+}
+
+/**
+ * Takes away for good what is known of forgotten programmes. Masters and renditions stay where they are, as files.
+ *
+ * @param ids - Only those: what was forgotten since the list was shown is left alone.
+ * @returns How many went.
+ */
+export async function removeForgotten(context: Context, ids: readonly string[]): Promise<number> {
+  let removed = 0;
+  for (const id of ids) {
+    removed += (await context.database.query(statements.REMOVE_HIDDEN, [id])).length;
+    await rm(stripFolder(context.config.dataFolder, id), { recursive: true, force: true });
+  }
+  return removed;
+}
+
 /** A media folder's contents, with what is taken in already. */
 export async function browseMedia(context: Context, folder: string | null): Promise<MediaListing> {
   const listing = await listMediaFolder(context.config.mediaFolders, folder);
-  const programmes = await context.database.query<ProgrammeRow>(statements.LIST_PROGRAMMES);
+  const programmes = await context.database.query<{ id: string; path: string }>(statements.LIST_PATHS);
   const idOf = new Map(programmes.map((row) => [row.path, row.id]));
   return {
     ...listing,

@@ -1,17 +1,29 @@
 import { constants } from 'node:fs';
-import { access, copyFile, link, mkdir, readdir, rm, stat, statfs } from 'node:fs/promises';
+import { access, copyFile, link, mkdir, readdir, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { faultInName, numberName, proposeOutputName, withEnding } from '../../core/naming/outputName.ts';
 import type { EncodePlan } from '../../core/rate/encodePlan.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import type { Context } from '../context.ts';
 import { Refusal } from '../refusal.ts';
+import { requireRoom, type RoomNeed } from '../rooms.ts';
 
 /** Room asked for when nothing is known about the size. */
 const LEAST_ROOM_BYTES = 1_000_000;
 
+/** Left on the data folder's disk, for the database and all else that is kept there. */
+const DATA_TO_SPARE_BYTES = 50_000_000;
+
 /** While a size is filled, two passes lie there that may be joined, and what they are joined to; seldom more. */
 const FILES_WHILE_FILLING = 3;
+
+/** What a rendition is called after. */
+export interface NameParts {
+  readonly programmeName: string;
+  readonly portionName: string | null;
+  /** null has a name proposed. */
+  readonly typedName: string | null;
+}
 
 /**
  * Decides where a rendition will be written. A typed name that is taken is refused; a proposed one gets a number.
@@ -20,57 +32,84 @@ const FILES_WHILE_FILLING = 3;
  */
 export async function chooseDestination(
   context: Context,
-  programmeName: string,
+  { programmeName, portionName, typedName }: NameParts,
   plan: EncodePlan,
-  typedName: string | null,
 ): Promise<string> {
   const folder = context.config.outputFolder;
-  await requireWritable(folder, roomFor(plan));
+  await requireWritable(folder);
+  await requireRoom(roomFor(context, folder, plan));
+  const taken = await takenNames(context, folder);
   if (typedName !== null) {
     const fault = faultInName(typedName);
     if (fault) throw new Refusal('name-unusable', fault, { field: 'name' });
     const name = withEnding(typedName, plan.picture ? '.mp4' : '.m4a');
-    if (await isTaken(context, path.join(folder, name))) {
-      const free = await findFreeName(context, folder, name);
-      throw new Refusal('output-exists', `${name} exists in the output folder already; “${free}” is free.`, {
-        field: 'name',
-      });
+    if (taken.has(name)) {
+      throw new Refusal(
+        'output-exists',
+        `${name} exists in the output folder already; “${firstFree(taken, name)}” is free.`,
+        { field: 'name' },
+      );
     }
     return path.join(folder, name);
   }
   const picture = plan.picture && plan.video ? { size: plan.picture.size, codec: plan.video.codec } : null;
-  return path.join(
-    /* turbopackIgnore: true */ folder,
-    await findFreeName(context, folder, proposeOutputName(programmeName, picture)),
-  );
+  const proposed = proposeOutputName(programmeName, portionName, picture);
+  return path.join(/* turbopackIgnore: true */ folder, firstFree(taken, proposed));
 }
 
-/** The temporary name a result is written under, in the folder it will stay in. */
-export function temporaryPath(finalPath: string, renditionId: string, attempt: number, part: number): string {
-  return path.join(path.dirname(finalPath), `.linstock-${renditionId}-${attempt}-${part}.partial`);
+/** Every file that will be written, and where: results beside the final name, sound and parts in the data folder. */
+export function roomFor(context: Context, folder: string, { budget, video }: EncodePlan): RoomNeed[] {
+  const file = budget.expected?.high ?? budget.cap ?? LEAST_ROOM_BYTES;
+  const isFilled = video?.rate.kind === 'fill';
+  return [
+    { folder, bytes: file * (isFilled ? FILES_WHILE_FILLING : 1), what: 'output folder' },
+    {
+      folder: path.join(context.config.dataFolder, 'work'),
+      // Passes that are joined are taken apart there first; the database grows there too.
+      bytes: DATA_TO_SPARE_BYTES + budget.split.audio + (isFilled ? file * FILES_WHILE_FILLING : 0),
+      what: 'data folder',
+    },
+  ];
 }
 
-/** Removes the temporary names of one attempt; a result that was given its name stays. */
-export async function removeTemporary(finalPath: string, renditionId: string, attempt: number): Promise<void> {
+/**
+ * The temporary name a result is written under, in the folder it will stay in. Each runner has its own: two that take
+ * each other for dead must not write into one file.
+ */
+export function temporaryPath(finalPath: string, renditionId: string, runner: string, part: number): string {
+  return path.join(path.dirname(finalPath), `${prefixOf(renditionId)}${runner}-${part}.partial`);
+}
+
+/** Removes all temporary names of a rendition but those that are kept; a result that was given its name stays. */
+export async function removeTemporary(
+  finalPath: string,
+  renditionId: string,
+  kept: readonly string[] = [],
+): Promise<void> {
   const folder = path.dirname(finalPath);
   for (const name of await readdir(folder).catch(() => [])) {
-    if (name.startsWith(`.linstock-${renditionId}-${attempt}-`)) await rm(path.join(folder, name), { force: true });
+    const file = path.join(folder, name);
+    if (name.startsWith(prefixOf(renditionId)) && !kept.includes(file)) await rm(file, { force: true });
   }
 }
 
 /**
- * Removes what earlier attempts of a rendition left: temporary files, and a finished file whose attempt died before
- * it was recorded (it shares its inode with the temporary one).
+ * Takes the name back from a finished file whose attempt died before it was recorded: it shares its inode with the
+ * temporary one.
  */
-export async function sweepLeftovers(finalPath: string, renditionId: string): Promise<void> {
+export async function withdrawUnrecorded(finalPath: string, renditionId: string): Promise<void> {
   const folder = path.dirname(finalPath);
-  const names = await readdir(folder).catch(() => []);
-  for (const name of names.filter((one) => one.startsWith(`.linstock-${renditionId}-`))) {
+  const finished = await stat(finalPath).catch(() => null);
+  if (!finished) return;
+  for (const name of await readdir(folder).catch(() => [])) {
+    if (!name.startsWith(prefixOf(renditionId))) continue;
     const leftover = await stat(path.join(folder, name)).catch(() => null);
-    const finished = await stat(finalPath).catch(() => null);
-    if (leftover && finished && leftover.ino === finished.ino) await rm(finalPath, { force: true });
-    await rm(path.join(folder, name), { force: true });
+    if (leftover?.ino === finished.ino) await rm(finalPath, { force: true });
   }
+}
+
+function prefixOf(renditionId: string): string {
+  return `.linstock-${renditionId}-`;
 }
 
 /**
@@ -95,44 +134,39 @@ export async function publishFile(temporary: string, wanted: string): Promise<st
   }
 }
 
-/** Bytes that must be free for an order to be taken. */
-function roomFor({ budget, video }: EncodePlan): number {
-  const files = video?.rate.kind === 'fill' ? FILES_WHILE_FILLING : 1;
-  return (budget.expected?.likely ?? LEAST_ROOM_BYTES) * files;
-}
-
-async function requireWritable(folder: string, bytes: number): Promise<void> {
+async function requireWritable(folder: string): Promise<void> {
   try {
     await mkdir(folder, { recursive: true });
     await access(folder, constants.W_OK);
   } catch (error) {
+    const code = (error as NodeJS.ErrnoException).code;
+    const reason =
+      code === 'EEXIST' || code === 'ENOTDIR'
+        ? 'is a file, or lies in one'
+        : code === 'ENOENT'
+          ? 'cannot be made'
+          : 'cannot be written to';
     throw new Refusal(
       'destination-read-only',
-      `The output folder ${folder} cannot be written to; change its permissions or set LINSTOCK_OUTPUT to another.`,
+      `The output folder ${folder} ${reason}; change that, or choose another folder in Settings.`,
       { cause: error },
     );
   }
-  const room = await statfs(folder);
-  const free = room.bavail * room.bsize;
-  if (free < bytes) {
-    throw new Refusal(
-      'destination-full',
-      `The output folder has ${free.toLocaleString('en')} bytes left and this needs about ${bytes.toLocaleString('en')}; free some space or set LINSTOCK_OUTPUT to another folder.`,
-    );
-  }
 }
 
-async function findFreeName(context: Context, folder: string, name: string): Promise<string> {
+/** Names in the folder that files have, or that renditions on their way will have; all at once. */
+async function takenNames(context: Context, folder: string): Promise<Set<string>> {
+  const prefix = folder.endsWith(path.sep) ? folder : `${folder}${path.sep}`;
+  const [files, rows] = await Promise.all([
+    readdir(folder),
+    context.database.query<{ path: string }>(statements.TAKEN_PATHS, [prefix]),
+  ]);
+  return new Set([...files, ...rows.map((row) => path.basename(row.path))]);
+}
+
+function firstFree(taken: ReadonlySet<string>, name: string): string {
   for (let number = 1; ; number += 1) {
     const candidate = number === 1 ? name : numberName(name, number);
-    if (!(await isTaken(context, path.join(folder, candidate)))) return candidate;
+    if (!taken.has(candidate)) return candidate;
   }
-}
-
-async function isTaken(context: Context, file: string): Promise<boolean> {
-  const exists = await stat(file).then(
-    () => true,
-    () => false,
-  );
-  return exists || (await context.database.query(statements.PATH_IS_TAKEN, [file])).length > 0;
 }

@@ -14,6 +14,7 @@ export interface RenditionRow extends Record<string, unknown> {
   readonly source_fingerprint: string | null;
   readonly recipe: Recipe;
   readonly portion: Portion | null;
+  readonly portion_name: string | null;
   readonly plan: EncodePlan;
   readonly name: string;
   readonly path: string;
@@ -21,6 +22,8 @@ export interface RenditionRow extends Record<string, unknown> {
   readonly state: RenditionState;
   readonly problem: Problem | null;
   readonly attempt: number;
+  readonly runner: string | null;
+  readonly engine_deaths: number;
   readonly queued_at: Date;
   readonly started_at: Date | null;
   readonly finished_at: Date | null;
@@ -47,6 +50,7 @@ export function viewRendition(row: RenditionRow): RenditionView {
     programmeName: row.programme_name,
     recipe: row.recipe,
     portion: row.portion,
+    portionName: row.portion_name,
     name: row.name,
     path: row.path,
     state: row.state,

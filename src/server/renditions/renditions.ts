@@ -2,35 +2,57 @@ import path from 'node:path';
 import type { RenditionRequest } from '../../contract/recipe.ts';
 import type { RenditionView } from '../../contract/views.ts';
 import * as statements from '../../store/statements/renditions.ts';
+import type { EncodePlan } from '../../core/rate/encodePlan.ts';
 import type { Context } from '../context.ts';
+import type { ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { chooseDestination } from './destination.ts';
 import { planOrder } from './planning.ts';
 import { viewRendition, type RenditionRow } from './renditionRow.ts';
+import { createTurns } from '../turns.ts';
+
+/** Orders name their files one after another: all at once, each would find the same name free and try again. */
+const naming = createTurns(1);
 
 /** Queues a rendition; the caller wakes the runner. */
 export async function orderRendition(context: Context, request: RenditionRequest): Promise<RenditionView> {
   const { programme, plan } = await planOrder(context, request);
   const id = context.newId();
+  await naming.take(() => insert(context, id, request, programme, plan), NEVER);
+  return publishRendition(context, id);
+}
+
+const NEVER = new AbortController().signal;
+
+async function insert(
+  context: Context,
+  id: string,
+  { recipe, portion, name, keepFailed }: RenditionRequest,
+  programme: ProgrammeRow,
+  plan: EncodePlan,
+): Promise<void> {
+  const portionName = portion?.name ?? null;
+  const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
+  const parts = { programmeName: programme.name, portionName, typedName: name };
   for (let inserted = false; !inserted;) {
-    const file = await chooseDestination(context, programme.name, plan, request.name);
+    const file = await chooseDestination(context, parts, plan);
     const rows = await context.database.query(statements.INSERT_RENDITION, [
       id,
       programme.id,
-      JSON.stringify(request.recipe),
-      request.portion && JSON.stringify(request.portion),
+      JSON.stringify(recipe),
+      span && JSON.stringify(span),
       JSON.stringify(plan),
       path.basename(file),
       file,
-      request.keepFailed,
+      keepFailed,
       context.now(),
       plan.passes.length,
       plan.budget.expected?.likely ?? null,
+      portionName,
     ]);
-    // No row: another order took the name in this very moment, so the next free one is looked for.
+    // No row: another server on the same database took the name in this very moment, so the next free one is looked for.
     inserted = rows.length > 0;
   }
-  return publishRendition(context, id);
 }
 
 export async function listRenditions(context: Context, programmeId: string | null): Promise<RenditionView[]> {

@@ -5,6 +5,7 @@ import type { FrameClock } from '../../core/timing/frameClock.ts';
 import type { BitsPerSecond, Bytes } from '../../core/units.ts';
 import type { FillSettings, PictureRun } from '../../engine/arguments/encode.ts';
 import type { Engine, RunOptions } from '../../engine/engine.ts';
+import type { Journal } from './journal.ts';
 import type { StageName } from './progress.ts';
 
 /** What encoding one rendition works with. */
@@ -15,10 +16,12 @@ export interface EncodeJob {
   /** What is known of the source, and when its frames are shown. */
   readonly facts: ProgrammeFacts;
   readonly clock: FrameClock;
-  /** Statistics and the encoded sound; empty at the start. */
+  /** Statistics and the encoded sound. */
   readonly workingFolder: string;
   /** Names a temporary file beside the final one. */
   readonly temporary: (part: number) => string;
+  /** What is done of it, from this attempt and those before. */
+  readonly journal: Journal;
   readonly signal: AbortSignal;
   /** Announces a stage and gives the listener for its progress, from 0 to 1. */
   readonly enter: (stage: StageName, total: number) => RunOptions['onProgress'];

@@ -1,8 +1,9 @@
+import { readdir } from 'node:fs/promises';
 import path from 'node:path';
 import type { PicturePlan, VideoEncodePlan } from '../../core/rate/encodePlan.ts';
 import { planPicture } from '../../core/rate/planPicture.ts';
 import { bytes } from '../../core/units.ts';
-import type { PictureRun } from '../../engine/arguments/encode.ts';
+import { STATISTICS, type PictureRun } from '../../engine/arguments/encode.ts';
 import {
   optionsOf,
   type EncodedSound,
@@ -60,9 +61,18 @@ async function encodeSound(job: EncodeJob): Promise<EncodedSound | null> {
   // A sound-only rendition is its sound file; beside a picture it is only material.
   const file = picture ? path.join(job.workingFolder, 'sound.m4a') : job.temporary(0);
   const seconds = sound.samples / sound.sampleRate;
-  await job.engine.encodeSound(sound, job.source, file, optionsOf(job, job.enter('sound', seconds)));
-  const tally = [...(await job.engine.inspect(file, job.signal)).tallies.values()][0];
-  return { file, bytes: bytes(tally?.bytes ?? 0) };
+  const options = optionsOf(job, job.enter('sound', seconds));
+  const size = await job.journal.step(
+    'sound',
+    file,
+    () => [file],
+    async () => {
+      await job.engine.encodeSound(sound, job.source, file, options);
+      const tally = [...(await job.engine.inspect(file, job.signal)).tallies.values()][0];
+      return tally?.bytes ?? 0;
+    },
+  );
+  return { file, bytes: bytes(size) };
 }
 
 function createPictureEncoder(
@@ -80,14 +90,38 @@ function createPictureEncoder(
     const options = optionsOf(job, job.enter(stage, frames.frameCount));
     return job.engine.encodePicture(frames, video, what, { source: job.source, ...files }, options);
   };
+  const { journal } = job;
   return {
     analyse: async (rate, fill) => {
-      await run('analysis', { kind: 'analysis', rate, fill }, { sound: null, output: null });
+      const what = { kind: 'analysis', rate, fill } as const;
+      const statistics = async () =>
+        (await readdir(job.workingFolder))
+          .filter((name) => name.startsWith(STATISTICS))
+          .map((name) => path.join(job.workingFolder, name));
+      await journal.step('analysis', what, statistics, async () => {
+        await run('analysis', what, { sound: null, output: null });
+        return null;
+      });
     },
-    encode: async (stage, what, part) => (await run(stage, what, { sound, output: job.temporary(part) })).meanQuantiser,
+    encode: async (stage, what, part) => {
+      const output = job.temporary(part);
+      const made = await journal.step(
+        `pass ${part}`,
+        { what, output },
+        () => [output],
+        () => run(stage, what, { sound, output }),
+      );
+      return made.meanQuantiser;
+    },
     encodeSpan: async (span, value, fill, output) => {
+      const what = { kind: 'quality', value, fill } as const;
       const frames = planSpan(job, picture, span);
-      await run('retouch', { kind: 'quality', value, fill }, { sound: null, output }, frames);
+      await journal.step(
+        path.basename(output),
+        { what, span },
+        () => [output],
+        () => run('retouch', what, { sound: null, output }, frames),
+      );
     },
   };
 }

@@ -12,6 +12,7 @@ import type { JoinSource } from '../../engine/arguments/join.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import { areAlike, type GroupListing } from '../../engine/parsing/groups.ts';
 import { readLeastRate } from '../../engine/parsing/readFailure.ts';
+import { decideInWorker } from './decideInWorker.ts';
 import { optionsOf, type EncodedSound, type EncodeJob, type Encoded, type PictureEncoder } from './encodeJob.ts';
 import { overCap, viewFill, type Filling, type Smallest } from './filling.ts';
 import { createRetoucher } from './retoucher.ts';
@@ -25,22 +26,43 @@ export async function fillRendition(
   cap: Bytes,
   sound: EncodedSound | null,
 ): Promise<Encoded> {
+  let made: readonly string[] = [];
+  return job.journal.step(
+    'filled',
+    cap,
+    () => made,
+    async () => {
+      const encoded = await fill(job, picture, video, encoder, cap, sound);
+      made = [encoded.file];
+      return encoded;
+    },
+  );
+}
+
+async function fill(
+  job: EncodeJob,
+  picture: PicturePlan,
+  video: VideoEncodePlan,
+  encoder: PictureEncoder,
+  cap: Bytes,
+  sound: EncodedSound | null,
+): Promise<Encoded> {
   // The plan's own arithmetic for this cap: frames, packets and payload are the same here.
   const { container } = job.plan.budget.split;
   const split = splitBudget(cap, sound?.bytes ?? bytes(0), container);
   const rate = aimedVideoRate(split.video, job.plan.durationSeconds);
   const fixed = bytes(split.audio + container);
   const passes: WeighedPass[] = [];
-  const fill = { level: levelOf(picture, video, rate) };
-  const retoucher = createRetoucher(job, encoder, fill);
+  const settings = { level: levelOf(picture, video, rate) };
+  const retoucher = createRetoucher(job, encoder, settings);
   const filling: Filling = { cap, picture, passes, retouches: retoucher.retouches };
   if (rate === 0) throw overCap(filling, { file: fixed, video: null, isReached: false });
 
-  await encoder.analyse(rate, fill);
+  await encoder.analyse(rate, settings);
   let reference: GroupListing | null = null;
   const runPass = async (asked: BitsPerSecond): Promise<void> => {
     const part = passes.length;
-    const run = { kind: 'second', rate: asked, fill } as const;
+    const run = { kind: 'second', rate: asked, fill: settings } as const;
     const stage = part === 0 ? 'encode' : 'correction';
     const meanQuantiser = await encoder.encode(stage, run, part).catch((error: unknown) => {
       const least = isEngineError(error) ? readLeastRate(error.stderrTail) : null;
@@ -76,7 +98,7 @@ export async function fillRendition(
         return join(job, filling, next.sources, { sources, groups: reference!.groups, sound: sound?.file ?? null });
       }
     }
-    next = decideFill(cap, video.codec, passes, retoucher.retouches);
+    next = await decideInWorker(decideFill, cap, video.codec, passes, retoucher.retouches);
   }
 }
 

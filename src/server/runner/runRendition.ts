@@ -1,4 +1,4 @@
-import { mkdir, rm, stat } from 'node:fs/promises';
+import { mkdir, readdir, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { Check, FillView, Problem, QualityView } from '../../contract/views.ts';
 import { summariseQuality, type FrameQuality } from '../../core/quality/frameQuality.ts';
@@ -9,11 +9,13 @@ import type { Context } from '../context.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import { withMaster } from '../programmes/masters.ts';
 import { isRefusal } from '../refusal.ts';
-import { publishFile, sweepLeftovers, temporaryPath } from '../renditions/destination.ts';
+import { publishFile, removeTemporary, roomFor, temporaryPath, withdrawUnrecorded } from '../renditions/destination.ts';
 import type { RenditionRow } from '../renditions/renditionRow.ts';
 import { checkResult } from './checkResult.ts';
 import { encodeRendition } from './encodeRendition.ts';
+import { requireRoom } from '../rooms.ts';
 import { RenditionFailure } from './failure.ts';
+import { openJournal, type Journal } from './journal.ts';
 import type { StageReporter } from './stageReporter.ts';
 
 /** What is recorded of an attempt that ended by itself. */
@@ -32,8 +34,8 @@ export interface Outcome {
 }
 
 /**
- * One attempt at a rendition, from nothing to a checked file under its final name. The temporary file stays until
- * the caller has recorded the outcome.
+ * One attempt at a rendition, from what earlier ones finished to a checked file under its final name. Everything made on
+ * the way stays until the caller has recorded the outcome.
  *
  * @throws EngineError `stopped` when the signal fired; everything else becomes a failed outcome.
  */
@@ -43,13 +45,15 @@ export async function runRendition(
   reporter: StageReporter,
   signal: AbortSignal,
 ): Promise<Outcome> {
-  const workingFolder = path.join(context.config.dataFolder, 'work', row.id);
-  await rm(workingFolder, { recursive: true, force: true });
-  await sweepLeftovers(row.path, row.id);
+  const workingFolder = workingFolderOf(context, row.id);
   try {
     await mkdir(workingFolder, { recursive: true });
-    await mkdir(path.dirname(row.path), { recursive: true });
-    return await attempt(context, row, reporter, signal, workingFolder);
+    await requireRoom(roomFor(context, path.dirname(row.path), row.plan));
+    await withdrawUnrecorded(row.path, row.id);
+    const journal = await openJournal(path.join(workingFolder, JOURNAL), keyOf(row));
+    await keepOnly(workingFolder, [...journal.files(), path.join(workingFolder, JOURNAL)]);
+    await removeTemporary(row.path, row.id, journal.files());
+    return await attempt(context, row, { reporter, signal, workingFolder, journal });
   } catch (error) {
     if (signal.aborted) throw error;
     const problem = explain(error);
@@ -61,8 +65,32 @@ export async function runRendition(
       problem,
       ...(error instanceof RenditionFailure ? error.details : {}),
     };
-  } finally {
-    await rm(workingFolder, { recursive: true, force: true });
+  }
+}
+
+const JOURNAL = 'journal.json';
+
+/** Where a rendition's statistics, sound and journal lie until it has ended. */
+function workingFolderOf(context: Context, renditionId: string): string {
+  return path.join(context.config.dataFolder, 'work', renditionId);
+}
+
+/** Throws away everything that was made on the way to a rendition; a result that was given its name stays. */
+export async function clearUp(context: Context, { id, path: file }: Pick<RenditionRow, 'id' | 'path'>): Promise<void> {
+  await rm(workingFolderOf(context, id), { recursive: true, force: true });
+  await removeTemporary(file, id);
+}
+
+/** What an earlier attempt made is of use only for the same order on the same master by the same engine. */
+function keyOf({ plan, source_fingerprint, source_path }: RenditionRow): string {
+  return JSON.stringify([plan, source_fingerprint, source_path]);
+}
+
+/** What was being written when an attempt was cut off is of no use to the next. */
+async function keepOnly(folder: string, kept: readonly string[]): Promise<void> {
+  for (const name of await readdir(folder)) {
+    const file = path.join(folder, name);
+    if (!kept.includes(file)) await rm(file, { recursive: true, force: true });
   }
 }
 
@@ -78,29 +106,28 @@ const NOTHING = {
   problem: null,
 } as const;
 
-async function attempt(
-  context: Context,
-  row: RenditionRow,
-  reporter: StageReporter,
-  signal: AbortSignal,
-  workingFolder: string,
-): Promise<Outcome> {
+interface Attempt {
+  readonly reporter: StageReporter;
+  readonly signal: AbortSignal;
+  readonly workingFolder: string;
+  readonly journal: Journal;
+}
+
+async function attempt(context: Context, row: RenditionRow, given: Attempt): Promise<Outcome> {
   const master = {
     path: row.source_path,
     bytes: row.source_facts.bytes,
     modifiedAt: row.source_modified_at,
     fingerprint: row.source_fingerprint,
   };
-  return withMaster(master, (source) => work(context, row, source, reporter, signal, workingFolder));
+  return withMaster(master, (source) => work(context, row, source, given));
 }
 
 async function work(
   context: Context,
   row: RenditionRow,
   source: string,
-  reporter: StageReporter,
-  signal: AbortSignal,
-  workingFolder: string,
+  { reporter, signal, workingFolder, journal }: Attempt,
 ): Promise<Outcome> {
   const { plan } = row;
   const clock = await readClock(context, { id: row.programme_id, facts: row.source_facts });
@@ -112,7 +139,8 @@ async function work(
     facts: row.source_facts,
     clock,
     workingFolder,
-    temporary: (part) => temporaryPath(row.path, row.id, row.attempt, part),
+    temporary: (part) => temporaryPath(row.path, row.id, row.runner ?? 'runner', part),
+    journal,
     signal,
     enter: reporter.enter,
   });
@@ -186,6 +214,12 @@ function explain(error: unknown): Problem {
   const code = (error as NodeJS.ErrnoException).code;
   if (code === 'ENOSPC') {
     return { code: 'destination-full', message: 'The disk is full; free some space and run this again.' };
+  }
+  if (code === 'ENOENT' || code === 'ENOTDIR' || code === 'EEXIST') {
+    return {
+      code: 'destination-gone',
+      message: 'The output folder is no longer there, or its disk was taken away; put it back and run this again.',
+    };
   }
   if (code === 'EROFS' || code === 'EACCES' || code === 'EPERM') {
     return {

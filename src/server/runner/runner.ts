@@ -1,12 +1,12 @@
 import path from 'node:path';
 import * as statements from '../../store/statements/renditions.ts';
 import type { Context } from '../context.ts';
-import { removeTemporary, sweepLeftovers } from '../renditions/destination.ts';
+import { withdrawUnrecorded } from '../renditions/destination.ts';
 import { packQualities } from '../renditions/frameQualities.ts';
 import { findRendition, publishRendition } from '../renditions/renditions.ts';
 import { viewRendition, type RenditionRow } from '../renditions/renditionRow.ts';
-import type { RenditionView } from '../../contract/views.ts';
-import { runRendition, type Outcome } from './runRendition.ts';
+import type { Problem, RenditionView } from '../../contract/views.ts';
+import { clearUp, runRendition, type Outcome } from './runRendition.ts';
 import { createStageReporter, type Position } from './stageReporter.ts';
 
 /** A runner not heard of for this long is taken for dead, and its rendition claimed by another. */
@@ -21,12 +21,28 @@ const HEARTBEAT_MS = 5000;
 /** Work given back by another runner is looked for this often. */
 const LOOK_EVERY_MS = 5000;
 
+/** Attempts that end without a word, from which on a rendition is not begun again. */
+const MOST_LOST = 10;
+
+const LOST_TOO_OFTEN: Problem = {
+  code: 'given-up',
+  message:
+    'The server ended ten times during this rendition, or its result could not be recorded, so it was set aside and the others go on. If it is not this one’s fault, order it again.',
+};
+
+/** An encoder that was killed, or had no memory left, is given so many more tries. */
+const MORE_TRIES = 1;
+
 /** Claims queued renditions one after another and carries them out. */
 export interface Runner {
   /** Looks for work now. */
   wake(): void;
-  /** Ends the work on a rendition that was stopped. */
-  cancel(renditionId: string): void;
+  /**
+   * Ends the work on a rendition that was stopped.
+   *
+   * @returns Whether this runner is at it.
+   */
+  cancel(renditionId: string): boolean;
   /** Ends all work, encoders included; what was running goes back to the queue at the next start. */
   stop(): Promise<void>;
 }
@@ -43,19 +59,14 @@ export async function startRunner(context: Context, name: string): Promise<Runne
   let isWanted = false;
 
   const recovered = await context.database.query<{ id: string }>(statements.REQUEUE_OF_RUNNER, [name]);
-  for (const { id } of recovered) {
-    const row = await findRendition(context, id);
-    await sweepLeftovers(row.path, id);
-    context.logger.info({ rendition: id }, 'queued again after a restart');
-  }
+  for (const { id } of recovered) context.logger.info({ rendition: id }, 'queued again after a restart');
 
   const work = async () => {
     while (isWanted && !stopping.signal.aborted) {
       isWanted = false;
       for (let claimed = await claim(context, name); claimed; claimed = await claim(context, name)) {
         current = { id: claimed.id, abort: new AbortController() };
-        const signal = AbortSignal.any([stopping.signal, current.abort.signal]);
-        await carryOut(context, claimed, signal, current.abort);
+        await carryOut(context, claimed, stopping.signal, current.abort);
         current = null;
         if (stopping.signal.aborted) return;
       }
@@ -73,7 +84,9 @@ export async function startRunner(context: Context, name: string): Promise<Runne
   return {
     wake,
     cancel: (renditionId) => {
-      if (current?.id === renditionId) current.abort.abort();
+      if (current?.id !== renditionId) return false;
+      current.abort.abort();
+      return true;
     },
     stop: async () => {
       clearInterval(timer);
@@ -86,6 +99,12 @@ export async function startRunner(context: Context, name: string): Promise<Runne
 async function claim(context: Context, name: string): Promise<RenditionRow | null> {
   const now = context.now();
   const lostBefore = new Date(now.getTime() - LOST_AFTER_MS);
+  const values = [MOST_LOST, JSON.stringify(LOST_TOO_OFTEN), lostBefore, now];
+  for (const { id } of await context.database.query<{ id: string }>(statements.SET_ASIDE, values)) {
+    context.logger.warn({ rendition: id }, 'set aside');
+    await clearUp(context, await findRendition(context, id));
+    await publishRendition(context, id);
+  }
   const [claimed] = await context.database.query<{ id: string }>(statements.CLAIM_RENDITION, [name, now, lostBefore]);
   return claimed ? findRendition(context, claimed.id) : null;
 }
@@ -93,26 +112,40 @@ async function claim(context: Context, name: string): Promise<RenditionRow | nul
 async function carryOut(
   context: Context,
   row: RenditionRow,
-  signal: AbortSignal,
+  stopping: AbortSignal,
   abort: AbortController,
 ): Promise<void> {
   const logger = context.logger.child({ rendition: row.id, attempt: row.attempt });
   logger.info('started');
+  const signal = AbortSignal.any([stopping, abort.signal]);
   const reports = createReports(context, row, () => abort.abort());
   const reporter = createStageReporter(row.plan.passes, () => performance.now(), reports.take);
   try {
     const outcome = await runRendition(context, row, reporter, signal);
     await reports.close();
-    await record(context, row, outcome);
-    logger.info({ state: outcome.state, bytes: outcome.bytes, problem: outcome.problem?.code }, 'ended');
+    if (shouldTryAgain(row, outcome)) {
+      await context.database.query(statements.TRY_AGAIN, [row.id, row.attempt]);
+      logger.warn({ problem: outcome.problem?.code }, 'is tried once more');
+    } else {
+      await record(context, row, outcome);
+      logger.info({ state: outcome.state, bytes: outcome.bytes, problem: outcome.problem?.code }, 'ended');
+      await clearUp(context, row);
+    }
   } catch (error) {
     await reports.close();
     if (!signal.aborted) throw error;
     logger.info('stopped');
+    // A server that is stopped in order goes on at its next start with what is done already.
+    if (stopping.aborted) await context.database.query(statements.GIVE_BACK, [row.id, row.attempt]);
+    else await clearUp(context, row);
   } finally {
-    await removeTemporary(row.path, row.id, row.attempt);
     await publishRendition(context, row.id).catch(() => undefined);
   }
+}
+
+function shouldTryAgain(row: RenditionRow, { problem }: Outcome): boolean {
+  const isTheMachines = problem?.code === 'engine-killed' || problem?.code === 'memory-limit';
+  return isTheMachines && row.engine_deaths < MORE_TRIES;
 }
 
 /** The record first, then the temporary name goes: a crash between the two leaves a file that is known as ours. */
@@ -136,7 +169,7 @@ async function record(context: Context, row: RenditionRow, outcome: Outcome): Pr
     path.basename(outcome.path),
   ]);
   // Another attempt owns the rendition, or it was stopped in its last moment: this file is nobody's.
-  if (rows.length === 0 && outcome.hasFile) await sweepLeftovers(outcome.path, row.id);
+  if (rows.length === 0 && outcome.hasFile) await withdrawUnrecorded(outcome.path, row.id);
 }
 
 interface Reports {

@@ -21,6 +21,8 @@ export interface TakeInDesk {
   /** What is done stays done; the rest is left. */
   cancel(id: string): Promise<TakeInView>;
   view(id: string): Promise<TakeInView>;
+  /** Puts a report away; it is not among the latest any more. */
+  dismiss(id: string): Promise<void>;
   latest(): Promise<TakeInView[]>;
   isUnderway(): boolean;
   stop(): Promise<void>;
@@ -81,6 +83,10 @@ export function createTakeInDesk(context: Context): TakeInDesk {
       return viewTakeIn(context, id);
     },
     view: (id) => viewTakeIn(context, id),
+    dismiss: async (id) => {
+      await findRow(context, id);
+      await database.query(statements.DISMISS_TAKEIN, [id, context.now()]);
+    },
     latest: async () => {
       const rows = await database.query<{ id: string }>(statements.LATEST_TAKEINS, [SHOWN]);
       return Promise.all(rows.map(({ id }) => viewTakeIn(context, id)));
@@ -99,9 +105,11 @@ async function carryOut(context: Context, id: string, signal: AbortSignal, tell:
   const row = await findRow(context, id);
   if (row.state === 'searching') {
     const found = await searchPaths(context.config.mediaFolders, row.paths, row.subfolders, signal);
-    await database.query(statements.CLEAR_FILES, [id]);
-    await database.query(statements.ADD_FILES, [id, JSON.stringify(found)]);
-    await database.query(statements.ENTER_TAKEIN, [id, 'taking', null]);
+    await database.transaction(async (query) => {
+      await query(statements.CLEAR_FILES, [id]);
+      await query(statements.ADD_FILES, [id, JSON.stringify(found)]);
+      await query(statements.ENTER_TAKEIN, [id, 'taking', null]);
+    });
     await tell();
   }
   const waiting = await database.query<{ position: number; path: string }>(statements.WAITING_FILES, [id]);

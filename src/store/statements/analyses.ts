@@ -11,6 +11,7 @@ export const NEXT_ANALYSIS = `
   SELECT programme_id FROM analysis
   JOIN programme ON programme.id = analysis.programme_id
   WHERE analysis.state IN ('waiting', 'running') AND programme.state = 'ready' AND programme.master = 'there'
+    AND programme.hidden_at IS NULL
   ORDER BY (analysis.programme_id = $1) DESC NULLS LAST, (analysis.state = 'running') DESC, asked_at, programme_id
   LIMIT 1`;
 
@@ -45,5 +46,5 @@ export const FIND_ANALYSIS = `SELECT state, problem, findings, cost_seconds FROM
 /** Programmes that nobody has asked an analysis for. */
 export const PROGRAMMES_NOT_ANALYSED = `
   SELECT id FROM programme
-  WHERE state = 'ready' AND NOT EXISTS (SELECT 1 FROM analysis WHERE programme_id = programme.id)
+  WHERE state = 'ready' AND hidden_at IS NULL AND NOT EXISTS (SELECT 1 FROM analysis WHERE programme_id = programme.id)
   ORDER BY added_at`;

@@ -5,14 +5,23 @@ const COLUMNS = `
 export const INSERT_PROGRAMME = `
   INSERT INTO programme (id, path, name, state, facts, modified_at, added_at, fingerprint, spent, raw, frame_times)
   VALUES ($1, $2, $3, 'ready', $4, $5, $6, $7, $8, $9, $10)
-  ON CONFLICT (path) DO NOTHING
+  ON CONFLICT (path) WHERE hidden_at IS NULL DO NOTHING
   RETURNING ${COLUMNS}`;
 
-export const LIST_PROGRAMMES = `SELECT ${COLUMNS} FROM programme ORDER BY added_at, name`;
+export const LIST_PROGRAMMES = `SELECT ${COLUMNS} FROM programme WHERE hidden_at IS NULL ORDER BY added_at, name`;
 
-export const FIND_PROGRAMME = `SELECT ${COLUMNS} FROM programme WHERE id = $1`;
+export const FIND_PROGRAMME = `SELECT ${COLUMNS} FROM programme WHERE id = $1 AND hidden_at IS NULL`;
 
-export const FIND_PROGRAMME_BY_PATH = `SELECT ${COLUMNS} FROM programme WHERE path = $1`;
+/** Forgotten or not. */
+export const FIND_ANY_PROGRAMME = `SELECT ${COLUMNS} FROM programme WHERE id = $1`;
+
+export const FIND_PROGRAMME_BY_PATH = `SELECT ${COLUMNS} FROM programme WHERE path = $1 AND hidden_at IS NULL`;
+
+/** A file that was forgotten is known again by its size and ends, wherever it is now. */
+export const FIND_HIDDEN_BY_FINGERPRINT = `
+  SELECT ${COLUMNS} FROM programme
+  WHERE fingerprint = $1 AND hidden_at IS NOT NULL
+  ORDER BY hidden_at DESC LIMIT 1`;
 
 export const READ_SPENT = `SELECT spent FROM programme WHERE id = $1`;
 
@@ -20,7 +29,7 @@ export const READ_FRAME_TIMES = `SELECT frame_times FROM programme WHERE id = $1
 
 export const READ_RAW = `SELECT raw FROM programme WHERE id = $1`;
 
-export const UNLOOKED_PROGRAMMES = `SELECT ${COLUMNS} FROM programme WHERE state = 'looking' ORDER BY added_at`;
+export const UNLOOKED_PROGRAMMES = `SELECT ${COLUMNS} FROM programme WHERE state = 'looking' AND hidden_at IS NULL ORDER BY added_at`;
 
 /** The master was looked at (again), maybe at another place. */
 export const SAVE_LOOK = `
@@ -45,11 +54,29 @@ export const MARK_MASTER = `
 
 /** Nothing is forgotten while one of its renditions is on its way. */
 export const FORGET_PROGRAMME = `
-  DELETE FROM programme
-  WHERE id = $1
+  UPDATE programme SET hidden_at = $2
+  WHERE id = $1 AND hidden_at IS NULL
     AND NOT EXISTS (
       SELECT 1 FROM rendition WHERE programme_id = $1 AND state IN ('planned', 'queued', 'running', 'checking'))
   RETURNING id`;
+
+/** Zero rows back means that its path is another programme's by now. */
+export const RESTORE_PROGRAMME = `
+  UPDATE programme SET hidden_at = NULL
+  WHERE id = $1 AND NOT EXISTS (
+    SELECT 1 FROM programme AS other WHERE other.path = programme.path AND other.id <> $1 AND other.hidden_at IS NULL)
+  RETURNING ${COLUMNS}`;
+
+/** What would go with each forgotten programme if it were taken away for good. */
+export const LIST_HIDDEN = `
+  SELECT programme.id, programme.name, programme.path, programme.hidden_at,
+         (SELECT count(*) FROM rendition WHERE programme_id = programme.id) AS renditions,
+         (SELECT count(*) FROM portion WHERE programme_id = programme.id) AS portions,
+         EXISTS (SELECT 1 FROM analysis WHERE programme_id = programme.id AND state = 'done') AS analysed
+  FROM programme WHERE hidden_at IS NOT NULL ORDER BY hidden_at DESC, name`;
+
+/** Only what is hidden goes, with everything that was kept of it. */
+export const REMOVE_HIDDEN = `DELETE FROM programme WHERE id = $1 AND hidden_at IS NOT NULL RETURNING id`;
 
 export const SAVE_SOUNDING = `
   INSERT INTO sounding (programme_id, codec, width, height, preparation, in_frame, frame_count, points, measured_at)
@@ -65,4 +92,4 @@ export const FIND_SOUNDING = `
 /** What was measured of another file says nothing about this one. */
 export const DROP_SOUNDINGS = `DELETE FROM sounding WHERE programme_id = $1`;
 
-export const LIST_PATHS = `SELECT path FROM programme`;
+export const LIST_PATHS = `SELECT id, path FROM programme WHERE hidden_at IS NULL`;

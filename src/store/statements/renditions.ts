@@ -3,8 +3,8 @@ const COLUMNS = `
   rendition.id, rendition.programme_id, programme.name AS programme_name, programme.path AS source_path,
   programme.facts AS source_facts, programme.modified_at AS source_modified_at,
   programme.fingerprint AS source_fingerprint,
-  rendition.recipe, rendition.portion, rendition.plan, rendition.name, rendition.path, rendition.keep_failed,
-  rendition.state, rendition.problem, rendition.attempt, rendition.queued_at, rendition.started_at,
+  rendition.recipe, rendition.portion, rendition.portion_name, rendition.plan, rendition.name, rendition.path, rendition.keep_failed,
+  rendition.state, rendition.problem, rendition.attempt, rendition.runner, rendition.engine_deaths, rendition.queued_at, rendition.started_at,
   rendition.finished_at, rendition.stage, rendition.pass, rendition.passes, rendition.fraction, rendition.fps,
   rendition.seconds_left, rendition.expected_bytes, rendition.bytes, rendition.encode_seconds,
   rendition.check_seconds, rendition.checks, rendition.quality, rendition.fill, rendition.has_file`;
@@ -13,29 +13,33 @@ const FROM = `FROM rendition JOIN programme ON programme.id = rendition.programm
 
 export const INSERT_RENDITION = `
   INSERT INTO rendition
-    (id, programme_id, recipe, portion, plan, name, path, keep_failed, state, queued_at, passes, expected_bytes)
-  VALUES ($1, $2, $3, $4, $5, $6, $7, $8, 'queued', $9, $10, $11)
+    (id, programme_id, recipe, portion, plan, name, path, keep_failed, state, queued_at, passes, expected_bytes,
+     portion_name)
+  VALUES ($1, $2, $3, $4, $5, $6, $7, $8, 'queued', $9, $10, $11, $12)
   ON CONFLICT DO NOTHING
   RETURNING id`;
 
-export const FIND_RENDITION = `SELECT ${COLUMNS} ${FROM} WHERE rendition.id = $1`;
+export const FIND_RENDITION = `
+  SELECT ${COLUMNS} ${FROM} WHERE rendition.id = $1 AND programme.hidden_at IS NULL`;
 
 export const LIST_RENDITIONS = `
   SELECT ${COLUMNS} ${FROM}
-  WHERE $1::text IS NULL OR rendition.programme_id = $1
+  WHERE ($1::text IS NULL OR rendition.programme_id = $1) AND programme.hidden_at IS NULL
   ORDER BY rendition.queue_order`;
 
-export const PATH_IS_TAKEN = `
-  SELECT 1 FROM rendition
-  WHERE path = $1 AND state IN ('planned', 'queued', 'running', 'checking', 'done') LIMIT 1`;
+/** Names in a folder, which $1 is with its slash at the end, that renditions have or are going to have. */
+export const TAKEN_PATHS = `
+  SELECT path FROM rendition
+  WHERE starts_with(path, $1) AND state IN ('planned', 'queued', 'running', 'checking', 'done')`;
 
 /**
  * Takes the next rendition for a runner: the oldest waiting, or one whose runner has not been heard of since $3.
- * The attempt number fences every later write.
+ * The attempt number fences every later write. Work taken over from a runner counts as lost once more.
  */
 export const CLAIM_RENDITION = `
   UPDATE rendition
   SET state = 'running', attempt = attempt + 1, runner = $1, heartbeat_at = $2, started_at = $2,
+      lost = lost + CASE WHEN state = 'queued' THEN 0 ELSE 1 END,
       stage = NULL, pass = NULL, fraction = 0, fps = NULL, seconds_left = NULL, problem = NULL, checks = '[]', fill = NULL
   WHERE id = (
     SELECT id FROM rendition
@@ -45,10 +49,31 @@ export const CLAIM_RENDITION = `
     FOR UPDATE SKIP LOCKED)
   RETURNING id, attempt`;
 
-/** At start a runner gives back what its last life left unfinished. */
+/** At start a runner gives back what its last life left unfinished when it died. */
 export const REQUEUE_OF_RUNNER = `
-  UPDATE rendition SET state = 'queued', runner = NULL, fraction = 0, stage = NULL, pass = NULL
+  UPDATE rendition SET state = 'queued', runner = NULL, fraction = 0, stage = NULL, pass = NULL, lost = lost + 1
   WHERE state IN ('running', 'checking') AND runner = $1
+  RETURNING id`;
+
+/** A server that is stopped in order gives its work back; that is nobody's fault. */
+export const GIVE_BACK = `
+  UPDATE rendition SET state = 'queued', runner = NULL, fraction = 0, stage = NULL, pass = NULL, fps = NULL, seconds_left = NULL
+  WHERE id = $1 AND attempt = $2 AND state IN ('running', 'checking')
+  RETURNING id`;
+
+/** An encoder that was killed or ran out of memory is given another try. */
+export const TRY_AGAIN = `
+  UPDATE rendition
+  SET state = 'queued', runner = NULL, fraction = 0, stage = NULL, pass = NULL, fps = NULL, seconds_left = NULL,
+      engine_deaths = engine_deaths + 1
+  WHERE id = $1 AND attempt = $2 AND state IN ('running', 'checking')
+  RETURNING id`;
+
+/** What was begun too often and never came to an end is not begun again. $3: not heard of since. */
+export const SET_ASIDE = `
+  UPDATE rendition
+  SET state = 'failed', problem = $2, finished_at = $4, stage = NULL, fps = NULL, seconds_left = NULL
+  WHERE (state = 'queued' AND lost >= $1) OR (state IN ('running', 'checking') AND heartbeat_at < $3 AND lost + 1 >= $1)
   RETURNING id`;
 
 /** Zero rows back means that another attempt owns the rendition, or that it was stopped. */

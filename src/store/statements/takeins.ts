@@ -12,7 +12,10 @@ export const FIND_TAKEIN = `
   WHERE takein.id = $1
   GROUP BY takein.id`;
 
-export const LATEST_TAKEINS = `SELECT id FROM takein ORDER BY started_at DESC LIMIT $1`;
+export const LATEST_TAKEINS = `
+  SELECT id FROM takein WHERE dismissed_at IS NULL ORDER BY started_at DESC LIMIT $1`;
+
+export const DISMISS_TAKEIN = `UPDATE takein SET dismissed_at = $2 WHERE id = $1`;
 
 export const UNFINISHED_TAKEINS = `SELECT id FROM takein WHERE state IN ('searching', 'taking') ORDER BY started_at`;
 

@@ -1,0 +1,13 @@
+// eslint-disable-next-line no-control-regex -- a NUL is what is looked for
+const UNSTORABLE = /\u0000|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/;
+const ALL_UNSTORABLE = new RegExp(UNSTORABLE, 'g');
+
+/** Whether a text holds no NUL and no half of a character (a lone surrogate), which no database and no file name can. */
+export function isStorable(text: string): boolean {
+  return !UNSTORABLE.test(text);
+}
+
+/** A text with U+FFFD in the place of what could not be stored. */
+export function makeStorable(text: string): string {
+  return text.replace(ALL_UNSTORABLE, '\ufffd');
+}

@@ -1,0 +1,184 @@
+import { mkdirSync, mkdtempSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import type { RenditionRequest } from '../../contract/recipe.ts';
+import { STARTING_RECIPE } from '../../core/rate/recipe.ts';
+import type { Engine } from '../../engine/engine.ts';
+import { EngineError } from '../../engine/engineError.ts';
+import type { Database } from '../../store/database.ts';
+import * as statements from '../../store/statements/renditions.ts';
+import { makeContext } from '../../testing/context.ts';
+import { soundFactsOf } from '../../testing/facts.ts';
+import { takeIn } from '../programmes/programmes.ts';
+import { getRendition, orderRendition, stopRendition } from '../renditions/renditions.ts';
+import { clearUp } from './runRendition.ts';
+import { startRunner, type Runner } from './runner.ts';
+
+const runners: Runner[] = [];
+afterEach(() => Promise.all(runners.splice(0).map((runner) => runner.stop())));
+
+/** A queue of sound-only orders on an engine that writes a word instead of sound. */
+async function prepare(encodeSound: Engine['encodeSound'], wrap: (database: Database) => Database = (one) => one) {
+  const folder = mkdtempSync(path.join(tmpdir(), 'linstock-attempts-'));
+  mkdirSync(path.join(folder, 'media'));
+  const master = path.join(folder, 'media', 'guide.wav');
+  writeFileSync(master, 'a guide');
+  const made = await makeContext(folder, {
+    encodeSound,
+    probe: () =>
+      Promise.resolve({ facts: soundFactsOf({ bytes: statSync(master).size }), frameTimes: null, spent: [], raw: {} }),
+    inspect: () => Promise.resolve({ report: { streams: [], format: {} }, tallies: new Map() }),
+  });
+  const context = { ...made, database: wrap(made.database) };
+  const programme = await takeIn(context, master);
+  const order = (): Promise<{ id: string }> => {
+    const recipe: RenditionRequest['recipe'] = { ...STARTING_RECIPE, video: null };
+    return orderRendition(context, { programmeId: programme.id, recipe, portion: null, name: null, keepFailed: false });
+  };
+  const start = async (name = 'one') => {
+    const runner = await startRunner(context, name);
+    runners.push(runner);
+    return runner;
+  };
+  const ended = (id: string) =>
+    vi.waitUntil(
+      async () => {
+        const rendition = await getRendition(context, id);
+        return ['done', 'failed', 'stopped'].includes(rendition.state) && rendition;
+      },
+      { timeout: 20_000, interval: 20 },
+    );
+  return { folder, context, order, start, ended, output: path.join(folder, 'out'), tick: made.tick };
+}
+
+const write: Engine['encodeSound'] = (_sound, _source, output) => {
+  writeFileSync(output, 'encoded');
+  return Promise.resolve();
+};
+const killed = () => Promise.reject(new EngineError('engine-killed', 'The engine was ended from outside (SIGKILL).'));
+
+describe('an encoder that was killed', () => {
+  it('is tried once more', async () => {
+    let tries = 0;
+    const { order, start, ended } = await prepare((...given) => (tries++ === 0 ? killed() : write(...given)));
+    const { id } = await order();
+    await start();
+    // The empty file does not pass its checks, which come only after an encoder that ended well.
+    expect((await ended(id)).problem?.code).toBe('check-failed');
+    expect(tries).toBe(2);
+  });
+
+  it('twice is set aside with its reason, and the next goes on', async () => {
+    let tries = 0;
+    const { order, start, ended } = await prepare(() => {
+      tries += 1;
+      return killed();
+    });
+    const [first, second] = [await order(), await order()];
+    await start();
+    expect((await ended(first.id)).problem).toMatchObject({ code: 'engine-killed' });
+    expect((await ended(second.id)).problem).toMatchObject({ code: 'engine-killed' });
+    expect(tries).toBe(4);
+  });
+
+  it('is told by its last words, whatever they are', async () => {
+    const stderr = `a NUL \0 and half a character \ud83d ${'☂'.repeat(5000)}`;
+    const { order, start, ended } = await prepare(() =>
+      Promise.reject(new EngineError('engine-failed', 'The encoder stopped.', { stderr })),
+    );
+    const { id } = await order();
+    await start();
+    expect((await ended(id)).problem).toMatchObject({
+      code: 'engine-failed',
+      detail: expect.stringMatching(/☂$/) as string,
+    });
+  });
+});
+
+describe('a rendition during which the server dies', () => {
+  it('is begun ten times and then set aside with its reason; the next goes on', async () => {
+    const { context, order, start, ended } = await prepare(write);
+    const [bad, good] = [await order(), await order()];
+    // What a server that dies at once leaves behind: a claim, and nothing more.
+    for (let death = 0; death < 10; death += 1) {
+      const values = ['one', context.now(), new Date(0)];
+      const [claimed] = await context.database.query<{ id: string }>(statements.CLAIM_RENDITION, values);
+      expect(claimed?.id).toBe(bad.id);
+      await context.database.query(statements.REQUEUE_OF_RUNNER, ['one']);
+    }
+    await start();
+    expect((await ended(bad.id)).problem?.code).toBe('given-up');
+    expect((await ended(good.id)).problem?.code).toBe('check-failed');
+  });
+
+  it('nine times still ends as it should', async () => {
+    const { context, order, start, ended } = await prepare(write);
+    const { id } = await order();
+    for (let death = 0; death < 9; death += 1) {
+      await context.database.query(statements.CLAIM_RENDITION, ['one', context.now(), new Date(0)]);
+      await context.database.query(statements.REQUEUE_OF_RUNNER, ['one']);
+    }
+    await start();
+    expect((await ended(id)).problem?.code).toBe('check-failed');
+  });
+});
+
+describe('a result that cannot be recorded', () => {
+  it('is not made for ever', async () => {
+    let records = 0;
+    const failing = (database: Database): Database => ({
+      ...database,
+      query: (text, values) => {
+        if (text !== statements.FINISH_RENDITION) return database.query(text, values);
+        records += 1;
+        return Promise.reject(new Error('no such luck'));
+      },
+    });
+    const { order, start, ended, tick, output } = await prepare(write, failing);
+    const { id } = await order();
+    const runner = await start();
+    for (let round = 1; round <= 10; round += 1) {
+      await vi.waitUntil(() => records === round, { timeout: 5000, interval: 5 });
+      await new Promise((resolve) => setTimeout(resolve, 20));
+      // Nobody hears of it any more, so it is taken up again.
+      tick(30_000);
+      runner.wake();
+    }
+    expect((await ended(id)).problem?.code).toBe('given-up');
+    expect(records).toBe(10);
+    await vi.waitUntil(() => readdirSync(output).length === 0, { timeout: 5000, interval: 20 });
+  });
+});
+
+describe('a server that is stopped in order', () => {
+  it('goes on with what was done, and that does not count as lost', async () => {
+    let began = 0;
+    const hang: Engine['encodeSound'] = (_sound, _source, _output, { signal }) => {
+      began += 1;
+      return new Promise((_resolve, reject) =>
+        signal.addEventListener('abort', () => reject(new EngineError('stopped', 'The work was stopped.'))),
+      );
+    };
+    const { context, order, start } = await prepare(hang);
+    const { id } = await order();
+    for (let round = 1; round <= 12; round += 1) {
+      const runner = await start();
+      await vi.waitUntil(() => began === round, { timeout: 5000, interval: 5 });
+      await runner.stop();
+      expect((await getRendition(context, id)).state).toBe('queued');
+    }
+  });
+
+  it('leaves nothing behind of what was stopped by its user', async () => {
+    const { context, order, folder } = await prepare(write);
+    const { id } = await order();
+    const work = path.join(folder, 'data', 'work', id);
+    mkdirSync(work, { recursive: true });
+    writeFileSync(path.join(work, 'journal.json'), '{}');
+    writeFileSync(path.join(context.config.outputFolder, `.linstock-${id}-one-0.partial`), 'a pass');
+    await clearUp(context, await stopRendition(context, id));
+    expect(readdirSync(context.config.outputFolder)).toEqual([]);
+    expect(readdirSync(path.dirname(work))).toEqual([]);
+  });
+});

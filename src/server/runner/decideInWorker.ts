@@ -1,0 +1,30 @@
+import { Worker } from 'node:worker_threads';
+import type { decideFill, FillDecision } from '../../core/budget/fillCap.ts';
+
+type Given = Parameters<typeof decideFill>;
+
+/** Below so many groups of pictures a decision takes a few milliseconds, less than handing it over. */
+const FEW_GROUPS = 60;
+
+/** A thread does not inherit what lets this process read TypeScript, and has to be given it first. */
+const STARTER = `import('tsx/esm/api').then(({ register }) => {
+  register();
+  return import(${JSON.stringify(new URL('./decideFillWorker.ts', import.meta.url).href)});
+});`;
+
+/**
+ * Decides how a size is filled next, away from the thread that answers requests: choosing among the groups of a long
+ * programme takes most of a second (measured at 720 groups), and is done after every encode.
+ *
+ * @throws What the decision throws.
+ */
+export async function decideInWorker(decide: typeof decideFill, ...given: Given): Promise<FillDecision> {
+  const [, , passes] = given;
+  if ((passes[0]?.groups.length ?? 0) < FEW_GROUPS) return decide(...given);
+  const worker = new Worker(STARTER, { eval: true, workerData: given });
+  return new Promise((resolve, reject) => {
+    worker.once('message', resolve);
+    worker.once('error', reject);
+    worker.once('exit', () => reject(new Error('The decision was not made.')));
+  });
+}
