@@ -187,3 +187,10 @@ export interface RenditionRequest {
   /** Keep the file even when a check fails. */
   readonly keepFailed: boolean;
 }
+
+/** The order line of a programme as it is left. */
+export const workingOrderSchema = strictObject({ recipe: recipeSchema }).required(fault('an order line'));
+
+export interface WorkingOrderRequest {
+  readonly recipe: Recipe;
+}

@@ -34,6 +34,8 @@ export interface ProgrammeView extends ProgrammeFacts {
   /** Whether the file is still the one that was looked at. */
   readonly master: 'there' | 'changed' | 'missing';
   readonly addedAt: string;
+  /** The first picture that is not black, as far as the analysis has told; otherwise 0. */
+  readonly openingFrame: number;
 }
 
 /** A programme that was forgotten, with what is still kept of it. */
@@ -223,6 +225,11 @@ export interface PortionView extends Portion {
   readonly name: string;
 }
 
+/** The order line of a programme as it was left; null when nobody changed it. */
+export interface WorkingOrderView {
+  readonly recipe: Recipe | null;
+}
+
 /** Taking in many files: found = takenIn + alreadyIn + refused once it is done. */
 export interface TakeInView {
   readonly id: string;
@@ -241,6 +248,8 @@ export type ServerEvent =
   | { readonly type: 'rendition'; readonly rendition: RenditionView }
   | { readonly type: 'programme'; readonly programme: ProgrammeView }
   | { readonly type: 'programme-forgotten'; readonly programmeId: string }
+  /** The order line or the portions of a programme were changed, by which page where that is known. */
+  | { readonly type: 'work'; readonly programmeId: string; readonly page: string | null }
   | { readonly type: 'sounding'; readonly programmeId: string }
   | {
       readonly type: 'analysis';

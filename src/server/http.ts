@@ -44,6 +44,11 @@ export async function readBody<Value>(request: Request, schema: Schema, limits =
   return parsed.value;
 }
 
+/** Which page asks, so that it is not told of its own changes; null for scripts. */
+export function pageOf(request: Request): string | null {
+  return request.headers.get('linstock-page')?.slice(0, 64) ?? null;
+}
+
 /** Ids and questions in an address are text that a database can be asked about. */
 function requireReadableAddress(request: Request, params: unknown): void {
   for (const value of Object.values(params ?? {})) for (const part of [value].flat()) requireText(String(part));

@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { chmodSync, mkdirSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import type { ErrorBody, RenditionView, SystemView } from '../../src/contract/views.ts';
 import { drawMaster } from '../support/footage.ts';
 import { canMount } from '../support/mounting.ts';
@@ -45,9 +45,9 @@ describe('a server that dies', () => {
     const next = await startServer(folders);
     const ended = [await next.waitFor(first.id), await next.waitFor(second.id)];
     expect(ended.map((rendition) => rendition.state)).toEqual(['done', 'done']);
-    expect(partials(folders.output)).toEqual([]);
+    await vi.waitUntil(() => partials(folders.output).length === 0);
     expect(readdirSync(folders.output).sort()).toEqual(ended.map((rendition) => rendition.name).sort());
-    expect(readdirSync(path.join(folders.data, 'work'))).toEqual([]);
+    await vi.waitUntil(() => readdirSync(path.join(folders.data, 'work')).length === 0);
     await next.end('SIGTERM');
   });
 

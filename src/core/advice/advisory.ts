@@ -16,7 +16,11 @@ export type Fix =
   | { readonly kind: 'portion'; readonly label: string; readonly portion: Portion }
   | { readonly kind: 'copy'; readonly label: string }
   | { readonly kind: 'crop'; readonly label: string; readonly crop: Edges }
-  | { readonly kind: 'deinterlace'; readonly label: string; readonly fields: FieldOrder }
+  | {
+      readonly kind: 'deinterlace';
+      readonly label: string;
+      /** null leaves frames as they are. */ readonly fields: FieldOrder | null;
+    }
   | { readonly kind: 'sound'; readonly label: string; readonly channels: Channels; readonly kbps: number };
 
 export const SEVERITIES = ['serious', 'caution', 'note'] as const;
@@ -30,6 +34,8 @@ export interface ProgrammeAdvisory {
   readonly message: string;
   /** What it changes, or what to do where nothing can be applied. */
   readonly remedy: string;
+  /** Frames where it is to be seen. */
+  readonly places?: readonly number[];
   readonly fix?: Fix;
 }
 

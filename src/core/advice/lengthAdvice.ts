@@ -59,6 +59,9 @@ export const adviseOnEnds: Advise = (subject) => {
   const base = {
     code: 'black-ends',
     severity: 'caution' as const,
+    places: [ends.head && ends.head.outFrame + 1, ends.tail?.inFrame].filter(
+      (frame) => frame !== undefined && frame < facts.frameCount,
+    ) as number[],
     message: `The picture is black for ${parts.filter(Boolean).join(' and ')}; on the web nobody waits for it.`,
   };
   if (!portion) return { ...base, remedy: 'Sound is heard there, so nothing is taken off by itself.' };
@@ -78,6 +81,7 @@ export const adviseOnFrozen: Advise = ({ facts, clock, findings }) => {
   return {
     code: 'frozen',
     severity: 'note',
+    places: [longest.inFrame],
     message: `The picture stands still for ${seconds.toFixed(1)} s from ${positionsOf(facts, clock).name(longest.inFrame)}; that is a card, or a fault.`,
     remedy: 'Look at it; a still picture costs next to nothing.',
   };

@@ -8,6 +8,9 @@ const THIN_BITS_PER_PIXEL = 0.06;
 /** Codecs that spend far fewer bits than older ones for one picture. */
 const EFFICIENT_CODECS = new Set(['h264', 'hevc', 'vp9', 'av1']);
 
+/** Places named in one sentence. */
+const MOST_PLACES = 5;
+
 /** Decimals that stand for n/1001, rounded by some writer. */
 const ROUNDED_RATES: readonly (readonly [rounded: number, exact: string])[] = [
   [23.976, '24000/1001'],
@@ -47,6 +50,8 @@ export const adviseOnScanTag: Advise = ({ facts, findings }) => {
     severity: 'note',
     message: `The file is tagged ${video.interlaced ? 'interlaced' : 'progressive'}, but its picture is ${isInterlaced ? 'interlaced' : 'progressive'}.`,
     remedy: 'Linstock goes by the picture.',
+    // Fields are taken for what the tag says until the picture is known.
+    ...(isInterlaced ? {} : { fix: { kind: 'deinterlace', label: 'Leave the frames as they are', fields: null } }),
   };
 };
 
@@ -148,11 +153,12 @@ export const adviseOnThinSource: Advise = ({ facts }) => {
 /** Frames that do not decode cleanly end up in every rendition. */
 export const adviseOnDamage: Advise = ({ clock, findings }) => {
   if (!findings || findings.damaged.length === 0) return null;
-  const times = findings.damaged.slice(0, 5).map(({ inFrame }) => `${clock.secondsOf(inFrame).toFixed(1)} s`);
+  const times = findings.damaged.slice(0, MOST_PLACES).map(({ inFrame }) => `${clock.secondsOf(inFrame).toFixed(1)} s`);
   const more = findings.damaged.length > times.length ? ` and ${findings.damaged.length - times.length} more` : '';
   return {
     code: 'damaged',
     severity: 'serious',
+    places: findings.damaged.slice(0, MOST_PLACES).map(({ inFrame }) => inFrame),
     message: `The file is damaged: frames did not decode cleanly near ${times.join(', ')}${more}.`,
     remedy: 'Copy or export it again; otherwise the damage will be in every rendition.',
   };

@@ -120,3 +120,8 @@ export interface Portion {
   readonly inFrame: number;
   readonly outFrame: number;
 }
+
+/** Whether a portion is all of a programme. */
+export function isWhole({ inFrame, outFrame }: Portion, { frameCount }: Pick<ProgrammeFacts, 'frameCount'>): boolean {
+  return outFrame - inFrame + 1 >= frameCount;
+}

@@ -1,3 +1,4 @@
+import type { Findings } from '../analysis/conclude.ts';
 import { floorRate, type Sounding } from './sounding.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { isColourTagged, isHighDynamicRange } from '../programme/colour.ts';
@@ -15,8 +16,9 @@ export function advise(
   recipe: Recipe,
   plan: Omit<EncodePlan, 'advisories'>,
   sounding: Sounding | null,
+  scan: Findings['scan'],
 ): Advisory[] {
-  return [...adviseOnBudget(plan, sounding), ...adviseOnSource(facts, recipe, plan)];
+  return [...adviseOnBudget(plan, sounding), ...adviseOnSource(facts, recipe, plan, scan)];
 }
 
 function* adviseOnBudget(plan: Omit<EncodePlan, 'advisories'>, sounding: Sounding | null): Generator<Advisory> {
@@ -52,6 +54,7 @@ function* adviseOnSource(
   facts: ProgrammeFacts,
   recipe: Recipe,
   plan: Omit<EncodePlan, 'advisories'>,
+  scan: Findings['scan'],
 ): Generator<Advisory> {
   const { video } = facts;
   if (recipe.audio && facts.audio.length === 0) {
@@ -75,7 +78,8 @@ function* adviseOnSource(
         'This is a high dynamic range master; in 8 bits its dark tones will show steps and most screens will show it flat.',
     };
   }
-  if (video.interlaced && !recipe.picture.deinterlace) {
+  const isInterlaced = scan === null ? video.interlaced : scan !== 'progressive';
+  if (isInterlaced && !recipe.picture.deinterlace) {
     yield {
       code: 'interlaced',
       severity: 'caution',

@@ -1,3 +1,4 @@
+import type { Findings } from '../analysis/conclude.ts';
 import { aacPackets, foreseeMp4ContainerBytes } from '../budget/mp4Container.ts';
 import { bytesAtRate } from '../budget/projections.ts';
 import { AAC_KBPS_RANGE, KEYFRAME_SECONDS, type VideoCodec } from '../codec/tables.ts';
@@ -31,8 +32,10 @@ export interface PlanRequest {
   readonly portion: Portion | null;
   /** Encoders this machine has. */
   readonly encoders: readonly VideoCodec[];
-  /** Measured for exactly this codec and frame size, or null. */
+  /** Measured for exactly this codec, frame size and portion, or null. */
   readonly sounding: Sounding | null;
+  /** What the analysis found of the picture's scan; null while it is not known, and the file's tag has to do. */
+  readonly scan?: Findings['scan'];
 }
 
 export type PlanOutcome =
@@ -76,7 +79,7 @@ export function planRendition(request: PlanRequest): PlanOutcome {
   if (copied) {
     const budget = budgetCopy(facts, sound !== null, container);
     const plan = { ...copied, durationSeconds: span.seconds, passes: ['copy'] as const, budget };
-    return { ok: true, plan: { ...plan, advisories: advise(facts, recipe, plan, null) } };
+    return { ok: true, plan: { ...plan, advisories: advise(facts, recipe, plan, null, request.scan ?? null) } };
   }
   const outcome = planBudget({
     rate: picture ? (wanted.video?.rate ?? null) : null,
@@ -100,7 +103,10 @@ export function planRendition(request: PlanRequest): PlanOutcome {
     passes: namePasses(sound, video),
     budget: outcome.budget,
   };
-  return { ok: true, plan: { ...plan, advisories: advise(facts, recipe, plan, request.sounding) } };
+  return {
+    ok: true,
+    plan: { ...plan, advisories: advise(facts, recipe, plan, request.sounding, request.scan ?? null) },
+  };
 }
 
 /** A size is filled group of pictures by group, and one alone leaves nothing to choose from. */

@@ -1,3 +1,4 @@
+import type { Findings } from '../analysis/conclude.ts';
 import type { AudioCodec, Channels, Container, Effort, VideoCodec } from '../codec/tables.ts';
 import { fitFrameSize, type Fit, type FrameSize } from '../geometry/frameSize.ts';
 import { AS_IT_IS, croppedSize, type Preparation } from '../geometry/preparation.ts';
@@ -65,6 +66,35 @@ export const STARTING_RECIPE: Recipe & { readonly video: EncodedVideo; readonly 
   time: { frameRate: 'source' },
   audio: { codec: 'aac', kbps: 128, channels: 'stereo', sampleRate: 48000 },
 };
+
+/**
+ * What the order line of a programme starts with: what suits its picture and its sound.
+ *
+ * @param scan - What the analysis found; null while the file's tag has to do.
+ */
+export function startingRecipe(facts: ProgrammeFacts, scan: Findings['scan']): Recipe {
+  const { video, audio } = facts;
+  const [track] = audio;
+  const mono = { ...STARTING_RECIPE.audio, channels: 'mono', kbps: STARTING_RECIPE.audio.kbps / 2 } as const;
+  return {
+    ...STARTING_RECIPE,
+    video: video && STARTING_RECIPE.video,
+    picture: {
+      crop: null,
+      deinterlace: fieldsOf(facts, scan),
+      fit: video && facts.height > 720 ? STARTING_RECIPE.picture.fit : null,
+    },
+    // One channel stays one channel, at half the rate.
+    audio: track ? (track.channels === 1 ? mono : STARTING_RECIPE.audio) : null,
+  };
+}
+
+/** A picture that is known to be progressive is not deinterlaced, whatever its tag says. */
+function fieldsOf({ video }: ProgrammeFacts, scan: Findings['scan']): Preparation['deinterlace'] {
+  if (!video) return null;
+  if (scan === 'progressive' || (scan === null && !video.interlaced)) return null;
+  return scan === null || scan === 'mixed' ? (video.fieldOrder ?? 'top-first') : scan;
+}
 
 /**
  * The frame size a recipe gives a programme.

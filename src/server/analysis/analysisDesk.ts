@@ -11,7 +11,7 @@ import * as statements from '../../store/statements/analyses.ts';
 import type { Context } from '../context.ts';
 import { identityOf, withMaster } from '../programmes/masters.ts';
 import { readClock } from '../programmes/frameTimes.ts';
-import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
+import { findProgramme, viewProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { isRefusal } from '../refusal.ts';
 import { stripFolder } from './stripFolder.ts';
 
@@ -88,6 +88,8 @@ async function analyseOne(
     await measureAll(context, row, onFraction, signal);
     await conclude(context, row);
     context.events.publish({ type: 'analysis', programmeId: id, state: 'done', fraction: 1 });
+    // Where it opens is known now.
+    context.events.publish({ type: 'programme', programme: viewProgramme(await findProgramme(context, id)) });
     logger.info('analysed');
   } catch (error) {
     // What was measured is kept: the next start goes on there.

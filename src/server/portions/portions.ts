@@ -23,12 +23,14 @@ export async function listPortions(context: Context, programmeId: string): Promi
  * Replaces the portions of a programme.
  *
  * @param wanted - In the order wanted; those without an id get one.
+ * @param page - Which page changed them: it need not be told.
  * @throws Refusal `portion-outside`, naming the first that does not fit.
  */
 export async function replacePortions(
   context: Context,
   programmeId: string,
   wanted: readonly PortionRequest[],
+  page: string | null,
 ): Promise<PortionView[]> {
   const { facts } = await findProgramme(context, programmeId);
   wanted.forEach((portion, index) => {
@@ -56,5 +58,6 @@ export async function replacePortions(
     });
   }
   await context.database.query(statements.REPLACE_PORTIONS, [programmeId, JSON.stringify(list)]);
+  context.events.publish({ type: 'work', programmeId, page });
   return listPortions(context, programmeId);
 }

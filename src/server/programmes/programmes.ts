@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { rm } from 'node:fs/promises';
 import type { ForgottenView, MediaListing, Problem, ProgrammeView } from '../../contract/views.ts';
-import type { ProgrammeFacts } from '../../core/programme/facts.ts';
+import type { Portion, ProgrammeFacts } from '../../core/programme/facts.ts';
 import * as statements from '../../store/statements/programmes.ts';
 import { stripFolder } from '../analysis/stripFolder.ts';
 import type { Context } from '../context.ts';
@@ -22,6 +22,8 @@ export interface ProgrammeRow extends Record<string, unknown> {
   readonly added_at: Date;
   readonly fingerprint: string | null;
   readonly master: ProgrammeView['master'];
+  /** The first stretch of black that was found; null where none was, or nothing was looked at yet. */
+  readonly first_black: Portion | null;
 }
 
 /** Takes a master in: read, never written to. */
@@ -148,8 +150,15 @@ export function viewProgramme(row: ProgrammeRow): ProgrammeView {
     ...(row.problem ? { problem: row.problem } : {}),
     master: row.master,
     addedAt: row.added_at.toISOString(),
+    openingFrame: openingFrameOf(row),
     ...row.facts,
   };
+}
+
+/** The first picture that is not black, as far as that is known. */
+function openingFrameOf({ first_black: black, facts }: ProgrammeRow): number {
+  const begins = black?.inFrame === 0 ? black.outFrame + 1 : 0;
+  return begins < (facts?.frameCount ?? 0) ? begins : 0;
 }
 
 function alreadyIn(file: string): Refusal {

@@ -1,10 +1,12 @@
 import type { PlanView } from '../../contract/views.ts';
 import type { RenditionRequest } from '../../contract/recipe.ts';
+import type { Findings } from '../../core/analysis/conclude.ts';
 import { averageRate } from '../../core/units.ts';
 import { bytesPerHour } from '../../core/budget/projections.ts';
 import type { EncodePlan } from '../../core/rate/encodePlan.ts';
 import { planRendition } from '../../core/rate/planRendition.ts';
 import { encodedVideo, renditionSize } from '../../core/rate/recipe.ts';
+import * as analyses from '../../store/statements/analyses.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
 import { readClock } from '../programmes/frameTimes.ts';
@@ -38,6 +40,7 @@ export async function planOrder(
             portion: request.portion,
           })
         : null,
+    scan: await findScan(context, programme.id),
   });
   if (outcome.ok) return { programme, plan: outcome.plan };
   const all = outcome.problems.map((problem) => ({
@@ -47,6 +50,11 @@ export async function planOrder(
   const [first] = all;
   if (!first) throw new Error('A refused plan names no problem.');
   throw new Refusal(first.code, first.message, { field: first.field, all });
+}
+
+async function findScan(context: Context, programmeId: string): Promise<Findings['scan']> {
+  const [row] = await context.database.query<{ scan: Findings['scan'] }>(analyses.FIND_SCAN, [programmeId]);
+  return row?.scan ?? null;
 }
 
 /** The plan as it is answered: what the rendition would be. */

@@ -1,4 +1,5 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
+import { useGesture } from '../hooks/gesture.ts';
 
 interface Props {
   readonly label: string;
@@ -33,9 +34,12 @@ export function BarHandle({ label, value, range, valueText, at, className, onDra
     const bar = handle.current?.parentElement?.getBoundingClientRect();
     if (isDragged && bar) onDrag((event.clientX - bar.left) / bar.width);
   };
+  const gesture = useGesture();
   const hold = (isHeld: boolean) => {
     setDragged(isHeld);
     onHold(isHeld);
+    if (isHeld) gesture.begin();
+    else gesture.end();
   };
   const press = (event: KeyboardEvent<HTMLDivElement>) => {
     const steps = STEPS[event.key];

@@ -5,6 +5,7 @@ import type { EncodePlan } from '../../core/rate/encodePlan.ts';
 import { bytesPerHour, uploadSeconds } from '../../core/budget/projections.ts';
 import { encodedVideo, type Recipe } from '../../core/rate/recipe.ts';
 import { averageRate, bitsPerSecond } from '../../core/units.ts';
+import { useSettled } from '../hooks/useSettled.ts';
 import { formatBytes, formatExactBytes, formatRate, formatWait, roundToRead } from '../kit/format.ts';
 import { BarHandle } from './BarHandle.tsx';
 import { partHandles, type PartHandle } from './partHandles.ts';
@@ -12,10 +13,14 @@ import { useLineSpeed } from './useLineSpeed.ts';
 
 interface Props {
   readonly plan: EncodePlan;
-  readonly isSounding: boolean;
+  /** Why the size is not known, where it is not. */
+  readonly unknown: string;
   readonly recipe: Recipe;
   readonly change: (recipe: Recipe) => void;
 }
+
+/** A pause in typing after which the bar is drawn to a scale of its own again. */
+const SCALE_SETTLES_MS = 1500;
 
 const PARTS = [
   { key: 'video', label: 'Picture', className: 'bg-measured' },
@@ -33,11 +38,17 @@ const BINDS: Readonly<Record<EncodePlan['budget']['binds'], string>> = {
 };
 
 /** One bar, to scale: picture, sound, container and what is left, against the cap. */
-export function BudgetBar({ plan, isSounding, recipe, change }: Props) {
+export function BudgetBar({ plan, unknown, recipe, change }: Props) {
   const { budget } = plan;
   const { cap, split, expected, headroom } = budget;
   const [heldScale, setHeldScale] = useState<number | null>(null);
-  const scale = heldScale ?? niceAbove((cap ?? expected?.high ?? split.audio + split.container) * 1.15);
+  const wholeScale = niceAbove((cap ?? expected?.high ?? split.audio + split.container) * 1.15);
+  // While a cap is typed the scale stays where it was, as long as the cap is on it and not lost in a corner.
+  const settledScale = useSettled(wholeScale, SCALE_SETTLES_MS);
+  const keeps = cap !== null && cap <= settledScale && cap >= settledScale / 20;
+  const scale = heldScale ?? (keeps ? settledScale : wholeScale);
+  // Sound by itself, drawn over the whole bar, would be read as the whole file.
+  const isKnown = split.video !== null || plan.picture === null;
   // While something is dragged the scale stands still, or it would run away under the pointer.
   const hold = (isHeld: boolean) => setHeldScale(isHeld ? scale : null);
   const percent = (value: number) => `${Math.min(100, (100 * value) / scale)}%`;
@@ -45,7 +56,8 @@ export function BudgetBar({ plan, isSounding, recipe, change }: Props) {
     <section aria-label="Budget" className="mt-4 max-w-[60rem]" data-testid="budget">
       <div className="relative h-9">
         <div className="bg-sunk absolute inset-x-0 top-1.5 flex h-6 overflow-hidden rounded-sm">
-          {PARTS.map(({ key, label, className }) => {
+          {!isKnown && <span className="text-quiet px-2 text-sm leading-6">The picture’s share: {unknown}</span>}
+          {PARTS.filter(() => isKnown).map(({ key, label, className }) => {
             const size = split[key] ?? 0;
             return (
               <div
@@ -64,7 +76,7 @@ export function BudgetBar({ plan, isSounding, recipe, change }: Props) {
             title={`Between ${formatBytes(expected.low)} and ${formatBytes(expected.high)}`}
           />
         )}
-        {partHandles(recipe, plan).map((handle) => (
+        {(isKnown ? partHandles(recipe, plan) : []).map((handle) => (
           <PartEdge key={handle.part} handle={handle} scale={scale} onChange={change} onHold={hold} />
         ))}
         {cap !== null && (
@@ -85,23 +97,23 @@ export function BudgetBar({ plan, isSounding, recipe, change }: Props) {
           </li>
         )}
       </ul>
-      <Expectation plan={plan} isSounding={isSounding} />
+      <Expectation plan={plan} unknown={unknown} />
     </section>
   );
 }
 
-function Expectation({ plan, isSounding }: { readonly plan: EncodePlan; readonly isSounding: boolean }) {
+function Expectation({ plan, unknown }: { readonly plan: EncodePlan; readonly unknown: string }) {
   const { expected, binds, videoRate } = plan.budget;
   const [line, setLine] = useLineSpeed();
   const perHour = expected && bytesPerHour(expected.likely, plan.durationSeconds);
   const range = expected && `${formatBytes(expected.low)} to ${formatBytes(expected.high)}`;
   return (
     <>
-      <dl className="mt-3 grid grid-cols-[repeat(5,auto)] justify-between gap-x-6">
+      <dl className="mt-3 flex flex-wrap justify-between gap-x-6 gap-y-2">
         <Figure
           name="Expected"
           value={expected ? formatBytes(expected.likely) : 'unknown'}
-          detail={range ?? (isSounding ? 'being measured …' : 'not measured')}
+          detail={range ?? unknown}
           testId="expected"
         />
         <Figure

@@ -2,7 +2,8 @@ import { ToggleGroup } from 'radix-ui';
 import { Button } from '../kit/Button.tsx';
 import { PositionField } from '../player/PositionField.tsx';
 import type { Timeline } from '../player/timeline.ts';
-import type { Mode, Zoom } from './PictureView.tsx';
+import type { Mode } from './PictureView.tsx';
+import type { Zoom } from './viewport.ts';
 
 interface Props {
   readonly frame: number;
@@ -54,7 +55,7 @@ export function DeskControls(props: Props) {
       <span aria-live="polite" className="text-quiet text-sm">
         {props.hasFailed ? 'This frame could not be decoded.' : isWaiting ? 'decoding …' : ''}
       </span>
-      <span className="ml-auto flex gap-3">
+      <span className="ml-auto flex flex-wrap gap-3">
         <Group
           label="How the pictures are laid out"
           value={props.mode}
@@ -71,7 +72,9 @@ export function DeskControls(props: Props) {
           choices={[
             ['fit', 'Fitted'],
             ['1', '1:1'],
+            ['2', '2:1'],
             ['4', '4:1'],
+            ['8', '8:1'],
           ]}
           onChange={(zoom) => props.onZoom(zoom as Zoom)}
         />

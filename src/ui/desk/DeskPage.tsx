@@ -2,22 +2,26 @@
 
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
+import { displaySize, type FrameSize } from '../../core/geometry/frameSize.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import { api } from '../hooks/api.ts';
 import { useProgramme, useRenditions } from '../hooks/queries.ts';
+import { useCameFrom } from '../hooks/cameFrom.ts';
 import { useClock } from '../hooks/useClock.ts';
 import { formatBytes } from '../kit/format.ts';
 import { Notice } from '../kit/Notice.tsx';
 import { describeRecipe } from '../order/describeRecipe.ts';
 import { timelineOf } from '../player/timeline.ts';
 import { DeskControls } from './DeskControls.tsx';
-import { PictureView, type Mode, type Zoom } from './PictureView.tsx';
+import { PictureView, type Mode } from './PictureView.tsx';
 import { parseQualityRows, type QualityRows } from './qualityRows.ts';
 import { QualityStrip } from './QualityStrip.tsx';
 import { useDeskKeys } from './useDeskKeys.ts';
 import { useFramePair } from './useFramePair.ts';
+import { MIDDLE, type Place, type Zoom } from './viewport.ts';
 
 /** The viewing desk: the same frame of master and result. */
 export function DeskPage({ renditionId }: { readonly renditionId: string }) {
@@ -66,6 +70,7 @@ function Desk({ programme, rendition, rows }: Props) {
   const [frame, setFrame] = useState(worst);
   const [mode, setMode] = useState<Mode>('split');
   const [zoom, setZoom] = useState<Zoom>('fit');
+  const [centre, setCentre] = useState<Place>(MIDDLE);
   const [isFlipped, setFlipped] = useState(false);
   const [divider, setDivider] = useState(0.5);
   const goTo = (wanted: number) => setFrame(Math.min(last, Math.max(0, wanted)));
@@ -73,16 +78,18 @@ function Desk({ programme, rendition, rows }: Props) {
     setFlipped(mode === 'flip' ? !isFlipped : true);
     setMode('flip');
   };
-  useDeskKeys({ frame, last, worst, second: Math.round(toNumber(programme.frameRate)), goTo, flip, setMode, setZoom });
+  const lookBy = (x: number, y: number) =>
+    setCentre((now) => ({ x: clamp(now.x + x * LOOK_STEP), y: clamp(now.y + y * LOOK_STEP) }));
+  const second = Math.round(toNumber(programme.frameRate));
+  useDeskKeys({ frame, last, worst, second, goTo, flip, setMode, setZoom, look: lookBy });
   const pair = useFramePair(rendition.id, frame, last);
-  const aspect = programme.video?.pixelAspect ?? { num: 1, den: 1 };
+  const shape = seenSize(programme, rendition);
   return (
     <main className="flex h-[calc(100vh-3.1rem)] flex-col">
       <div className="flex items-baseline gap-3 px-4 py-1.5">
-        <Link href={`/programmes/${programme.id}`} className="font-semibold underline-offset-4 hover:underline">
-          {programme.name}
-        </Link>
+        <BackLink programme={programme} />
         <h1 className="text-quiet min-w-0 truncate">
+          {rendition.portionName && `${rendition.portionName}: `}
           {describeRecipe(rendition.recipe, rendition.plan.picture?.size ?? null)}, {formatBytes(rendition.bytes ?? 0)}
         </h1>
       </div>
@@ -91,16 +98,18 @@ function Desk({ programme, rendition, rows }: Props) {
           pair={pair.shown}
           mode={mode}
           zoom={zoom}
-          size={programme}
-          pixelAspect={toNumber(aspect)}
+          centre={centre}
+          shape={shape}
           isFlipped={isFlipped}
           divider={divider}
           onDivider={setDivider}
+          onLook={(closer, place) => {
+            setZoom(closer);
+            setCentre(place);
+          }}
         />
       ) : (
-        <div className="bg-desk flex h-[calc(100vh-13rem)] items-center justify-center text-black">
-          Decoding the frame …
-        </div>
+        <div className="bg-desk flex min-h-0 grow items-center justify-center text-black">Decoding the frame …</div>
       )}
       <div className="space-y-1.5 px-4 py-2">
         <QualityStrip ssim={rows.ssim} frame={frame} worstFrame={worst} onFrame={goTo} />
@@ -121,5 +130,37 @@ function Desk({ programme, rendition, rows }: Props) {
         />
       </div>
     </main>
+  );
+}
+
+/** One press of a key looks on by this share of the picture. */
+const LOOK_STEP = 0.05;
+
+function clamp(share: number): number {
+  return Math.min(1, Math.max(0, share));
+}
+
+/** What is compared, in square pixels: the master as it was cropped. */
+function seenSize(programme: ProgrammeView, { plan }: RenditionView): FrameSize {
+  const stored = plan.picture?.sourceSize ?? programme;
+  return displaySize(stored, programme.video?.pixelAspect ?? { num: 1, den: 1 });
+}
+
+/** Back to where one was, when one came from there; otherwise to the programme. */
+function BackLink({ programme }: { readonly programme: ProgrammeView }) {
+  const router = useRouter();
+  const cameFrom = useCameFrom();
+  return (
+    <Link
+      href={`/programmes/${programme.id}`}
+      onClick={(event) => {
+        if (cameFrom === null || event.ctrlKey || event.metaKey || event.shiftKey) return;
+        event.preventDefault();
+        router.back();
+      }}
+      className="shrink-0 font-semibold underline-offset-4 hover:underline"
+    >
+      ← {programme.name}
+    </Link>
   );
 }

@@ -1,5 +1,6 @@
-import { useHotkeys } from 'react-hotkeys-hook';
-import type { Mode, Zoom } from './PictureView.tsx';
+import { useActKey, useWorkKey } from '../hooks/useWorkKey.ts';
+import type { Mode } from './PictureView.tsx';
+import type { Zoom } from './viewport.ts';
 
 interface Desk {
   readonly frame: number;
@@ -11,22 +12,30 @@ interface Desk {
   readonly flip: () => void;
   readonly setMode: (mode: Mode) => void;
   readonly setZoom: (zoom: Zoom) => void;
+  /** Looks elsewhere, by so many tenths of the view. */
+  readonly look: (x: number, y: number) => void;
 }
 
 /** The desk's keys. */
-export function useDeskKeys({ frame, last, worst, second, goTo, flip, setMode, setZoom }: Desk): void {
-  const now = { preventDefault: true };
-  useHotkeys('left', () => goTo(frame - 1), now, [frame, last]);
-  useHotkeys('right', () => goTo(frame + 1), now, [frame, last]);
-  useHotkeys('shift+left', () => goTo(frame - second), now, [frame, last]);
-  useHotkeys('shift+right', () => goTo(frame + second), now, [frame, last]);
-  useHotkeys('home', () => goTo(0), now, [last]);
-  useHotkeys('end', () => goTo(last), now, [last]);
-  useHotkeys('w', () => goTo(worst), [worst]);
-  useHotkeys('f', flip, [flip]);
-  useHotkeys('s', () => setMode('split'));
-  useHotkeys('b', () => setMode('side'));
-  useHotkeys('0', () => setZoom('fit'));
-  useHotkeys('1', () => setZoom('1'));
-  useHotkeys('4', () => setZoom('4'));
+export function useDeskKeys(desk: Desk): void {
+  const { frame, last, worst, second, goTo, flip, setMode, setZoom, look } = desk;
+  useWorkKey('left', () => goTo(frame - 1));
+  useWorkKey('right', () => goTo(frame + 1));
+  useWorkKey('shift+left', () => goTo(frame - second));
+  useWorkKey('shift+right', () => goTo(frame + second));
+  useWorkKey('ctrl+left', () => look(-1, 0));
+  useWorkKey('ctrl+right', () => look(1, 0));
+  useWorkKey('ctrl+up', () => look(0, -1));
+  useWorkKey('ctrl+down', () => look(0, 1));
+  useWorkKey('home', () => goTo(0));
+  useWorkKey('end', () => goTo(last));
+  useActKey('w', () => goTo(worst));
+  useActKey('f', flip);
+  useActKey('s', () => setMode('split'));
+  useActKey('b', () => setMode('side'));
+  useActKey('0', () => setZoom('fit'));
+  useActKey('1', () => setZoom('1'));
+  useActKey('2', () => setZoom('2'));
+  useActKey('4', () => setZoom('4'));
+  useActKey('8', () => setZoom('8'));
 }

@@ -2,6 +2,7 @@ import type { RenditionRequest } from '../../contract/recipe.ts';
 import type {
   AnalysisView,
   ErrorBody,
+  ForgottenView,
   FrameTimesView,
   MediaListing,
   PortionView,
@@ -10,8 +11,11 @@ import type {
   StripsView,
   SystemView,
   TakeInView,
+  WorkingOrderView,
 } from '../../contract/views.ts';
 import type { SoundingRequest, SoundingStanding } from '../../contract/sounding.ts';
+import type { FoldersRequest } from '../../contract/system.ts';
+import type { Recipe } from '../../core/rate/recipe.ts';
 import type { Sounding } from '../../core/rate/sounding.ts';
 
 /** An error answer of the server, as something to show. */
@@ -41,8 +45,15 @@ async function call<Answer>(path: string, init: RequestInit = {}): Promise<Answe
   return body as Answer;
 }
 
-const send = <Answer>(method: 'POST' | 'PUT' | 'PATCH', path: string, body: unknown) =>
-  call<Answer>(path, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+/** Names this page, so that it is not told of its own changes. */
+export const PAGE = typeof crypto === 'undefined' ? '' : crypto.randomUUID();
+
+const send = <Answer>(method: 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, body: unknown) =>
+  call<Answer>(path, {
+    method,
+    headers: { 'content-type': 'application/json', 'linstock-page': PAGE },
+    body: JSON.stringify(body),
+  });
 
 const remove = <Answer>(path: string) => call<Answer>(path, { method: 'DELETE' });
 
@@ -61,10 +72,17 @@ export const api = {
   strips: (id: string) => call<StripsView>(`programmes/${id}/strips`),
   frameTimes: (id: string) => call<FrameTimesView>(`programmes/${id}/frame-times`),
   raw: (id: string) => call<unknown>(`programmes/${id}/raw`),
+  workingOrder: (id: string) => call<WorkingOrderView>(`programmes/${id}/order`),
+  keepOrder: (id: string, recipe: Recipe) => send<WorkingOrderView>('PUT', `programmes/${id}/order`, { recipe }),
   portions: (id: string) => call<PortionView[]>(`programmes/${id}/portions`),
   savePortions: (id: string, portions: readonly PortionView[]) =>
     send<PortionView[]>('PUT', `programmes/${id}/portions`, portions),
   forget: (id: string) => remove<undefined>(`programmes/${id}`),
+  restore: (id: string) => call<ProgrammeView>(`programmes/${id}/restore`, { method: 'POST' }),
+  forgotten: () => call<ForgottenView[]>('forgotten'),
+  removeForgotten: (ids: readonly string[]) => send<{ removed: number }>('DELETE', 'forgotten', { ids }),
+  dismissTakeIn: (id: string) => send<undefined>('PATCH', `takein/${id}`, { dismissed: true }),
+  saveFolders: (folders: FoldersRequest) => send<SystemView>('PATCH', 'system', folders),
   renditions: () => call<RenditionView[]>('renditions'),
   order: (request: Partial<RenditionRequest>) => send<RenditionView>('POST', 'renditions', request),
   stop: (id: string) => remove<RenditionView>(`renditions/${id}`),

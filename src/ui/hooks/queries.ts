@@ -4,7 +4,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import type { AnalysisView, ProgrammeView, RenditionView, ServerEvent, TakeInView } from '../../contract/views.ts';
 import type { SoundingRequest } from '../../contract/sounding.ts';
-import { api } from './api.ts';
+import { api, PAGE } from './api.ts';
 
 export const useProgrammes = () => useQuery({ queryKey: ['programmes'], queryFn: api.programmes });
 
@@ -26,9 +26,14 @@ export const useFrameTimes = (id: string, isVariable: boolean) =>
     staleTime: Infinity,
   });
 
-/** As they were when the page was opened; from then on the page knows better. */
 export const usePortions = (id: string) =>
   useQuery({ queryKey: ['portions', id], queryFn: () => api.portions(id), staleTime: 0, gcTime: 0 });
+
+/** The order line and the portions as the server has them. */
+export const useSavedOrder = (id: string) =>
+  useQuery({ queryKey: ['order', id], queryFn: () => api.workingOrder(id), staleTime: 0, gcTime: 0 });
+
+export const useForgotten = () => useQuery({ queryKey: ['forgotten'], queryFn: api.forgotten, staleTime: 0 });
 
 export const useTakeIns = () => useQuery({ queryKey: ['takeins'], queryFn: api.takeIns });
 
@@ -77,9 +82,16 @@ export function useForget() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: api.forget,
+    // The list keeps the row until the page is left: what is below must not move under the pointer.
     onSuccess: () =>
-      Promise.all(['programmes', 'renditions', 'media'].map((key) => client.invalidateQueries({ queryKey: [key] }))),
+      Promise.all(['renditions', 'media', 'forgotten'].map((key) => client.invalidateQueries({ queryKey: [key] }))),
   });
+}
+
+/** Brings a forgotten programme back, with everything that was known of it. */
+export function useRestore() {
+  const client = useQueryClient();
+  return useMutation({ mutationFn: api.restore, onSuccess: () => client.invalidateQueries() });
 }
 
 export function useOrder() {
@@ -125,7 +137,14 @@ export function useServerEvents(): void {
       client.setQueryData<TakeInView[]>(['takeins'], (list) => placeFirst(list, takeIn));
       if (takeIn.state === 'done') void client.invalidateQueries({ queryKey: ['media'] });
     });
-    on('programme-forgotten', () => void client.invalidateQueries());
+    on('programme-forgotten', ({ programmeId }) => {
+      client.setQueryData<ProgrammeView[]>(['programmes'], (list) => list?.filter(({ id }) => id !== programmeId));
+      for (const key of ['renditions', 'media', 'forgotten']) void client.invalidateQueries({ queryKey: [key] });
+    });
+    on('work', ({ programmeId, page }) => {
+      if (page === PAGE) return;
+      for (const key of ['order', 'portions']) void client.invalidateQueries({ queryKey: [key, programmeId] });
+    });
     on('sounding', ({ programmeId }) => void client.invalidateQueries({ queryKey: ['sounding', programmeId] }));
     // Whatever happened while the line was down is fetched once it is up again.
     let wasLost = false;

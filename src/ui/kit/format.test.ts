@@ -2,13 +2,24 @@ import { describe, expect, it } from 'vitest';
 import { STARTING_RECIPE, type RateChoice } from '../../core/rate/recipe.ts';
 import { lowestPerPart, parseQualityRows } from '../desk/qualityRows.ts';
 import { describeRecipe } from '../order/describeRecipe.ts';
-import { formatBytes, formatLength, formatRate, formatRatio, formatWait, parseSize, writeSize } from './format.ts';
+import {
+  formatBytes,
+  formatLength,
+  formatRate,
+  formatRatio,
+  formatWait,
+  parseRate,
+  parseSize,
+  writeSize,
+} from './format.ts';
 
 describe('numbers as they are written', () => {
   it.each([
     [999, '999 B'],
     [12_345, '12.3 kB'],
-    [480_000, '0.48 MB'],
+    [480_000, '480 kB'],
+    [999_400, '999 kB'],
+    [1_480_000, '1.48 MB'],
     [48_000_000, '48.0 MB'],
     [150_000_000, '150 MB'],
     [20_940_000_000, '20.94 GB'],
@@ -38,6 +49,9 @@ describe('sizes as they are typed', () => {
     ['700 MiB', 734_003_200],
     ['900kB', 900_000],
     ['1 bytes', 1],
+    ['1.2G', 1_200_000_000],
+    ['900k', 900_000],
+    ['700Mi', 734_003_200],
   ])('%s', (text, value) => {
     expect(parseSize(text)).toBe(value);
   });
@@ -49,6 +63,25 @@ describe('sizes as they are typed', () => {
   it('read back as what was written', () => {
     for (const value of [1, 999, 600_000, 1_234_000, 48_000_000, 734_003_200])
       expect(parseSize(writeSize(value))).toBe(value);
+  });
+});
+
+describe('rates as they are typed', () => {
+  it.each([
+    ['4M', 4_000_000],
+    ['4000k', 4_000_000],
+    ['4 Mb/s', 4_000_000],
+    ['4000', 4_000_000],
+    ['4,000 kb/s', 4_000_000],
+    ['4.5 Mbps', 4_500_000],
+    ['4,5 Mbit/s', 4_500_000],
+    ['128 kbit/s', 128_000],
+  ])('%s', (text, value) => {
+    expect(parseRate(text)).toBe(value);
+  });
+
+  it.each(['', 'k', '4 X', '4 MB/m', '1..2M', '-3', '4 MiB/s'])('%j is none', (text) => {
+    expect(parseRate(text)).toBeNull();
   });
 });
 

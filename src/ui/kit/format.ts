@@ -4,7 +4,8 @@ export function formatBytes(value: number): string {
   if (value >= 1e9) return `${(value / 1e9).toFixed(2)} GB`;
   if (value >= 1e8) return `${(value / 1e6).toFixed(0)} MB`;
   if (value >= 1e7) return `${(value / 1e6).toFixed(1)} MB`;
-  if (value >= 1e5) return `${(value / 1e6).toFixed(2)} MB`;
+  if (value >= 1e6) return `${(value / 1e6).toFixed(2)} MB`;
+  if (value >= 1e5) return `${(value / 1e3).toFixed(0)} kB`;
   if (value >= 1e3) return `${(value / 1e3).toFixed(1)} kB`;
   return `${value} B`;
 }
@@ -40,16 +41,33 @@ export function formatRatio(master: number, result: number): string {
 }
 
 /**
- * Reads a size as people type it: `48 MB`, `48MB`, `1.2 GB`, `700 MiB`, `900 kB`, or bare megabytes.
+ * Reads a size as people type it: `48 MB`, `48M`, `1.2 GB`, `700 MiB`, `900 kB`, or bare megabytes.
  *
  * @returns Whole bytes, or null.
  */
 export function parseSize(text: string): number | null {
-  const match = /^\s*(\d+(?:[.,]\d+)?)\s*([kmg]?i?b(?:ytes)?|bytes)?\s*$/i.exec(text);
+  const match = /^\s*(\d+(?:[.,]\d+)?)\s*([kmg]i?b?(?:ytes)?|b(?:ytes)?)?\s*$/i.exec(text);
   if (!match) return null;
-  const unit = (match[2] ?? 'MB').toLowerCase().replace('bytes', 'b');
-  const scale = { b: 1, kb: 1e3, mb: 1e6, gb: 1e9, kib: 2 ** 10, mib: 2 ** 20, gib: 2 ** 30 }[unit];
+  const unit = (match[2] ?? 'M').toLowerCase().replace(/b(?:ytes)?$/, '');
+  const scale = { '': 1, k: 1e3, m: 1e6, g: 1e9, ki: 2 ** 10, mi: 2 ** 20, gi: 2 ** 30 }[unit];
   return scale === undefined ? null : Math.round(Number(match[1]!.replace(',', '.')) * scale);
+}
+
+/**
+ * Reads a rate as people type it: `4M`, `4000k`, `4 Mb/s`, `4 Mbps`, `4000 kbit/s`, or bare kilobits per second. The
+ * letters are powers of ten; bits, never bytes.
+ *
+ * @returns Bits per second, or null.
+ */
+export function parseRate(text: string): number | null {
+  const match = /^\s*(\d{1,3}(?:,\d{3})+(?:\.\d+)?|\d+(?:[.,]\d+)?)\s*([kmg])?\s*(?:b|bit|bits)?(?:ps|\/s)?\s*$/i.exec(
+    text,
+  );
+  if (!match) return null;
+  const isGrouped = /,\d{3}(?:[,.]|$)/.test(match[1]!);
+  const value = Number(match[1]!.replaceAll(',', isGrouped ? '' : '.'));
+  const scale = { k: 1e3, m: 1e6, g: 1e9 }[(match[2] ?? 'k').toLowerCase()];
+  return scale === undefined || !Number.isFinite(value) ? null : value * scale;
 }
 
 /** The size as it is put into a field, so that reading it back gives the same bytes. */

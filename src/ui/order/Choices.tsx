@@ -1,4 +1,4 @@
-import { RadioGroup } from 'radix-ui';
+import { ToggleGroup } from 'radix-ui';
 
 export interface Choice<Value extends string> {
   readonly value: Value;
@@ -15,17 +15,22 @@ interface Props<Value extends string> {
   readonly onChange: (value: Value) => void;
 }
 
-/** A short list of which one holds. */
+/**
+ * A short list of which one holds. The arrows walk through it and change nothing; Enter, Space or a press takes one.
+ */
 export function Choices<Value extends string>({ label, choices, value, onChange }: Props<Value>) {
   return (
-    <RadioGroup.Root
+    <ToggleGroup.Root
+      type="single"
+      orientation="vertical"
       aria-label={label}
       value={value ?? ''}
-      onValueChange={(chosen) => onChange(chosen as Value)}
+      // What holds already and is taken again stays.
+      onValueChange={(chosen) => onChange((chosen || value) as Value)}
       className="flex flex-col"
     >
       {choices.map((choice) => (
-        <RadioGroup.Item
+        <ToggleGroup.Item
           key={choice.value}
           value={choice.value}
           disabled={choice.missing !== undefined}
@@ -33,7 +38,7 @@ export function Choices<Value extends string>({ label, choices, value, onChange 
         >
           <span
             aria-hidden="true"
-            className="border-quiet group-data-[state=checked]:border-ember group-data-[state=checked]:bg-ember size-2.5 shrink-0 rounded-full border"
+            className="border-quiet group-data-[state=on]:border-ember group-data-[state=on]:bg-ember size-2.5 shrink-0 rounded-full border"
           />
           <span>
             {choice.label}
@@ -41,8 +46,8 @@ export function Choices<Value extends string>({ label, choices, value, onChange 
               <span className="text-quiet block text-sm">{choice.missing ?? choice.hint}</span>
             )}
           </span>
-        </RadioGroup.Item>
+        </ToggleGroup.Item>
       ))}
-    </RadioGroup.Root>
+    </ToggleGroup.Root>
   );
 }

@@ -47,6 +47,7 @@ export function FrameSizeToken({
               write={writeFit}
               read={readFit}
               onChange={apply}
+              onLeave={close}
               hint="Such as 854 × 480, or × 480 for the height alone. The shape is kept, both sides come out even."
             />
           </div>

@@ -5,7 +5,7 @@ import { Choices } from './Choices.tsx';
 import { describeRate } from './describeRecipe.ts';
 import type { OrderPartProps } from './orderPart.ts';
 import { Token } from './Token.tsx';
-import { readWhole, TypedField } from './TypedField.tsx';
+import { readRate, readWhole, TypedField } from './TypedField.tsx';
 
 /** Rates that start a fresh choice of mode (common practice, no source: 720p for the web at 3 to 5 Mb/s). */
 const STARTING_KBPS = 3000;
@@ -47,7 +47,7 @@ export function RateTokens({ programme, recipe, change, problemOf }: OrderPartPr
         )}
       </Token>{' '}
       <Token label={AMOUNT_LABELS[rate.mode]} text={said.amount} problem={problemOf('video.rate.bytes')}>
-        {() => <AmountField rate={rate} codec={codec} apply={apply} />}
+        {(close) => <AmountField rate={rate} codec={codec} apply={apply} close={close} />}
       </Token>
       {rate.mode === 'average' && (
         <>
@@ -75,6 +75,12 @@ export function RateTokens({ programme, recipe, change, problemOf }: OrderPartPr
   );
 }
 
+/** Where people usually end up (common practice, no source), beside the encoder's own word. */
+const QUALITY_HINTS = {
+  h264: 'Lower is better: 22 to 24 is usual, up to 28 where there is little detail. (crf)',
+  hevc: 'Lower is better: 23 to 26 is usual, up to 30 where there is little detail; a value looks a little better than the same in H.264. (crf)',
+} as const;
+
 const AMOUNT_LABELS = {
   quality: 'Constant quality',
   average: 'Average rate of the picture',
@@ -85,10 +91,12 @@ function AmountField({
   rate,
   codec,
   apply,
+  close,
 }: {
   readonly rate: RateChoice;
   readonly codec: 'h264' | 'hevc';
   readonly apply: (rate: RateChoice) => void;
+  readonly close: () => void;
 }) {
   switch (rate.mode) {
     case 'quality': {
@@ -96,12 +104,13 @@ function AmountField({
       return (
         <TypedField
           hasFocus
-          label="Quality (crf)"
+          onLeave={close}
+          label="Quality"
           value={rate.value}
           write={String}
           read={readWhole(best, worst, 'a whole number')}
           onChange={(value) => apply({ ...rate, value })}
-          hint={`Lower is better: 22 to 24 is usual, up to 28 where there is little detail.`}
+          hint={QUALITY_HINTS[codec]}
         />
       );
     }
@@ -109,11 +118,12 @@ function AmountField({
       return (
         <TypedField
           hasFocus
+          onLeave={close}
           label="Rate"
           unit="kb/s"
           value={rate.kbps}
           write={String}
-          read={readWhole(...PICTURE_KBPS_RANGE, 'a rate')}
+          read={readRate(...PICTURE_KBPS_RANGE)}
           onChange={(kbps) => apply({ ...rate, kbps })}
           hint="Of the picture alone; sound comes on top."
         />
@@ -122,6 +132,7 @@ function AmountField({
       return (
         <TypedField
           hasFocus
+          onLeave={close}
           label="Whole file, at most"
           value={rate.bytes}
           write={writeSize}

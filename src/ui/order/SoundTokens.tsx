@@ -3,7 +3,7 @@ import { encodedSound } from '../../core/rate/recipe.ts';
 import { Choices } from './Choices.tsx';
 import type { OrderPartProps } from './orderPart.ts';
 import { Token } from './Token.tsx';
-import { readWhole, TypedField } from './TypedField.tsx';
+import { readRate, TypedField } from './TypedField.tsx';
 
 const STARTING = { codec: 'aac', kbps: 128, sampleRate: 48000 } as const;
 
@@ -41,14 +41,15 @@ export function SoundTokens({ programme, recipe, change, problemOf }: OrderPartP
         <>
           {' at '}
           <Token label="Rate of the sound" text={`${audio.kbps} kb/s`} problem={problemOf('audio.kbps')}>
-            {() => (
+            {(close) => (
               <TypedField
                 hasFocus
+                onLeave={close}
                 label="Rate"
                 unit="kb/s"
                 value={audio.kbps}
                 write={String}
-                read={readWhole(...AAC_KBPS_RANGE[audio.channels], 'a rate')}
+                read={readRate(...AAC_KBPS_RANGE[audio.channels])}
                 onChange={(kbps) => change({ ...recipe, audio: { ...audio, kbps } })}
                 hint="128 to 320 is usual for stereo, half for mono speech."
               />

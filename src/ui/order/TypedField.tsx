@@ -1,4 +1,6 @@
 import { useId, useState } from 'react';
+import { useGesture } from '../hooks/gesture.ts';
+import { parseRate } from '../kit/format.ts';
 
 interface Props<Value> {
   readonly label: string;
@@ -10,10 +12,27 @@ interface Props<Value> {
   readonly unit?: string;
   readonly hint?: string;
   readonly hasFocus?: boolean;
+  /** Enter or Escape was pressed. */
+  readonly onLeave?: () => void;
 }
 
-/** A field that changes its value while typing whenever what is typed can be read, and says so when it cannot. */
-export function TypedField<Value>({ label, value, write, read, onChange, unit, hint, hasFocus }: Props<Value>) {
+/**
+ * A field that shows what comes of its value while typing, whenever what is typed can be read, and says so when it
+ * cannot. Enter takes it, Escape leaves it as it was; either way it is one change.
+ */
+export function TypedField<Value>({
+  label,
+  value,
+  write,
+  read,
+  onChange,
+  unit,
+  hint,
+  hasFocus,
+  onLeave,
+}: Props<Value>) {
+  const gesture = useGesture();
+  const [before, setBefore] = useState(value);
   const [text, setText] = useState(() => write(value));
   const [fault, setFault] = useState<string | null>(null);
   const id = useId();
@@ -37,7 +56,31 @@ export function TypedField<Value>({ label, value, write, read, onChange, unit, h
           id={id}
           value={text}
           autoFocus={hasFocus}
-          onFocus={(event) => event.target.select()}
+          onFocus={(event) => {
+            event.target.select();
+            setBefore(value);
+            gesture.begin();
+          }}
+          onBlur={() => {
+            gesture.end();
+            if (fault === null) return;
+            // What cannot be read changed nothing.
+            setText(write(value));
+            setFault(null);
+          }}
+          onKeyDown={(event) => {
+            if (event.key !== 'Enter' && event.key !== 'Escape') return;
+            if (event.key === 'Enter' && fault !== null) return;
+            event.preventDefault();
+            event.stopPropagation();
+            if (event.key === 'Escape') {
+              setText(write(before));
+              setFault(null);
+              gesture.cancel();
+            }
+            event.currentTarget.blur();
+            onLeave?.();
+          }}
           onChange={(event) => take(event.target.value)}
           aria-invalid={fault !== null}
           aria-describedby={`${id}-said`}
@@ -62,5 +105,18 @@ export function readWhole(least: number, most: number, what: string) {
     return isGood
       ? { value }
       : { fault: `Type ${what} from ${least.toLocaleString('en')} to ${most.toLocaleString('en')}.` };
+  };
+}
+
+/** Reads a rate in kb/s, or with its unit, within limits. */
+export function readRate(least: number, most: number) {
+  return (text: string): { value: number } | { fault: string } => {
+    const bitsPerSecond = parseRate(text);
+    const value = bitsPerSecond === null ? NaN : Math.round(bitsPerSecond / 1000);
+    return value >= least && value <= most
+      ? { value }
+      : {
+          fault: `Type a rate from ${least.toLocaleString('en')} to ${most.toLocaleString('en')} kb/s, such as 4000, 4M or 4 Mb/s.`,
+        };
   };
 }

@@ -33,10 +33,10 @@ export function usePlayer(programme: ProgrammeView): Player {
   const media = useRef<HTMLVideoElement | null>(null);
   const clock = useClock(programme);
   const timeline = useMemo(() => timelineOf(programme, clock), [programme, clock]);
-  const [frame, setFrame] = useState(0);
+  const [frame, setFrame] = useState(programme.openingFrame);
   const [speed, setSpeed] = useState(0);
   const [problem, setProblem] = useState<string | null>(null);
-  const position = useRef(0);
+  const position = useRef(programme.openingFrame);
 
   const show = useCallback(
     (wanted: number) => {

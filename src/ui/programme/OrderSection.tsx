@@ -1,19 +1,21 @@
-import { useMemo, useState } from 'react';
 import { useRouter } from 'next/navigation';
-import { toast } from 'sonner';
+import { useMemo, useState } from 'react';
 import type { PortionView, ProgrammeView, RenditionView } from '../../contract/views.ts';
-import type { PlanOutcome } from '../../core/rate/planRendition.ts';
 import type { Recipe } from '../../core/rate/recipe.ts';
+import { renditionSize } from '../../core/rate/recipe.ts';
 import { BudgetBar } from '../budget/BudgetBar.tsx';
-import { ApiError } from '../hooks/api.ts';
-import { useOrder, useStrips } from '../hooks/queries.ts';
+import { useStrips } from '../hooks/queries.ts';
 import { useOrderPlans, type OrderPlan } from '../hooks/useOrderPlans.ts';
 import { useActKey } from '../hooks/useWorkKey.ts';
-import { Button } from '../kit/Button.tsx';
 import { Notice } from '../kit/Notice.tsx';
+import { formatBytes } from '../kit/format.ts';
+import { describeRecipe } from '../order/describeRecipe.ts';
 import { FineControl } from '../order/FineControl.tsx';
 import { OrderLine } from '../order/OrderLine.tsx';
+import { StandingOrder } from '../order/StandingOrder.tsx';
 import { PortionGlance } from '../portion/PortionGlance.tsx';
+import { capOf, explainUnknown, sumExpected } from './orderSums.ts';
+import { useQueueing } from './useQueueing.tsx';
 
 interface Props {
   readonly programme: ProgrammeView;
@@ -27,42 +29,33 @@ interface Props {
 
 /** The order for new renditions: the sentence, what they will weigh, and the key that queues them. */
 export function OrderSection({ programme, renditions, recipe, change, portions, current }: Props) {
-  const shown = useMemo(() => [current], [current]);
-  const [{ outcome, measurement }] = useOrderPlans(programme, recipe, shown) as [OrderPlan];
-  const isSounding = measurement.state === 'underway';
+  const wanted: readonly (PortionView | null)[] = useMemo(() => (portions.length > 0 ? portions : [null]), [portions]);
+  const plans = useOrderPlans(programme, recipe, wanted);
+  const shown = plans[Math.max(0, wanted.indexOf(current))] ?? plans[0];
   const [name, setName] = useState<string | null>(null);
   const [keepFailed, setKeepFailed] = useState(false);
-  const order = useOrder();
   const { data: strips } = useStrips(programme.id);
   const router = useRouter();
-  const isReady = outcome.ok && !order.isPending && programme.master === 'there';
-  const queue = async () => {
-    if (!isReady) return;
-    const wanted = portions.length > 0 ? portions : [null];
-    for (const [index, portion] of wanted.entries()) {
-      const ownName = name !== null && portion && wanted.length > 1 ? numbered(name, index + 1) : name;
-      const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
-      const request = { programmeId: programme.id, recipe, portion: span, name: ownName, keepFailed };
-      const rendition = await order.mutateAsync(request).catch(() => null);
-      // The reason stands beside the button; what was queued before it stays.
-      if (!rendition) return;
-      toast(`Queued: ${rendition.name}`);
-    }
-  };
-  useActKey('q', () => void queue());
+  const isPossible = plans.every(({ outcome }) => outcome.ok) && programme.master === 'there';
+  const { queue, isPending, problem } = useQueueing({ programme, renditions, recipe, wanted, name, keepFailed });
+  const isReady = isPossible && !isPending;
+  useActKey('q', () => isReady && queue());
   useActKey('v', () => {
     const newest = renditions.filter((one) => one.state === 'done').at(-1);
     if (newest) router.push(`/desk/${newest.id}`);
   });
+  if (!shown) return null;
+  const problems = shown.outcome.ok ? [] : shown.outcome.problems;
+  const cap = capOf(recipe);
   return (
     <section aria-labelledby="order-heading" className="mt-7">
       <h2 id="order-heading" className="mb-1 text-lg font-semibold">
-        {portions.length > 1 ? 'New renditions' : 'A new rendition'}
+        {wanted.length > 1 ? `${wanted.length} new renditions` : 'A new rendition'}
       </h2>
-      <OrderLine programme={programme} recipe={recipe} change={change} problems={outcome.ok ? [] : outcome.problems} />
+      <OrderLine programme={programme} recipe={recipe} change={change} problems={problems} />
       <FineControl
         programme={programme}
-        problemOf={(field) => (outcome.ok ? undefined : outcome.problems.find((one) => one.field === field)?.message)}
+        problemOf={(field) => problems.find((one) => one.field === field)?.message}
         recipe={recipe}
         change={change}
         name={name}
@@ -70,35 +63,69 @@ export function OrderSection({ programme, renditions, recipe, change, portions, 
         keepFailed={keepFailed}
         onKeepFailed={setKeepFailed}
       />
-      <Outcome outcome={outcome} isSounding={isSounding} recipe={recipe} change={change} />
-      <div className="mt-4 flex items-center gap-5">
-        <Button look="main" hotkey="Q" disabled={!isReady} onClick={() => void queue()}>
-          {portions.length > 1 ? `Queue all ${portions.length}` : 'Queue it'}
-        </Button>
-        <div className="space-y-1">
-          {(portions.length > 0 ? portions : [null]).map((portion) => (
-            <PortionGlance key={portion?.id ?? 'whole'} programme={programme} portion={portion} strips={strips} />
-          ))}
-        </div>
-        {order.error && (
-          <span role="alert" className="text-wrong">
-            {order.error instanceof ApiError ? order.error.body.message : 'It could not be queued.'}
-          </span>
+      <Outcome plan={shown} recipe={recipe} change={change} />
+      <div className="mt-4 space-y-1">
+        {plans.map((plan, index) => (
+          <div key={wanted[index]?.id ?? 'whole'} className="flex flex-wrap items-center gap-x-4">
+            <PortionGlance programme={programme} portion={wanted[index] ?? null} strips={strips} />
+            {wanted.length > 1 && (
+              <span className="figure" data-testid="portion-expected">
+                {wanted[index]?.name}: {expectedText(plan)}
+              </span>
+            )}
+          </div>
+        ))}
+        {wanted.length > 1 && (
+          <p data-testid="sum-expected">
+            Together <span className="figure">{sumText(plans)}</span>
+            {cap !== null && (
+              <>
+                ; the cap of <span className="figure">{formatBytes(cap)}</span> is for each of the {wanted.length}
+              </>
+            )}
+            .
+          </p>
+        )}
+        {problem && (
+          <Notice kind="wrong" role="alert">
+            {problem}
+          </Notice>
         )}
       </div>
+      <StandingOrder
+        sentence={`${wanted.length > 1 ? `${wanted.length} × ` : ''}${describeRecipe(recipe, renditionSize(programme, recipe.picture))}`}
+        expected={sumExpected(plans)}
+        cap={cap}
+        standing={problems.length > 0 ? 'cannot be made so' : explainUnknown(shown)}
+        label={isPending ? 'Queueing …' : wanted.length > 1 ? `Queue all ${wanted.length}` : 'Queue it'}
+        isReady={isReady}
+        onQueue={queue}
+      />
     </section>
   );
 }
 
+function expectedText(plan: OrderPlan): string {
+  const { outcome } = plan;
+  if (!outcome.ok) return 'cannot be made so';
+  const { expected } = outcome.plan.budget;
+  return expected ? `≈ ${formatBytes(expected.likely)}` : explainUnknown(plan);
+}
+
+function sumText(plans: readonly OrderPlan[]): string {
+  const sum = sumExpected(plans);
+  return sum === null ? 'not known yet' : `≈ ${formatBytes(sum)}`;
+}
+
 interface OutcomeProps {
-  readonly outcome: PlanOutcome;
-  readonly isSounding: boolean;
+  readonly plan: OrderPlan;
   readonly recipe: Recipe;
   readonly change: (recipe: Recipe) => void;
 }
 
 /** What the order would weigh and what should be known about it, or all that stands in its way. */
-function Outcome({ outcome, isSounding, recipe, change }: OutcomeProps) {
+function Outcome({ plan, recipe, change }: OutcomeProps) {
+  const { outcome } = plan;
   if (!outcome.ok) {
     return (
       <div className="mt-4 max-w-[60rem]" role="alert">
@@ -112,7 +139,7 @@ function Outcome({ outcome, isSounding, recipe, change }: OutcomeProps) {
   }
   return (
     <>
-      <BudgetBar plan={outcome.plan} isSounding={isSounding} recipe={recipe} change={change} />
+      <BudgetBar plan={outcome.plan} unknown={explainUnknown(plan)} recipe={recipe} change={change} />
       <div className="mt-3 max-w-[60rem] space-y-1">
         {outcome.plan.advisories.map((advisory) => (
           <Notice key={advisory.code} kind={advisory.severity}>
@@ -122,10 +149,4 @@ function Outcome({ outcome, isSounding, recipe, change }: OutcomeProps) {
       </div>
     </>
   );
-}
-
-/** `film.mp4` for the second portion is `film 2.mp4`. */
-function numbered(name: string, number: number): string {
-  const dot = name.lastIndexOf('.');
-  return dot > 0 ? `${name.slice(0, dot)} ${number}${name.slice(dot)}` : `${name} ${number}`;
 }

@@ -1,14 +1,22 @@
 'use client';
 
 import Link from 'next/link';
-import { useCallback, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
+import { toast } from 'sonner';
 import type { PortionView, ProgrammeView, RenditionView } from '../../contract/views.ts';
 import type { Fix } from '../../core/advice/advisory.ts';
 import type { Portion } from '../../core/programme/facts.ts';
-import { copyingRecipe, encodedSound, STARTING_RECIPE } from '../../core/rate/recipe.ts';
-import { useAnalysis, usePortions, useProgramme, useRenditions, useRetryAnalysis } from '../hooks/queries.ts';
-import { useIsInBrowser } from '../hooks/useIsInBrowser.ts';
-import { useProgrammeWork } from '../hooks/useProgrammeWork.ts';
+import { applyFix, withdrawFix, type OrderState } from '../../core/advice/applyFix.ts';
+import { GestureProvider } from '../hooks/gesture.ts';
+import {
+  useAnalysis,
+  usePortions,
+  useProgramme,
+  useRenditions,
+  useRetryAnalysis,
+  useSavedOrder,
+} from '../hooks/queries.ts';
+import { useProgrammeWork, type SavedWork } from '../hooks/useProgrammeWork.ts';
 import { Notice } from '../kit/Notice.tsx';
 import { PlayerView } from '../player/PlayerView.tsx';
 import { usePlayer } from '../player/usePlayer.ts';
@@ -26,8 +34,8 @@ export function ProgrammePage({ id }: { readonly id: string }) {
   const { data: programme, error } = useProgramme(id);
   const { data: renditions = [] } = useRenditions();
   const { data: portions } = usePortions(id);
-  // What was typed last time is kept in the browser, so the order is drawn there only.
-  const isInBrowser = useIsInBrowser();
+  const { data: order } = useSavedOrder(id);
+  const saved = useMemo(() => portions && order && { recipe: order.recipe, portions }, [portions, order]);
   if (error) {
     return (
       <main className="mx-auto max-w-6xl px-5 py-5">
@@ -40,27 +48,27 @@ export function ProgrammePage({ id }: { readonly id: string }) {
       </main>
     );
   }
-  if (!programme || !portions || !isInBrowser)
+  if (!programme || !saved)
     return <main className="text-quiet mx-auto max-w-6xl px-5 py-5">Reading the programme …</main>;
   const own = renditions.filter((rendition) => rendition.programmeId === id);
-  return <Work programme={programme} saved={portions} renditions={own} />;
+  return <Work programme={programme} saved={saved} renditions={own} />;
 }
 
 interface WorkProps {
   readonly programme: ProgrammeView;
-  readonly saved: readonly PortionView[];
+  readonly saved: SavedWork;
   readonly renditions: readonly RenditionView[];
 }
 
 function Work({ programme, saved, renditions }: WorkProps) {
   const { data: analysis } = useAnalysis(programme.id);
   const retry = useRetryAnalysis(programme.id);
-  const work = useProgrammeWork(programme, saved);
-  const { recipe, changeRecipe, portions, changePortions } = work;
+  const { recipe, portions, change, gesture, undo } = useProgrammeWork(programme, saved, analysis?.scan);
   const player = usePlayer(programme);
-  const [selected, setSelected] = useState<string | null>(saved[0]?.id ?? null);
+  const [selected, setSelected] = useState<string | null>(saved.portions[0]?.id ?? null);
   useTransportKeys(player, analysis?.sceneChanges ?? []);
   const current = portions.find(({ id }) => id === selected) ?? portions[0] ?? null;
+  const changePortions = useCallback((next: readonly PortionView[]) => change({ portions: next }), [change]);
 
   const putPortion = useCallback(
     ({ inFrame, outFrame }: Portion, id: string | null) => {
@@ -71,52 +79,66 @@ function Work({ programme, saved, renditions }: WorkProps) {
     },
     [portions, changePortions],
   );
-  const applyFix = (fix: Fix) => {
-    if (fix.kind === 'portion') return putPortion(fix.portion, current?.id ?? null);
-    const { picture } = recipe;
-    if (fix.kind === 'crop') return changeRecipe({ ...recipe, picture: { ...picture, crop: fix.crop } });
-    if (fix.kind === 'deinterlace')
-      return changeRecipe({ ...recipe, picture: { ...picture, deinterlace: fix.fields } });
-    if (fix.kind === 'copy') return changeRecipe(copyingRecipe(programme, recipe));
-    const audio = encodedSound(recipe) ?? STARTING_RECIPE.audio;
-    changeRecipe({ ...recipe, audio: { ...audio, channels: fix.channels, kbps: fix.kbps } });
+  const order: OrderState = { recipe, portion: current };
+  /** The order after a fix; a portion that is no longer meant goes, a new one takes its place. */
+  const put = (next: OrderState) => {
+    if (next.portion === order.portion) return change({ recipe: next.recipe });
+    if (next.portion === null) return change({ recipe: next.recipe, portions: [] });
+    const { inFrame, outFrame } = next.portion;
+    if (current) return change({ portions: changePortion(portions, current.id, { inFrame, outFrame }) });
+    putPortion(next.portion, null);
+  };
+  const fix = (one: Fix) => {
+    put(applyFix(programme, one, order));
+    toast(`Done: ${one.label}`, { id: 'fix', action: { label: 'Undo', onClick: undo } });
   };
   return (
-    <main className="mx-auto max-w-6xl px-5 py-5">
-      <WhatItIs programme={programme} analysis={analysis} />
-      <div className="mt-4 grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-6">
-        <PlayerView programme={programme} player={player} />
-        <Advisories analysis={analysis} onFix={applyFix} onRetry={() => retry.mutate()} />
-      </div>
-      <StripsSection
-        programme={programme}
-        analysis={analysis}
-        player={player}
-        portions={portions}
-        selected={current?.id ?? null}
-        onSelect={setSelected}
-        onPortion={putPortion}
-      />
-      {programme.video && (
-        <PortionSection
+    <GestureProvider value={gesture}>
+      <main className="mx-auto max-w-6xl px-5 pt-5 pb-20 2xl:max-w-[90rem]">
+        <WhatItIs programme={programme} analysis={analysis} />
+        <div className="mt-4 grid grid-cols-1 gap-6 md:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+          <PlayerView programme={programme} player={player} />
+          <Advisories
+            programme={programme}
+            analysis={analysis}
+            timeline={player.timeline}
+            order={order}
+            onFix={fix}
+            onWithdraw={(one) => put(withdrawFix(programme, one, order))}
+            onPlace={player.seek}
+            onRetry={() => retry.mutate()}
+          />
+        </div>
+        <StripsSection
           programme={programme}
           analysis={analysis}
           player={player}
           portions={portions}
           selected={current?.id ?? null}
           onSelect={setSelected}
-          onChange={changePortions}
+          onPortion={putPortion}
         />
-      )}
-      <OrderSection
-        programme={programme}
-        renditions={renditions}
-        recipe={recipe}
-        change={changeRecipe}
-        portions={portions}
-        current={current}
-      />
-      <RenditionSection programme={programme} renditions={renditions} />
-    </main>
+        {programme.video && (
+          <PortionSection
+            programme={programme}
+            analysis={analysis}
+            player={player}
+            portions={portions}
+            selected={current?.id ?? null}
+            onSelect={setSelected}
+            onChange={changePortions}
+          />
+        )}
+        <OrderSection
+          programme={programme}
+          renditions={renditions}
+          recipe={recipe}
+          change={(next) => change({ recipe: next })}
+          portions={portions}
+          current={current}
+        />
+        <RenditionSection programme={programme} renditions={renditions} />
+      </main>
+    </GestureProvider>
   );
 }

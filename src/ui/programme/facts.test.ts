@@ -8,7 +8,7 @@ import { factsAsText, listFacts } from './listFacts.ts';
 
 function viewOf(changes: Partial<ProgrammeFacts> = {}, video: Parameters<typeof factsOf>[1] = {}): ProgrammeView {
   const own = { id: 'p', path: '/media/Dusk.mov', name: 'Dusk.mov', state: 'ready', master: 'there' } as const;
-  return { ...factsOf(changes, video), ...own, addedAt: '2026-10-02T20:00:00Z' };
+  return { ...factsOf(changes, video), ...own, addedAt: '2026-10-02T20:00:00Z', openingFrame: 0 };
 }
 
 /** The value of a fact wherever it stands. */

@@ -154,7 +154,7 @@ function Thumbnail({ programme }: { readonly programme: ProgrammeView }) {
   }
   return (
     <img
-      src={frameOfProgramme(programme.id, Math.floor(programme.frameCount * 0.25), 240)}
+      src={frameOfProgramme(programme.id, programme.openingFrame, 240)}
       alt=""
       width={120}
       height={68}

@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { CameFromProvider } from '../hooks/cameFrom.ts';
 import { useRenditions, useServerEvents } from '../hooks/queries.ts';
 import { formatWait } from '../kit/format.ts';
 import { KeysDialog } from './KeysDialog.tsx';
@@ -23,6 +24,7 @@ const PLACES = [
 export function AppShell({ children }: { readonly children: ReactNode }) {
   useServerEvents();
   const path = usePathname();
+  const cameFrom = usePathBefore(path);
   const [areKeysShown, setKeysShown] = useState(false);
   useHotkeys('shift+?', () => setKeysShown(true), { useKey: true });
   return (
@@ -54,10 +56,18 @@ export function AppShell({ children }: { readonly children: ReactNode }) {
           ?
         </button>
       </header>
-      {children}
+      <CameFromProvider value={cameFrom}>{children}</CameFromProvider>
       <KeysDialog isOpen={areKeysShown} onOpenChange={setKeysShown} />
     </>
   );
+}
+
+/** The path before this one; remembered while a page is drawn, so that the page itself knows. */
+function usePathBefore(path: string): string | null {
+  const [{ now, before }, setPaths] = useState<{ now: string; before: string | null }>({ now: path, before: null });
+  if (now === path) return before;
+  setPaths({ now: path, before: now });
+  return now;
 }
 
 function RunningSummary() {

@@ -36,7 +36,8 @@ const KEYS: readonly (readonly [where: string, keys: readonly (readonly [key: st
       ['S', 'Split'],
       ['B', 'Side by side'],
       ['W', 'The worst frame'],
-      ['0 1 4', 'Fitted, 1:1, 4:1'],
+      ['0 1 2 4 8', 'Fitted, 1:1, 2:1, 4:1, 8:1; the wheel too'],
+      ['Ctrl ← → ↑ ↓', 'Look elsewhere; or drag the picture'],
     ],
   ],
 ];

@@ -14,22 +14,39 @@ interface Props {
   readonly onPortion: (portion: Portion, id: string | null) => void;
 }
 
+/** Less is a press, and moves nothing. */
+const DRAGGED_PIXELS = 3;
+
+interface Drag {
+  /** null draws a new portion. */
+  readonly id: string | null;
+  /** The frame at the other end. */
+  readonly fixed: number;
+  /** null until it is really dragged. */
+  readonly moving: number | null;
+  readonly fromX: number;
+}
+
 /** Portions above the strips: dragging on the empty lane marks one, dragging an edge moves it. */
 export function PortionLane({ view, timeline, portions, selected, frameAt, onSelect, onPortion }: Props) {
   /** What is being dragged, and from which frame; nothing is changed before it is let go. */
-  const [drag, setDrag] = useState<{ id: string | null; fixed: number; moving: number } | null>(null);
+  const [drag, setDrag] = useState<Drag | null>(null);
   const share = (frame: number) => (100 * (timeline.clock.secondsOf(frame) - view.from)) / (view.to - view.from);
-  const dragged = drag && spanOf(drag.fixed, drag.moving);
+  const dragged = drag && drag.moving !== null ? spanOf(drag.fixed, drag.moving) : null;
   const begin = (event: PointerEvent<HTMLElement>, id: string | null, fixed: number) => {
     if (event.button !== 0) return;
     event.stopPropagation();
     event.currentTarget.setPointerCapture(event.pointerId);
-    setDrag({ id, fixed, moving: frameAt(event.clientX) });
+    setDrag({ id, fixed, moving: null, fromX: event.clientX });
   };
   const handlers = {
-    onPointerMove: (event: PointerEvent) => setDrag((now) => now && { ...now, moving: frameAt(event.clientX) }),
+    onPointerMove: (event: PointerEvent) =>
+      setDrag((now) => {
+        if (!now || (now.moving === null && Math.abs(event.clientX - now.fromX) < DRAGGED_PIXELS)) return now;
+        return { ...now, moving: frameAt(event.clientX) };
+      }),
     onPointerUp: () => {
-      if (drag && (drag.id !== null || drag.fixed !== drag.moving)) onPortion(spanOf(drag.fixed, drag.moving), drag.id);
+      if (drag && drag.moving !== null) onPortion(spanOf(drag.fixed, drag.moving), drag.id);
       setDrag(null);
     },
     onPointerCancel: () => setDrag(null),

@@ -1,5 +1,5 @@
 import { portionsSchema, type PortionRequest } from '../../../../../contract/portion.ts';
-import { readBody, route } from '../../../../../server/http.ts';
+import { pageOf, readBody, route } from '../../../../../server/http.ts';
 import { listPortions, replacePortions } from '../../../../../server/portions/portions.ts';
 
 interface Params {
@@ -12,5 +12,5 @@ export const GET = route<Params>(async ({ context }, _request, { id }) =>
 
 export const PUT = route<Params>(async ({ context }, request, { id }) => {
   const portions = await readBody<PortionRequest[]>(request, portionsSchema);
-  return Response.json(await replacePortions(context, id, portions));
+  return Response.json(await replacePortions(context, id, portions, pageOf(request)));
 });

@@ -1,0 +1,14 @@
+import { chromium } from '@playwright/test';
+const [, , where, out, w = '1280', h = '800', script = ''] = process.argv;
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-dev-shm-usage', '--autoplay-policy=no-user-gesture-required', '--disable-background-networking', '--disable-component-update', '--disable-sync'] });
+const page = await browser.newPage({ viewport: { width: +w, height: +h } });
+page.on('console', (m) => { if (['error', 'warning'].includes(m.type())) console.log('console', m.text().slice(0, 300)); });
+page.on('pageerror', (e) => console.log('pageerror', e.message.slice(0, 300)));
+const list = await (await fetch('http://127.0.0.1:4700/api/programmes')).json();
+const id = (n) => list.find((p) => p.name.toLowerCase().includes(n)).id;
+const ren = await (await fetch('http://127.0.0.1:4700/api/renditions')).json();
+await page.goto('http://127.0.0.1:4700' + eval('`' + where + '`'));
+await page.waitForTimeout(2500);
+if (script) await eval(`(async () => { ${script} })()`);
+await page.screenshot({ path: out });
+await browser.close();

@@ -1,0 +1,78 @@
+import { isWhole, type Portion, type ProgrammeFacts } from '../programme/facts.ts';
+import { copyingRecipe, encodedSound, isCopied, STARTING_RECIPE, type Recipe } from '../rate/recipe.ts';
+import type { Fix } from './advisory.ts';
+
+/** What a fix is applied to: how it will be encoded, and which portion is meant; null is the whole. */
+export interface OrderState {
+  readonly recipe: Recipe;
+  readonly portion: Portion | null;
+}
+
+/** The order with a fix applied. */
+export function applyFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: OrderState): OrderState {
+  switch (fix.kind) {
+    case 'portion':
+      return { recipe, portion: fix.portion };
+    case 'crop':
+      return { recipe: { ...recipe, picture: { ...recipe.picture, crop: fix.crop } }, portion };
+    case 'deinterlace':
+      return { recipe: { ...recipe, picture: { ...recipe.picture, deinterlace: fix.fields } }, portion };
+    case 'copy':
+      return { recipe: copyingRecipe(facts, recipe), portion: null };
+    case 'sound': {
+      const audio = encodedSound(recipe) ?? STARTING_RECIPE.audio;
+      return { recipe: { ...recipe, audio: { ...audio, channels: fix.channels, kbps: fix.kbps } }, portion };
+    }
+  }
+}
+
+/** The order without what a fix did to it, whoever did it: what it changed is as it was at the start. */
+export function withdrawFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: OrderState): OrderState {
+  switch (fix.kind) {
+    case 'portion':
+      return { recipe, portion: null };
+    case 'crop':
+      return { recipe: { ...recipe, picture: { ...recipe.picture, crop: null } }, portion };
+    case 'deinterlace': {
+      const asTagged = facts.video?.interlaced ? (facts.video.fieldOrder ?? 'top-first') : null;
+      const deinterlace = fix.fields === null ? asTagged : null;
+      return { recipe: { ...recipe, picture: { ...recipe.picture, deinterlace } }, portion };
+    }
+    case 'copy':
+      return {
+        recipe: { ...recipe, video: STARTING_RECIPE.video, audio: recipe.audio && STARTING_RECIPE.audio },
+        portion,
+      };
+    case 'sound': {
+      const audio = encodedSound(recipe) ?? STARTING_RECIPE.audio;
+      const { channels, kbps } = STARTING_RECIPE.audio;
+      return { recipe: { ...recipe, audio: { ...audio, channels, kbps } }, portion };
+    }
+  }
+}
+
+/** Whether an order already does what a fix would do, or needs it no longer. */
+export function isApplied(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: OrderState): boolean {
+  // A copy keeps its picture and its sound as they are; what would change them is no longer to be had.
+  const isCopy = isCopied(recipe.video);
+  switch (fix.kind) {
+    case 'portion':
+      return portion !== null && !isWhole(portion, facts) && liesWithin(portion, fix.portion);
+    case 'crop':
+      return !isCopy && sameEdges(recipe.picture.crop, fix.crop);
+    case 'deinterlace':
+      return !isCopy && recipe.video !== null && recipe.picture.deinterlace === fix.fields;
+    case 'copy':
+      return isCopy;
+    case 'sound':
+      return !isCopied(recipe.audio) && recipe.audio?.channels === fix.channels;
+  }
+}
+
+function liesWithin(inner: Portion, outer: Portion): boolean {
+  return inner.inFrame >= outer.inFrame && inner.outFrame <= outer.outFrame;
+}
+
+function sameEdges(a: Recipe['picture']['crop'], b: NonNullable<Recipe['picture']['crop']>): boolean {
+  return a !== null && a.top === b.top && a.bottom === b.bottom && a.left === b.left && a.right === b.right;
+}

@@ -1,0 +1,30 @@
+import { recipeSchema } from '../../contract/recipe.ts';
+import { parseWith } from '../../contract/strictObject.ts';
+import type { WorkingOrderView } from '../../contract/views.ts';
+import type { Recipe } from '../../core/rate/recipe.ts';
+import * as statements from '../../store/statements/workingOrders.ts';
+import type { Context } from '../context.ts';
+import { findProgramme } from '../programmes/programmes.ts';
+
+/** The order line of a programme as it was left; null when nobody changed it, or it was written by another version. */
+export async function readWorkingOrder(context: Context, programmeId: string): Promise<WorkingOrderView> {
+  await findProgramme(context, programmeId);
+  const [row] = await context.database.query<{ recipe: unknown }>(statements.FIND_WORKING_ORDER, [programmeId]);
+  if (!row) return { recipe: null };
+  const parsed = parseWith<Recipe>(recipeSchema, row.recipe);
+  return { recipe: parsed.ok ? parsed.value : null };
+}
+
+/** @param page - Which page changed it: it need not be told. */
+export async function keepWorkingOrder(
+  context: Context,
+  programmeId: string,
+  recipe: Recipe,
+  page: string | null,
+): Promise<WorkingOrderView> {
+  await findProgramme(context, programmeId);
+  const values = [programmeId, JSON.stringify(recipe), context.now()];
+  await context.database.query(statements.KEEP_WORKING_ORDER, values);
+  context.events.publish({ type: 'work', programmeId, page });
+  return { recipe };
+}

@@ -1,0 +1,27 @@
+import { encodedVideo, type Recipe } from '../../core/rate/recipe.ts';
+import type { OrderPlan } from '../hooks/useOrderPlans.ts';
+
+/** The cap each rendition is held to; null where none is. */
+export function capOf(recipe: Recipe): number | null {
+  const rate = encodedVideo(recipe)?.rate;
+  return rate?.mode === 'size' ? rate.bytes : null;
+}
+
+/** Likely bytes of all of them; null while one is not known. */
+export function sumExpected(plans: readonly Pick<OrderPlan, 'outcome'>[]): number | null {
+  const sizes = plans.map(({ outcome }) => (outcome.ok ? outcome.plan.budget.expected?.likely : undefined));
+  return sizes.every((size) => size !== undefined) ? sizes.reduce((sum, size) => sum + size, 0) : null;
+}
+
+/** Why a size is not known, and what would make it known. */
+export function explainUnknown({ measurement }: Pick<OrderPlan, 'measurement'>): string {
+  switch (measurement.state) {
+    case 'underway':
+      return measurement.ahead === 0 ? 'being measured …' : `measured after ${measurement.ahead} others`;
+    case 'failed':
+      return measurement.message;
+    case 'none':
+    case 'known':
+      return 'not measured';
+  }
+}

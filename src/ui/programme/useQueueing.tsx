@@ -1,0 +1,80 @@
+import { useRef } from 'react';
+import { toast } from 'sonner';
+import type { PortionView, ProgrammeView, RenditionView } from '../../contract/views.ts';
+import type { Recipe } from '../../core/rate/recipe.ts';
+import { ApiError } from '../hooks/api.ts';
+import { useOrder } from '../hooks/queries.ts';
+
+interface Wanted {
+  readonly programme: ProgrammeView;
+  readonly renditions: readonly RenditionView[];
+  readonly recipe: Recipe;
+  /** null for the whole programme. */
+  readonly wanted: readonly (PortionView | null)[];
+  readonly name: string | null;
+  readonly keepFailed: boolean;
+}
+
+/**
+ * Queues what is ordered: said at once, once a press however slow the server is. What waits already is asked about
+ * before it is queued a second time.
+ */
+export function useQueueing({ programme, renditions, recipe, wanted, name, keepFailed }: Wanted) {
+  const order = useOrder();
+  /** Known before the page is drawn again: a second press may come sooner. */
+  const isUnderway = useRef(false);
+  const send = async () => {
+    if (isUnderway.current) return;
+    isUnderway.current = true;
+    const notice = toast.loading('Queueing …');
+    const names: string[] = [];
+    try {
+      for (const [index, portion] of wanted.entries()) {
+        const ownName = name !== null && wanted.length > 1 ? numbered(name, index + 1) : name;
+        const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame, name: portion.name };
+        const request = { programmeId: programme.id, recipe, portion: span, name: ownName, keepFailed };
+        names.push((await order.mutateAsync(request)).name);
+      }
+      toast.success(names.length === 1 ? `Queued: ${names[0]}` : `Queued: ${names.length} renditions`, { id: notice });
+    } catch {
+      // The reason stands beside the order; what was queued before it stays.
+      toast.dismiss(notice);
+    } finally {
+      isUnderway.current = false;
+    }
+  };
+  const queue = () => {
+    const waiting = renditions.find(
+      (one) => one.state === 'queued' && wanted.some((span) => isSame(one, recipe, span)),
+    );
+    if (!waiting) return void send();
+    toast(`The same order is waiting already: ${waiting.name}`, {
+      id: 'same-order',
+      action: { label: 'Queue it again', onClick: () => void send() },
+    });
+  };
+  const problem = order.error
+    ? order.error instanceof ApiError
+      ? order.error.body.message
+      : 'It could not be queued.'
+    : null;
+  return { queue, isPending: order.isPending, problem };
+}
+
+function isSame(rendition: RenditionView, recipe: Recipe, span: PortionView | null): boolean {
+  const portion = span && { inFrame: span.inFrame, outFrame: span.outFrame };
+  const inOrder = (value: unknown): unknown => JSON.stringify(value, sortKeys);
+  return inOrder([rendition.recipe, rendition.portion]) === inOrder([recipe, portion]);
+}
+
+/** The database hands keys back in an order of its own. */
+function sortKeys(_key: string, value: unknown): unknown {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return value;
+  return Object.fromEntries(Object.entries(value).sort(([a], [b]) => a.localeCompare(b)));
+}
+
+/** `film.mp4` for the second portion is `film 2.mp4`. */
+function numbered(name: string, number: number): string {
+  const dot = name.lastIndexOf('.');
+  return dot > 0 ? `${name.slice(0, dot)} ${number}${name.slice(dot)}` : `${name} ${number}`;
+}
