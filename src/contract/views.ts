@@ -169,6 +169,8 @@ export interface SystemView {
   };
   readonly mediaFolders: readonly string[];
   readonly outputFolder: string;
+  /** What the environment sets, so that it cannot be changed here. */
+  readonly fixed: { readonly media: boolean; readonly output: boolean };
   readonly dataFolder: string;
   readonly database: 'embedded' | 'server';
 }

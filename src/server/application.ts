@@ -3,6 +3,7 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { pino, type Logger } from 'pino';
 import type { RenditionRequest } from '../contract/recipe.ts';
+import type { FoldersRequest } from '../contract/system.ts';
 import type { RenditionView, SystemView } from '../contract/views.ts';
 import { createEngine } from '../engine/createEngine.ts';
 import type { Engine } from '../engine/engine.ts';
@@ -14,6 +15,7 @@ import type { Config } from './config.ts';
 import type { Context } from './context.ts';
 import { databaseFolder, makeCopy, makeNightlyCopies } from './database/copies.ts';
 import { createEvents } from './events.ts';
+import { changeFolders } from './folders/changeFolders.ts';
 import { orderRendition, stopRendition } from './renditions/renditions.ts';
 import { askAnalysis, askMissingAnalyses } from './analysis/analyses.ts';
 import { createAnalysisDesk, type AnalysisDesk } from './analysis/analysisDesk.ts';
@@ -42,6 +44,7 @@ export interface Application {
   order(request: RenditionRequest): Promise<RenditionView>;
   stopRendition(id: string): Promise<RenditionView>;
   system(): SystemView;
+  changeFolders(request: FoldersRequest): Promise<SystemView>;
   /** Ends everything, encoders included, and gives the data folder back. */
   stop(): Promise<void>;
 }
@@ -84,8 +87,11 @@ async function build(
   const engine = parts.engine ?? createEngine(config);
   const engineReport = await engine.report();
   if (engineReport.problem) logger.warn(engineReport.problem);
+  let current = config;
   const context: Context = {
-    config,
+    get config() {
+      return current;
+    },
     database,
     engine,
     engineReport,
@@ -125,13 +131,11 @@ async function build(
       if (!runner.cancel(id)) await clearUp(context, rendition);
       return rendition;
     },
-    system: () => ({
-      engine: engineReport,
-      mediaFolders: config.mediaFolders,
-      outputFolder: config.outputFolder,
-      dataFolder: config.dataFolder,
-      database: database.kind,
-    }),
+    system: () => viewSystem(context),
+    changeFolders: async (request) => {
+      current = await changeFolders(current, request);
+      return viewSystem(context);
+    },
     stop: async () => {
       uploads.stop();
       await Promise.all([
@@ -146,6 +150,11 @@ async function build(
       await release();
     },
   };
+}
+
+function viewSystem({ config, engineReport, database }: Context): SystemView {
+  const { mediaFolders, outputFolder, dataFolder, fixed } = config;
+  return { engine: engineReport, mediaFolders, outputFolder, fixed, dataFolder, database: database.kind };
 }
 
 /** Whatever comes in, by whichever way, is analysed. */

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { rename, writeFile } from 'node:fs/promises';
 import { homedir } from 'node:os';
 import path from 'node:path';
 import { array, number, string } from 'yup';
@@ -9,6 +10,8 @@ export interface Config {
   readonly dataFolder: string;
   readonly mediaFolders: readonly string[];
   readonly outputFolder: string;
+  /** Set by the environment, which wins over the file. */
+  readonly fixed: { readonly media: boolean; readonly output: boolean };
   readonly host: string;
   /** Further names the server answers to, besides `host` and the loopback names. */
   readonly hosts: readonly string[];
@@ -57,10 +60,11 @@ export class ConfigError extends Error {
  */
 export function resolveConfig(environment: Environment, applicationFolder: string): Config {
   const dataFolder = path.resolve(environment['LINSTOCK_DATA'] || path.join(homedir(), '.linstock'));
-  const file = readConfigFile(path.join(dataFolder, 'linstock.config.json'));
+  const file = readConfigFile(configFileIn(dataFolder));
   const media = environment['LINSTOCK_MEDIA']?.split(path.delimiter).filter(Boolean) ?? file.media;
   return {
     dataFolder,
+    fixed: { media: Boolean(environment['LINSTOCK_MEDIA']), output: Boolean(environment['LINSTOCK_OUTPUT']) },
     mediaFolders: (media ?? [path.join(homedir(), 'Linstock', 'masters')]).map((folder) => path.resolve(folder)),
     outputFolder: path.resolve(
       environment['LINSTOCK_OUTPUT'] || file.output || path.join(homedir(), 'Linstock', 'renditions'),
@@ -73,6 +77,25 @@ export function resolveConfig(environment: Environment, applicationFolder: strin
     ffprobe: environment['LINSTOCK_FFPROBE'] || file.ffprobe || 'ffprobe',
     applicationFolder,
   };
+}
+
+/**
+ * Changes some keys of the settings file and leaves the others as they are; wholly written or not at all.
+ *
+ * @throws ConfigError for a file that is wrong already.
+ */
+export async function changeConfigFile(
+  dataFolder: string,
+  changes: Pick<ConfigFile, 'media' | 'output'>,
+): Promise<void> {
+  const file = configFileIn(dataFolder);
+  const next = { ...readConfigFile(file), ...changes };
+  await writeFile(`${file}.new`, `${JSON.stringify(next, null, 2)}\n`);
+  await rename(`${file}.new`, file);
+}
+
+function configFileIn(dataFolder: string): string {
+  return path.join(dataFolder, 'linstock.config.json');
 }
 
 function readConfigFile(file: string): ConfigFile {

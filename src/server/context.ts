@@ -6,6 +6,7 @@ import type { Events } from './events.ts';
 
 /** What the use cases work with; made once by the application. */
 export interface Context {
+  /** As it is now: folders may be changed while the server runs. */
   readonly config: Config;
   readonly database: Database;
   readonly engine: Engine;

@@ -45,6 +45,8 @@ const STATUS = {
   'crop-too-large': 422,
   'copy-cannot': 422,
   'name-unusable': 422,
+  'folder-unusable': 422,
+  'set-by-environment': 409,
   'master-changed': 422,
   'destination-read-only': 422,
   'destination-gone': 422,

@@ -1,7 +1,7 @@
 import type { FrameClock } from '../timing/frameClock.ts';
 import type { Rational } from '../timing/rational.ts';
 import { formatClockTime, readClockTime } from '../timing/clockTime.ts';
-import { frameToTimecode, parsePosition, readTimecodeStart } from '../timing/timecode.ts';
+import { frameToTimecode, parseShorthand, readTimecodeStart } from '../timing/timecode.ts';
 import type { ProgrammeFacts } from './facts.ts';
 
 /** How the frames of a programme are named and found by name. */
@@ -9,10 +9,12 @@ export interface Positions {
   /** @param frame - From 0, the programme's first. */
   readonly name: (frame: number) => string;
   /**
-   * @param text - As people type it: a frame number, seconds with an s, or what `name` gives.
+   * @param text - As people type it: seconds with an s, what `name` gives, the short way of the trade, or how far on.
+   * @param from - The frame that + and - go from.
+   * @param digits - Whether bare digits are a frame's number or fill the timecode from its end.
    * @returns The frame from 0, or null when the text is none of these. It may lie outside the programme.
    */
-  readonly read: (text: string) => number | null;
+  readonly read: (text: string, from: number, digits: 'frame' | 'timecode') => number | null;
 }
 
 /**
@@ -33,17 +35,21 @@ export function timecodePositions(rate: Rational, startTimecode: string | null):
   const start = readTimecodeStart(startTimecode, rate);
   return {
     name: (frame) => frameToTimecode(frame, rate, start),
-    read: (text) => parsePosition(text, rate, start),
+    read: (text, from, digits) => parseShorthand(text, rate, start, from, digits),
   };
 }
 
 function timePositions(clock: FrameClock): Positions {
   return {
     name: (frame) => formatClockTime(clock.secondsOf(frame)),
-    read: (text) => {
-      if (/^\d{1,9}$/.test(text.trim())) return Number(text);
-      const seconds = readClockTime(text);
-      return seconds === null ? null : clock.frameAt(seconds);
+    read: (text, from) => {
+      const moved = /^([+\-\u2212])\s*(.+)$/.exec(text.trim());
+      const sign = moved ? (moved[1] === '+' ? 1 : -1) : 0;
+      const typed = moved?.[2] ?? text.trim();
+      if (/^\d{1,9}$/.test(typed)) return sign === 0 ? Number(typed) : from + sign * Number(typed);
+      const seconds = readClockTime(typed);
+      if (seconds === null) return null;
+      return clock.frameAt(sign === 0 ? seconds : Math.max(0, clock.secondsOf(from) + sign * seconds));
     },
   };
 }

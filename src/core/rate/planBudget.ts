@@ -132,7 +132,12 @@ function planFill(request: BudgetRequest, cap: Bytes): BudgetOutcome {
         likely,
         high: bytes(Math.min(cap, likely * (1 + SOUNDING_ERROR.above))),
       }
-    : { low: bytes(cap * FILLED_SHARE), likely, high: cap };
+    : {
+        // Before anything was measured nobody knows whether the picture needs so much.
+        low: request.sounding ? bytes(cap * FILLED_SHARE) : bytes(split.audio + container),
+        likely,
+        high: cap,
+      };
   return {
     ok: true,
     rate: { kind: 'fill', cap, rate },

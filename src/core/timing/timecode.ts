@@ -48,8 +48,8 @@ export function frameToTimecode(frame: number, rate: Rational, start: TimecodeSt
 }
 
 /**
- * Reads a position as people type it: a frame number (`312`), seconds (`12.5s`) or timecode (`01:02:03:04`, with
- * `;` or `:`; leading parts may be left out when the timecode begins at zero).
+ * Reads a position as people type it: a frame number (`312`), seconds (`12.5s`) or timecode (`01:02:03:04`, with `;` or
+ * `:`). Leading parts may be left out; they are then those the programme begins with.
  *
  * @returns The frame from 0, or null when the text is none of these or names a dropped timecode. It may lie outside the
  * programme, also before it.
@@ -60,9 +60,51 @@ export function parsePosition(text: string, rate: Rational, start: TimecodeStart
   const seconds = readSeconds(trimmed);
   // A hair is added so that 0.04 s at 25 frames a second is frame 1 in spite of floating point.
   if (seconds !== null) return Math.floor(seconds * toNumber(rate) + 1e-6);
-  if (!/^\d{1,3}([:;]\d{1,3}){1,3}$/.test(trimmed)) return null;
-  const frame = timecodeToFrame(trimmed.split(/[:;]/).map(Number), rate, start.drops);
+  return readParts(trimmed, rate, start);
+}
+
+/**
+ * Reads a position typed the short way of the trade: digits fill the timecode from its end, so that `1210` is twelve
+ * seconds and ten frames; `+50` and `-50` are frames on and back, `+12:10` and `+2s` as far on as they say.
+ *
+ * @param from - The frame that + and - go from.
+ * @param digits - What bare digits are.
+ * @returns As `parsePosition`.
+ */
+export function parseShorthand(
+  text: string,
+  rate: Rational,
+  start: TimecodeStart,
+  from: number,
+  digits: 'frame' | 'timecode',
+): number | null {
+  const trimmed = text.trim();
+  const moved = /^([+\-\u2212])\s*(.+)$/.exec(trimmed);
+  if (moved?.[2] !== undefined) {
+    const distance = parsePosition(moved[2], rate);
+    return distance === null ? null : from + (moved[1] === '+' ? distance : -distance);
+  }
+  if (digits === 'timecode' && /^\d{1,8}$/.test(trimmed)) return readParts(splitPairs(trimmed), rate, start);
+  return parsePosition(trimmed, rate, start);
+}
+
+/** `1210` → `12:10`. */
+function splitPairs(digits: string): string {
+  return (digits.length % 2 === 1 ? `0${digits}` : digits).replace(/(\d{2})(?=\d)/g, '$1:');
+}
+
+function readParts(text: string, rate: Rational, start: TimecodeStart): number | null {
+  if (!/^\d{1,3}([:;]\d{1,3}){0,3}$/.test(text)) return null;
+  const typed = text.split(/[:;]/).map(Number);
+  const missing = 4 - typed.length;
+  const begins = partsOf(start, rate).slice(0, missing);
+  const frame = timecodeToFrame([...begins, ...typed], rate, start.drops);
   return frame === null ? null : frame - start.frames;
+}
+
+/** Hours, minutes and seconds that a programme begins with. */
+function partsOf(start: TimecodeStart, rate: Rational): number[] {
+  return frameToTimecode(0, rate, start).split(/[:;]/).slice(0, 3).map(Number);
 }
 
 function timecodeToFrame(typed: readonly number[], rate: Rational, drops: boolean): number | null {

@@ -6,7 +6,7 @@ import { formatClockTime, readClockTime } from './clockTime.ts';
 import { listedClock } from './frameClock.ts';
 import { nameFrameRate, snapFrameRate } from './frameRate.ts';
 import { framesToSeconds, parseRational, rational } from './rational.ts';
-import { frameToTimecode, parsePosition, readTimecodeStart } from './timecode.ts';
+import { frameToTimecode, parsePosition, parseShorthand, readTimecodeStart, zeroStart } from './timecode.ts';
 
 const NTSC = rational(30000, 1001);
 const NTSC60 = rational(60000, 1001);
@@ -71,6 +71,22 @@ describe('timecode', () => {
     expect(parsePosition('00:01:00;02', NTSC)).toBe(1800);
   });
 
+  it('reads the short way of the trade', () => {
+    const read = (text: string, digits: 'frame' | 'timecode' = 'timecode', start = zeroStart(PAL)) =>
+      parseShorthand(text, PAL, start, 100, digits);
+    expect([read('1210'), read('12:10'), read('7'), read('510'), read('01000000')]).toEqual([310, 310, 7, 135, 90_000]);
+    expect([read('312', 'frame'), read('1210', 'frame')]).toEqual([312, 1210]);
+    expect([read('+50'), read('-50'), read('\u221250'), read('+1:00'), read('+2s')]).toEqual([150, 50, 50, 125, 150]);
+    expect([read('1230'), read('+x'), read('123456789')]).toEqual([null, null, 123456789]);
+    // What is left out is as the programme begins.
+    const ten = readTimecodeStart('10:00:00:00', PAL);
+    expect([read('1210', 'timecode', ten), read('12:10', 'timecode', ten), read('10001210', 'timecode', ten)]).toEqual([
+      310, 310, 310,
+    ]);
+    const late = readTimecodeStart('10:59:58:00', PAL);
+    expect(read('11:00:00:00', 'timecode', late)).toBe(50);
+  });
+
   it('refuses what names no frame', () => {
     for (const text of ['', 'abc', '00:00:00:25', '00:61:00:00', '-3']) expect(parsePosition(text, PAL)).toBeNull();
     expect(parsePosition('00:01:00;00', NTSC)).toBeNull();
@@ -106,7 +122,7 @@ describe('time on the clock', () => {
         const ends = lengths.map((_, index) => lengths.slice(0, index + 1).reduce((sum, one) => sum + one, 0));
         const clock = listedClock([0, ...ends.slice(0, -1)], ends.at(-1)!);
         const { name, read } = positionsOf(factsOf({}, { constantRate: false }), clock);
-        lengths.forEach((_, frame) => expect(read(name(frame))).toBe(frame));
+        lengths.forEach((_, frame) => expect(read(name(frame), 0, 'timecode')).toBe(frame));
       }),
       { seed: 3 },
     );

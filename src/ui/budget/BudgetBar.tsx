@@ -6,7 +6,15 @@ import { bytesPerHour, uploadSeconds } from '../../core/budget/projections.ts';
 import { encodedVideo, type Recipe } from '../../core/rate/recipe.ts';
 import { averageRate, bitsPerSecond } from '../../core/units.ts';
 import { useSettled } from '../hooks/useSettled.ts';
-import { formatBytes, formatExactBytes, formatRate, formatWait, roundToRead } from '../kit/format.ts';
+import {
+  formatBytes,
+  formatExactBytes,
+  formatRate,
+  formatSeconds,
+  formatWait,
+  parseRate,
+  roundToRead,
+} from '../kit/format.ts';
 import { BarHandle } from './BarHandle.tsx';
 import { partHandles, type PartHandle } from './partHandles.ts';
 import { useLineSpeed } from './useLineSpeed.ts';
@@ -15,6 +23,8 @@ interface Props {
   readonly plan: EncodePlan;
   /** Why the size is not known, where it is not. */
   readonly unknown: string;
+  /** What the portion takes was measured. */
+  readonly isMeasured: boolean;
   readonly recipe: Recipe;
   readonly change: (recipe: Recipe) => void;
 }
@@ -38,7 +48,7 @@ const BINDS: Readonly<Record<EncodePlan['budget']['binds'], string>> = {
 };
 
 /** One bar, to scale: picture, sound, container and what is left, against the cap. */
-export function BudgetBar({ plan, unknown, recipe, change }: Props) {
+export function BudgetBar({ plan, unknown, isMeasured, recipe, change }: Props) {
   const { budget } = plan;
   const { cap, split, expected, headroom } = budget;
   const [heldScale, setHeldScale] = useState<number | null>(null);
@@ -97,13 +107,22 @@ export function BudgetBar({ plan, unknown, recipe, change }: Props) {
           </li>
         )}
       </ul>
-      <Expectation plan={plan} unknown={unknown} />
+      <Expectation plan={plan} unknown={unknown} isMeasured={isMeasured} />
     </section>
   );
 }
 
-function Expectation({ plan, unknown }: { readonly plan: EncodePlan; readonly unknown: string }) {
+function Expectation({
+  plan,
+  unknown,
+  isMeasured,
+}: {
+  readonly plan: EncodePlan;
+  readonly unknown: string;
+  readonly isMeasured: boolean;
+}) {
   const { expected, binds, videoRate } = plan.budget;
+  const isOnlyCapped = binds === 'cap' && !isMeasured;
   const [line, setLine] = useLineSpeed();
   const perHour = expected && bytesPerHour(expected.likely, plan.durationSeconds);
   const range = expected && `${formatBytes(expected.low)} to ${formatBytes(expected.high)}`;
@@ -112,8 +131,12 @@ function Expectation({ plan, unknown }: { readonly plan: EncodePlan; readonly un
       <dl className="mt-3 flex flex-wrap justify-between gap-x-6 gap-y-2">
         <Figure
           name="Expected"
-          value={expected ? formatBytes(expected.likely) : 'unknown'}
-          detail={range ?? unknown}
+          value={
+            expected
+              ? `${isOnlyCapped ? 'up to ' : ''}${formatBytes(isOnlyCapped ? expected.high : expected.likely)}`
+              : 'unknown'
+          }
+          detail={isOnlyCapped ? unknown : (range ?? unknown)}
           testId="expected"
         />
         <Figure
@@ -137,11 +160,15 @@ function Expectation({ plan, unknown }: { readonly plan: EncodePlan; readonly un
         </div>
         <Figure
           name="Length"
-          value={`${plan.durationSeconds.toFixed(plan.durationSeconds < 100 ? 2 : 0)} s`}
+          value={formatSeconds(plan.durationSeconds)}
           detail={plan.picture ? `${plan.picture.frameCount.toLocaleString('en')} frames` : 'sound only'}
         />
       </dl>
-      <p className="text-quiet mt-1 text-sm">{BINDS[binds]}</p>
+      <p className="text-quiet mt-1 text-sm">
+        {binds === 'cap' && !isMeasured
+          ? `At most the cap; whether the picture needs as much: ${unknown}`
+          : BINDS[binds]}
+      </p>
     </>
   );
 }
@@ -231,9 +258,15 @@ function PartEdge({ handle, scale, onChange, onHold }: PartEdgeProps) {
 }
 
 function uploadText(size: number | null, line: string): string {
-  const speed = Number(line);
-  if (size === null || !Number.isFinite(speed) || speed <= 0) return 'unknown';
-  return formatWait(uploadSeconds(size, bitsPerSecond(speed * 1e6)));
+  const speed = readSpeed(line);
+  if (speed === null) return 'type a speed such as 20';
+  return size === null ? 'unknown' : formatWait(uploadSeconds(size, bitsPerSecond(speed)));
+}
+
+/** Bare numbers are Mb/s here. */
+function readSpeed(line: string): number | null {
+  const speed = /^\s*[\d.,]+\s*$/.test(line) ? parseRate(`${line}M`) : parseRate(line);
+  return speed !== null && speed > 0 ? speed : null;
 }
 
 function withCap(recipe: Recipe, bytes: number): Recipe {

@@ -34,6 +34,7 @@ export function DeskControls(props: Props) {
         <PositionField
           label="Timecode"
           value={timeline.name(inFrame + frame)}
+          frame={inFrame + frame}
           timeline={timeline}
           onFrame={goTo}
           className="w-32"
@@ -41,6 +42,8 @@ export function DeskControls(props: Props) {
         <PositionField
           label="Frame"
           value={String(inFrame + frame)}
+          frame={inFrame + frame}
+          digits="frame"
           timeline={timeline}
           onFrame={goTo}
           className="w-20 text-right"

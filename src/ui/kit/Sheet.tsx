@@ -15,7 +15,7 @@ export function Sheet({ isOpen, onOpenChange, title, description, children }: Pr
     <Dialog.Root open={isOpen} onOpenChange={onOpenChange}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-        <Dialog.Content className="border-rule bg-sheet text-ink fixed top-[6vh] left-1/2 z-50 flex max-h-[88vh] w-[46rem] -translate-x-1/2 flex-col overflow-y-auto rounded-md border p-5">
+        <Dialog.Content className="border-rule bg-sheet text-ink fixed top-[6vh] left-1/2 z-50 flex max-h-[88vh] w-[46rem] max-w-[calc(100vw-1rem)] -translate-x-1/2 flex-col overflow-y-auto rounded-md border p-5">
           <Dialog.Title className="text-lg font-semibold">{title}</Dialog.Title>
           <Dialog.Description className="text-quiet mb-3">{description}</Dialog.Description>
           {children}

@@ -27,6 +27,11 @@ export function formatLength(seconds: number): string {
   return hours > 0 ? `${hours}:${tail}` : tail;
 }
 
+/** The length of what is ordered or made, wherever it stands. */
+export function formatSeconds(seconds: number): string {
+  return `${seconds.toFixed(2)} s`;
+}
+
 /** Waiting times: rough when long. */
 export function formatWait(seconds: number): string {
   if (seconds < 1) return 'under 1 s';

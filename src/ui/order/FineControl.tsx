@@ -20,9 +20,9 @@ interface Props {
 }
 
 const EFFORTS: readonly { value: Effort; label: string; hint: string }[] = [
-  { value: 'fast', label: 'Fast', hint: 'preset veryfast' },
-  { value: 'balanced', label: 'Balanced', hint: 'preset medium' },
-  { value: 'thorough', label: 'Thorough', hint: 'preset slow' },
+  { value: 'fast', label: 'Fast', hint: 'Quick, and larger for the same picture. (preset veryfast)' },
+  { value: 'balanced', label: 'Balanced', hint: 'The usual choice. (preset medium)' },
+  { value: 'thorough', label: 'Thorough', hint: 'About twice the time, a little smaller. (preset slow)' },
 ];
 
 /** What is rarely changed, in the order of the signal: picture, video, sound, file. */
@@ -33,7 +33,7 @@ export function FineControl({ programme, problemOf, recipe, change, name, onName
       <summary className="text-quiet hover:text-ink inline-flex cursor-pointer list-none items-center gap-1 rounded">
         <ChevronRight aria-hidden="true" size={16} className="transition-transform group-open:rotate-90" /> Fine control
       </summary>
-      <div className="border-rule mt-2 grid max-w-5xl grid-cols-4 gap-6 border-l-2 pl-4">
+      <div className="border-rule mt-2 grid max-w-5xl grid-cols-1 gap-6 border-l-2 pl-4 sm:grid-cols-2 lg:grid-cols-4">
         <PreparationSection programme={programme} recipe={recipe} change={change} problem={problemOf('picture.crop')} />
         <section>
           <h3 className="text-quiet text-sm">Video: effort of the encoder</h3>

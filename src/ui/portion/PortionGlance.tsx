@@ -3,6 +3,7 @@ import type { ProgrammeView, StripsView } from '../../contract/views.ts';
 import { buildPyramid, readColumns } from '../../core/analysis/pyramid.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import { useClock } from '../hooks/useClock.ts';
+import { formatSeconds } from '../kit/format.ts';
 import { timelineOf } from '../player/timeline.ts';
 
 const COLUMNS = 120;
@@ -35,7 +36,7 @@ export function PortionGlance({ programme, portion, strips }: Props) {
       />
       <span>
         {isWhole ? 'The whole programme: ' : ''}
-        <span className="figure">{(ends - begins).toFixed(2)} s</span>
+        <span className="figure">{formatSeconds(ends - begins)}</span>
         {!isWhole && (
           <>
             , <span className="figure">{sharePercent((ends - begins) / timeline.seconds)}</span> of the programme,{' '}

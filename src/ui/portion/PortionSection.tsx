@@ -5,7 +5,10 @@ import {
   PointerSensor,
   useSensor,
   useSensors,
+  type DragCancelEvent,
   type DragEndEvent,
+  type DragOverEvent,
+  type DragStartEvent,
 } from '@dnd-kit/core';
 import {
   SortableContext,
@@ -16,9 +19,12 @@ import {
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical, X } from 'lucide-react';
 import { useState } from 'react';
+import { toast } from 'sonner';
 import type { AnalysisView, PortionView, ProgrammeView } from '../../contract/views.ts';
+import type { Portion } from '../../core/programme/facts.ts';
 import { useWorkKey } from '../hooks/useWorkKey.ts';
 import { Button } from '../kit/Button.tsx';
+import { Hint } from '../kit/Hint.tsx';
 import { PositionField } from '../player/PositionField.tsx';
 import type { Player } from '../player/usePlayer.ts';
 import type { Timeline } from '../player/timeline.ts';
@@ -49,8 +55,9 @@ export function PortionSection(props: Props) {
     onSelect(added.id);
   };
   const whole = { inFrame: 0, outFrame: timeline.frames - 1 };
-  const setIn = () => put(setEnd(current ?? whole, 'in', frame));
-  const setOut = () => put(setEnd(current ?? whole, 'out', frame));
+  const set = (end: 'in' | 'out') => put(told(setEnd(current ?? whole, end, frame, timeline.frames), end, timeline));
+  const setIn = () => set('in');
+  const setOut = () => set('out');
   useWorkKey('i', setIn);
   useWorkKey('o', setOut);
   useWorkKey('shift+i', () => current && player.seek(current.inFrame));
@@ -75,7 +82,10 @@ export function PortionSection(props: Props) {
           </Button>
         )}
         {ends && <Button onClick={() => put(ends)}>Trim black and silence</Button>}
-        <Button onClick={() => add(scene ?? setEnd(whole, 'in', frame))} disabled={portions.length === 0}>
+        <Button
+          onClick={() => add(scene ?? { inFrame: frame, outFrame: whole.outFrame })}
+          disabled={portions.length === 0}
+        >
           Add another
         </Button>
         <Button look="quiet" disabled={portions.length === 0} onClick={() => onChange([])}>
@@ -85,6 +95,22 @@ export function PortionSection(props: Props) {
       {portions.length > 0 && <PortionList {...props} current={current?.id ?? null} />}
     </section>
   );
+}
+
+/** Says when the other end had to move along. */
+function told(
+  { inFrame, outFrame, hasMoved }: ReturnType<typeof setEnd>,
+  end: 'in' | 'out',
+  { name }: Timeline,
+): Portion {
+  if (hasMoved) {
+    toast(
+      end === 'in'
+        ? `In was set after out, so the portion moved along; it ends at ${name(outFrame)} now.`
+        : `Out was set before in, so the portion moved along; it begins at ${name(inFrame)} now.`,
+    );
+  }
+  return { inFrame, outFrame };
 }
 
 function endsOf({ programme, analysis }: Props) {
@@ -103,7 +129,13 @@ function PortionList({ player, portions, onChange, onSelect, current }: Props & 
     if (from !== undefined && to !== undefined) onChange(reorderPortion(portions, from, to));
   };
   return (
-    <DndContext id="portions" sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+    <DndContext
+      id="portions"
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={drop}
+      accessibility={announcing(portions)}
+    >
       <SortableContext items={portions.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
         <ul className="border-rule mt-2 max-w-[60rem] border-t">
           {portions.map((portion) => (
@@ -122,6 +154,26 @@ function PortionList({ player, portions, onChange, onSelect, current }: Props & 
       </SortableContext>
     </DndContext>
   );
+}
+
+/** What a screen reader says while a portion is moved in the list. */
+function announcing(portions: readonly PortionView[]) {
+  const nameOf = (id: string | number) => portions.find((portion) => portion.id === id)?.name ?? 'The portion';
+  const placeOf = (id: string | number | undefined) =>
+    `${portions.findIndex((portion) => portion.id === id) + 1} of ${portions.length}`;
+  return {
+    screenReaderInstructions: {
+      draggable:
+        'Press Space to take hold of it, the arrows to move it, Space to let go, Escape to leave it where it was.',
+    },
+    announcements: {
+      onDragStart: ({ active }: DragStartEvent) => `${nameOf(active.id)} is held; it is ${placeOf(active.id)}.`,
+      onDragOver: ({ active, over }: DragOverEvent) =>
+        over ? `${nameOf(active.id)} would be ${placeOf(over.id)}.` : `${nameOf(active.id)} is beside the list.`,
+      onDragEnd: ({ active, over }: DragEndEvent) => `${nameOf(active.id)} is ${placeOf(over?.id ?? active.id)} now.`,
+      onDragCancel: ({ active }: DragCancelEvent) => `${nameOf(active.id)} stays where it was.`,
+    },
+  };
 }
 
 interface RowProps {
@@ -146,19 +198,21 @@ function PortionRow({ portion, timeline, isCurrent, isAlone, onSelect, onChange,
       style={{ transform: CSS.Transform.toString(transform), transition }}
       onFocusCapture={onSelect}
       onPointerDown={onSelect}
-      className={`border-rule flex items-center gap-3 border-b px-2 py-1 ${isCurrent ? 'bg-ember-soft' : ''}`}
+      className={`border-rule flex flex-wrap items-center gap-3 border-b px-2 py-1 ${isCurrent ? 'bg-ember-soft' : ''}`}
       data-testid="portion-row"
     >
       {!isAlone && (
-        <button
-          type="button"
-          aria-label={`Move ${portion.name}`}
-          className="cursor-grab touch-none"
-          {...attributes}
-          {...listeners}
-        >
-          <GripVertical aria-hidden="true" size={15} />
-        </button>
+        <Hint text="Drag, or Space and the arrows, to put it elsewhere">
+          <button
+            type="button"
+            aria-label={`Move ${portion.name}`}
+            className="cursor-grab touch-none"
+            {...attributes}
+            {...listeners}
+          >
+            <GripVertical aria-hidden="true" size={15} />
+          </button>
+        </Hint>
       )}
       <input
         aria-label="Name of the portion"
@@ -175,16 +229,18 @@ function PortionRow({ portion, timeline, isCurrent, isAlone, onSelect, onChange,
       <PositionField
         label={`In point of ${portion.name}`}
         value={timeline.name(inFrame)}
+        frame={inFrame}
         timeline={timeline}
-        onFrame={(frame) => onChange(setEnd(portion, 'in', frame))}
+        onFrame={(frame) => onChange(told(setEnd(portion, 'in', frame, timeline.frames), 'in', timeline))}
         className="w-32"
       />
       <span className="text-quiet">to</span>
       <PositionField
         label={`Out point of ${portion.name}`}
         value={timeline.name(outFrame)}
+        frame={outFrame}
         timeline={timeline}
-        onFrame={(frame) => onChange(setEnd(portion, 'out', frame))}
+        onFrame={(frame) => onChange(told(setEnd(portion, 'out', frame, timeline.frames), 'out', timeline))}
         className="w-32"
       />
       <span className="text-quiet text-sm">
@@ -192,9 +248,11 @@ function PortionRow({ portion, timeline, isCurrent, isAlone, onSelect, onChange,
         <span className="figure">{seconds.toFixed(2)} s</span>,{' '}
         <span className="figure">{((100 * seconds) / timeline.seconds).toFixed(1)} %</span>
       </span>
-      <Button look="quiet" aria-label={`Remove ${portion.name}`} className="ml-auto" onClick={onRemove}>
-        <X aria-hidden="true" size={15} />
-      </Button>
+      <Hint text="Remove this portion">
+        <Button look="quiet" aria-label={`Remove ${portion.name}`} className="ml-auto" onClick={onRemove}>
+          <X aria-hidden="true" size={15} />
+        </Button>
+      </Hint>
     </li>
   );
 }

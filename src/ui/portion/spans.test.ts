@@ -18,10 +18,12 @@ describe('portions', () => {
     expect(reorderPortion(list, 1, 0)).toEqual([second, first]);
   });
 
-  it('keep in before out: the other end gives way', () => {
-    expect(setEnd({ inFrame: 10, outFrame: 20 }, 'in', 30)).toEqual({ inFrame: 30, outFrame: 30 });
-    expect(setEnd({ inFrame: 10, outFrame: 20 }, 'out', 5)).toEqual({ inFrame: 5, outFrame: 5 });
-    expect(setEnd({ inFrame: 10, outFrame: 20 }, 'out', 15)).toEqual({ inFrame: 10, outFrame: 15 });
+  it('keep in before out: beyond the other end a portion moves with its length, and that is told', () => {
+    const portion = { inFrame: 10, outFrame: 20 };
+    expect(setEnd(portion, 'in', 30, 100)).toEqual({ inFrame: 30, outFrame: 40, hasMoved: true });
+    expect(setEnd(portion, 'in', 95, 100)).toEqual({ inFrame: 95, outFrame: 99, hasMoved: true });
+    expect(setEnd(portion, 'out', 5, 100)).toEqual({ inFrame: 0, outFrame: 5, hasMoved: true });
+    expect(setEnd(portion, 'out', 15, 100)).toEqual({ inFrame: 10, outFrame: 15, hasMoved: false });
   });
 
   it('run from scene change to the frame before the next', () => {

@@ -35,11 +35,27 @@ export function reorderPortion(portions: readonly PortionView[], from: number, t
   return list;
 }
 
-/** Sets one end; the other gives way where it would lie on the wrong side. */
-export function setEnd(portion: Portion, end: 'in' | 'out', frame: number): Portion {
-  return end === 'in'
-    ? { inFrame: frame, outFrame: Math.max(frame, portion.outFrame) }
-    : { inFrame: Math.min(frame, portion.inFrame), outFrame: frame };
+/**
+ * Sets one end. Where it would come to lie beyond the other, the portion moves there with its length, as far as the
+ * programme goes; it never becomes a single frame unasked.
+ *
+ * @param frames - Of the programme.
+ * @returns Also whether the other end moved, which is told.
+ */
+export function setEnd(
+  portion: Portion,
+  end: 'in' | 'out',
+  frame: number,
+  frames: number,
+): Portion & { readonly hasMoved: boolean } {
+  const { inFrame, outFrame } = portion;
+  const length = outFrame - inFrame;
+  if (end === 'in') {
+    const hasMoved = frame > outFrame;
+    return { inFrame: frame, outFrame: hasMoved ? Math.min(frames - 1, frame + length) : outFrame, hasMoved };
+  }
+  const hasMoved = frame < inFrame;
+  return { inFrame: hasMoved ? Math.max(0, frame - length) : inFrame, outFrame: frame, hasMoved };
 }
 
 /** From the scene change at or before a frame to the frame before the next one. */

@@ -139,7 +139,13 @@ function Outcome({ plan, recipe, change }: OutcomeProps) {
   }
   return (
     <>
-      <BudgetBar plan={outcome.plan} unknown={explainUnknown(plan)} recipe={recipe} change={change} />
+      <BudgetBar
+        plan={outcome.plan}
+        unknown={explainUnknown(plan)}
+        isMeasured={plan.measurement.state !== 'underway'}
+        recipe={recipe}
+        change={change}
+      />
       <div className="mt-3 max-w-[60rem] space-y-1">
         {outcome.plan.advisories.map((advisory) => (
           <Notice key={advisory.code} kind={advisory.severity}>

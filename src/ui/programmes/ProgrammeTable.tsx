@@ -2,17 +2,19 @@ import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { TriangleAlert, Volume2 } from 'lucide-react';
 import Link from 'next/link';
 import { useLayoutEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import type { ProgrammeView } from '../../contract/views.ts';
 import { bytesPerHour } from '../../core/budget/projections.ts';
 import { nameFrameRate } from '../../core/timing/frameRate.ts';
 import { frameOfProgramme } from '../hooks/api.ts';
-import { useForget } from '../hooks/queries.ts';
 import { Button } from '../kit/Button.tsx';
 import { formatBytes, formatLength, formatRate } from '../kit/format.ts';
+import { useForgetting } from './useForgetting.ts';
 import { nameSourceCodec } from '../programme/describeProgramme.ts';
 
 const COLUMNS = ['Length', 'Frame', 'Rate', 'Codec', 'Size', 'Bit rate', 'Per hour'] as const;
+
+/** What a narrow window leaves out first; the programme's page has all of it. */
+const HIDDEN_WHEN_NARROW = ['', '', 'max-md:hidden', 'max-sm:hidden', '', 'max-lg:hidden', 'max-lg:hidden'] as const;
 
 const ROW_HEIGHT = 81;
 
@@ -20,7 +22,9 @@ const ROW_HEIGHT = 81;
 const SPARE_ROWS = 6;
 
 /** The list; of a thousand programmes only the rows in sight are there. */
-export function ProgrammeTable({ programmes }: { readonly programmes: readonly ProgrammeView[] }) {
+export function ProgrammeTable({ programmes: listed }: { readonly programmes: readonly ProgrammeView[] }) {
+  const forgetting = useForgetting(listed);
+  const programmes = forgetting.rows;
   const body = useRef<HTMLTableElement>(null);
   const [offset, setOffset] = useState(0);
   useLayoutEffect(() => setOffset(body.current?.offsetTop ?? 0), [programmes.length]);
@@ -41,8 +45,8 @@ export function ProgrammeTable({ programmes }: { readonly programmes: readonly P
           <th className="py-1 font-normal" colSpan={2}>
             Name
           </th>
-          {COLUMNS.map((column) => (
-            <th key={column} className="px-2 text-right font-normal">
+          {COLUMNS.map((column, index) => (
+            <th key={column} className={`px-2 text-right font-normal ${HIDDEN_WHEN_NARROW[index]}`}>
               {column}
             </th>
           ))}
@@ -55,7 +59,19 @@ export function ProgrammeTable({ programmes }: { readonly programmes: readonly P
         {before > 0 && <Gap height={before} />}
         {items.map(({ index, key }) => {
           const programme = programmes[index];
-          return programme && <ProgrammeRow key={key} programme={programme} position={index + 2} />;
+          return (
+            programme &&
+            (forgetting.isForgotten(programme.id) ? (
+              <ForgottenRow key={key} programme={programme} onBack={() => forgetting.bringBack(programme)} />
+            ) : (
+              <ProgrammeRow
+                key={key}
+                programme={programme}
+                position={index + 2}
+                onForget={() => forgetting.forget(programme)}
+              />
+            ))
+          );
         })}
         {after > 0 && <Gap height={after} />}
       </tbody>
@@ -71,8 +87,27 @@ function Gap({ height }: { readonly height: number }) {
   );
 }
 
-function ProgrammeRow({ programme, position }: { readonly programme: ProgrammeView; readonly position: number }) {
-  const forget = useForget();
+/** In the place of what was forgotten: nothing below moves, and nothing lies under the pointer. */
+function ForgottenRow({ programme, onBack }: { readonly programme: ProgrammeView; readonly onBack: () => void }) {
+  return (
+    <tr className="border-rule border-b" style={{ height: ROW_HEIGHT }} data-testid="forgotten-row">
+      <td colSpan={COLUMNS.length + 3} className="text-quiet px-2">
+        {programme.name} is forgotten.{' '}
+        <button type="button" className="text-ink underline" onClick={onBack}>
+          Bring it back
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+interface RowProps {
+  readonly programme: ProgrammeView;
+  readonly position: number;
+  readonly onForget: () => void;
+}
+
+function ProgrammeRow({ programme, position, onForget }: RowProps) {
   return (
     <tr className="border-rule hover:bg-sheet border-b" aria-rowindex={position} style={{ height: ROW_HEIGHT }}>
       <td className="w-32 py-1.5">
@@ -88,22 +123,12 @@ function ProgrammeRow({ programme, position }: { readonly programme: ProgrammeVi
         <Standing programme={programme} />
       </td>
       {figuresOf(programme).map((figure, index) => (
-        <td key={COLUMNS[index]} className="figure px-2 text-right whitespace-nowrap">
+        <td key={COLUMNS[index]} className={`figure px-2 text-right whitespace-nowrap ${HIDDEN_WHEN_NARROW[index]}`}>
           {figure}
         </td>
       ))}
       <td className="pl-2 text-right">
-        <Button
-          look="quiet"
-          aria-label={`Forget ${programme.name}`}
-          disabled={forget.isPending}
-          onClick={() =>
-            forget.mutate(programme.id, {
-              onSuccess: () => toast(`${programme.name} is forgotten; the file stays where it is.`),
-              onError: (error) => toast.error(error.message),
-            })
-          }
-        >
+        <Button look="quiet" aria-label={`Forget ${programme.name}`} onClick={onForget}>
           Forget
         </Button>
       </td>

@@ -3,9 +3,10 @@
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { useHotkeys } from 'react-hotkeys-hook';
 import { useProgrammes } from '../hooks/queries.ts';
+import { useActKey } from '../hooks/useWorkKey.ts';
 import { Button } from '../kit/Button.tsx';
+import { count } from '../kit/count.ts';
 import { Notice } from '../kit/Notice.tsx';
 import { startUpload } from '../uploads/uploadStore.ts';
 import { UploadList } from '../uploads/UploadList.tsx';
@@ -18,7 +19,7 @@ export function ProgrammesPage() {
   const { data: programmes, error, isPending } = useProgrammes();
   const [isAdding, setAdding] = useState(false);
   // Without that the letter would go into the sheet's first field.
-  useHotkeys('a', () => setAdding(true), { preventDefault: true });
+  useActKey('a', () => setAdding(true));
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
     noKeyboard: true,
@@ -28,13 +29,11 @@ export function ProgrammesPage() {
     },
   });
   return (
-    <main className="mx-auto min-h-[80vh] max-w-6xl px-5 py-5" {...getRootProps({ role: undefined })}>
+    <main className="mx-auto min-h-[80vh] max-w-6xl px-5 py-5 2xl:max-w-[90rem]" {...getRootProps({ role: undefined })}>
       <input {...getInputProps({ 'aria-label': 'Files to upload' })} />
       <div className="mb-3 flex items-baseline gap-4">
         <h1 className="text-2xl font-semibold">Programmes</h1>
-        {programmes && (
-          <span className="text-quiet">{programmes.length === 1 ? '1 master' : `${programmes.length} masters`}</span>
-        )}
+        {programmes && <span className="text-quiet">{count(programmes.length, 'master', 'masters')}</span>}
         <Button look="main" className="ml-auto" hotkey="A" onClick={() => setAdding(true)}>
           <Plus aria-hidden="true" size={16} /> Add programmes
         </Button>

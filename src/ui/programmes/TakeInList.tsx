@@ -1,21 +1,27 @@
-import { useState } from 'react';
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import type { TakeInView } from '../../contract/views.ts';
 import { api } from '../hooks/api.ts';
 import { useTakeIns } from '../hooks/queries.ts';
 import { Button } from '../kit/Button.tsx';
+import { count } from '../kit/count.ts';
+import { MiddleCut } from '../kit/MiddleCut.tsx';
 
 /** What was taken in lately: always found = in + already in + refused, and every refusal with its reason. */
 export function TakeInList() {
   const { data: takeIns = [] } = useTakeIns();
-  const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
-  const shown = takeIns.filter(({ id }) => !hidden.has(id));
-  if (shown.length === 0) return null;
+  const client = useQueryClient();
+  // Put away on the server, so that it stays away.
+  const dismiss = useMutation({
+    mutationFn: api.dismissTakeIn,
+    onMutate: (id) =>
+      client.setQueryData<TakeInView[]>(['takeins'], (list) => list?.filter((takeIn) => takeIn.id !== id)),
+  });
+  if (takeIns.length === 0) return null;
   return (
     <section aria-label="Taken in" className="border-rule bg-sheet mb-3 rounded border px-3 py-2" data-testid="takeins">
       <ul className="space-y-1">
-        {shown.map((takeIn) => (
-          <TakeInRow key={takeIn.id} takeIn={takeIn} onHide={() => setHidden(new Set([...hidden, takeIn.id]))} />
+        {takeIns.map((takeIn) => (
+          <TakeInRow key={takeIn.id} takeIn={takeIn} onHide={() => dismiss.mutate(takeIn.id)} />
         ))}
       </ul>
     </section>
@@ -29,9 +35,9 @@ function TakeInRow({ takeIn, onHide }: { readonly takeIn: TakeInView; readonly o
   const isUnderway = state === 'searching' || state === 'taking';
   return (
     <li data-testid="takein" data-state={state}>
-      <div className="flex items-center gap-3">
+      <div className="flex flex-wrap items-center gap-3">
         <span className="figure max-w-80 truncate" title={paths.join('\n')}>
-          {paths.length === 1 ? paths[0] : `${paths.length} paths`}
+          {paths.length === 1 ? paths[0] : count(paths.length, 'path', 'paths')}
         </span>
         {state === 'searching' && <span role="status">looking through …</span>}
         {state === 'taking' && (
@@ -71,13 +77,13 @@ function TakeInRow({ takeIn, onHide }: { readonly takeIn: TakeInView; readonly o
       {refused.length > 0 && (
         <details>
           <summary className="text-wrong cursor-pointer">
-            {refused.length === 1 ? 'One file was refused' : `${refused.length} files were refused`}
+            {count(refused.length, 'file was refused', 'files were refused')}
           </summary>
           <ul className="mt-1 max-h-60 overflow-y-auto">
             {refused.map(({ path, message }) => (
               <li key={path} className="border-rule grid grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-3 border-t py-0.5">
                 <span className="figure truncate" title={path}>
-                  <bdi>{path.split('/').at(-1)}</bdi>
+                  <MiddleCut text={path.split('/').at(-1) ?? path} />
                 </span>
                 <span>{message}</span>
               </li>

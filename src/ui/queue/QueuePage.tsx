@@ -4,6 +4,7 @@ import Link from 'next/link';
 import type { RenditionView } from '../../contract/views.ts';
 import { useRenditions } from '../hooks/queries.ts';
 import { formatBytes, formatWait } from '../kit/format.ts';
+import { MiddleCut } from '../kit/MiddleCut.tsx';
 import { Notice } from '../kit/Notice.tsx';
 import { describeRecipe } from '../order/describeRecipe.ts';
 import { RenditionProgress } from '../renditions/RenditionProgress.tsx';
@@ -15,7 +16,7 @@ export function QueuePage() {
   const ended = renditions?.filter((one) => ['done', 'failed', 'stopped'].includes(one.state)).toReversed() ?? [];
   const count = (state: RenditionView['state']) => ended.filter((one) => one.state === state).length;
   return (
-    <main className="mx-auto max-w-6xl px-5 py-5">
+    <main className="mx-auto max-w-6xl px-5 py-5 2xl:max-w-[90rem]">
       <h1 className="mb-3 text-2xl font-semibold">Queue</h1>
       {error && (
         <Notice kind="wrong" role="alert">
@@ -57,18 +58,22 @@ export function QueuePage() {
 
 function Heading({ rendition }: { readonly rendition: RenditionView }) {
   return (
-    <p className="flex gap-3">
+    <p className="flex min-w-0 gap-3">
       <Link
         href={`/programmes/${rendition.programmeId}`}
-        className="shrink-0 font-semibold underline-offset-4 hover:underline"
+        className="min-w-0 font-semibold underline-offset-4 hover:underline"
       >
-        {rendition.name}
+        <MiddleCut text={rendition.name} />
       </Link>
       <span className="text-quiet truncate">
         {describeRecipe(rendition.recipe, rendition.plan.picture?.size ?? null)}
       </span>
     </p>
   );
+}
+
+function passed(checks: number): string {
+  return checks === 1 ? 'its check passed' : `all ${checks} checks passed`;
 }
 
 function Ending({ rendition }: { readonly rendition: RenditionView }) {
@@ -78,8 +83,8 @@ function Ending({ rendition }: { readonly rendition: RenditionView }) {
   return (
     <p>
       <span className="text-measured">✓ Done and verified</span>:{' '}
-      <span className="figure">{formatBytes(rendition.bytes ?? 0)}</span> in {formatWait(seconds)}, all{' '}
-      {rendition.checks.length} checks passed.
+      <span className="figure">{formatBytes(rendition.bytes ?? 0)}</span> in {formatWait(seconds)},{' '}
+      {passed(rendition.checks.length)}.
     </p>
   );
 }

@@ -7,6 +7,8 @@ import { positionsOf, type Positions } from '../../core/programme/positions.ts';
 import { useClock } from '../hooks/useClock.ts';
 import { fileOfRendition } from '../hooks/api.ts';
 import { Button } from '../kit/Button.tsx';
+import { Hint } from '../kit/Hint.tsx';
+import { MiddleCut } from '../kit/MiddleCut.tsx';
 import { formatBytes, formatExactBytes, formatRate, formatRatio, formatWait } from '../kit/format.ts';
 import { describeRecipe } from '../order/describeRecipe.ts';
 import { RenditionDetails } from './RenditionDetails.tsx';
@@ -24,60 +26,62 @@ export function RenditionTable({
 }) {
   const positions = positionsOf(programme, useClock(programme));
   return (
-    <table className="w-full border-collapse" data-testid="renditions">
-      <thead className="text-quiet text-sm">
-        <tr>
-          <th rowSpan={2} className="border-rule border-b text-left align-bottom font-normal">
-            What
-          </th>
-          {COLUMNS.map((column) => (
-            <th key={column} rowSpan={2} className="border-rule border-b px-2 text-right align-bottom font-normal">
-              {column}
+    <div className="overflow-x-auto">
+      <table className="w-full border-collapse" data-testid="renditions">
+        <thead className="text-quiet text-sm">
+          <tr>
+            <th rowSpan={2} className="border-rule border-b text-left align-bottom font-normal">
+              What
             </th>
-          ))}
-          <th colSpan={2} className="px-2 text-right font-normal">
-            SSIM, mean and lowest
-          </th>
-          <th colSpan={2} className="px-2 text-right font-normal">
-            PSNR in dB, mean and lowest
-          </th>
-          <th rowSpan={2} className="border-rule border-b">
-            <span className="sr-only">Actions</span>
-          </th>
-        </tr>
-        <tr className="border-rule border-b">
-          {['all', 'luma', 'all', 'luma'].map((planes, index) => (
-            <th key={index} className="px-2 text-right font-normal">
-              {planes}
+            {COLUMNS.map((column) => (
+              <th key={column} rowSpan={2} className="border-rule border-b px-2 text-right align-bottom font-normal">
+                {column}
+              </th>
+            ))}
+            <th colSpan={2} className="px-2 text-right font-normal">
+              SSIM, mean and lowest
             </th>
+            <th colSpan={2} className="px-2 text-right font-normal">
+              PSNR in dB, mean and lowest
+            </th>
+            <th rowSpan={2} className="border-rule border-b">
+              <span className="sr-only">Actions</span>
+            </th>
+          </tr>
+          <tr className="border-rule border-b">
+            {['all', 'luma', 'all', 'luma'].map((planes, index) => (
+              <th key={index} className="px-2 text-right font-normal">
+                {planes}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          <tr className="border-rule border-b">
+            <th scope="row" className="py-1.5 text-left font-semibold">
+              Master
+            </th>
+            <Cells
+              values={[
+                formatBytes(programme.bytes),
+                '1',
+                formatRate((programme.bytes * 8) / programme.durationSeconds),
+                programme.video ? `${programme.width} × ${programme.height}` : '–',
+                '',
+                '',
+                '',
+                '',
+                '',
+              ]}
+            />
+            <td />
+          </tr>
+          {renditions.map((rendition) => (
+            <RenditionRow key={rendition.id} programme={programme} positions={positions} rendition={rendition} />
           ))}
-        </tr>
-      </thead>
-      <tbody>
-        <tr className="border-rule border-b">
-          <th scope="row" className="py-1.5 text-left font-semibold">
-            Master
-          </th>
-          <Cells
-            values={[
-              formatBytes(programme.bytes),
-              '1',
-              formatRate((programme.bytes * 8) / programme.durationSeconds),
-              programme.video ? `${programme.width} × ${programme.height}` : '–',
-              '',
-              '',
-              '',
-              '',
-              '',
-            ]}
-          />
-          <td />
-        </tr>
-        {renditions.map((rendition) => (
-          <RenditionRow key={rendition.id} programme={programme} positions={positions} rendition={rendition} />
-        ))}
-      </tbody>
-    </table>
+        </tbody>
+      </table>
+    </div>
   );
 }
 
@@ -96,15 +100,14 @@ function RenditionRow({ programme, positions, rendition }: RowProps) {
     <Fragment>
       <tr className="border-rule border-b align-top" data-testid="rendition" data-state={state}>
         <th scope="row" className="max-w-64 py-1.5 text-left font-normal">
-          <span className="block truncate font-semibold" title={rendition.path}>
-            {rendition.name}
-          </span>
+          <MiddleCut text={rendition.name} className="font-semibold" />
           <span className="text-quiet block text-sm">
             {describeRecipe(rendition.recipe, plan.picture?.size ?? null)}
           </span>
           {rendition.portion && (
             <span className="text-quiet block text-sm">
-              Portion <span className="figure">{portionText(positions, rendition.portion)}</span>
+              {rendition.portionName ?? 'Portion'}:{' '}
+              <span className="figure">{portionText(positions, rendition.portion)}</span>
             </span>
           )}
         </th>
@@ -115,8 +118,10 @@ function RenditionRow({ programme, positions, rendition }: RowProps) {
         ) : (
           <Cells
             values={[
-              bytes === null ? '–' : formatBytes(bytes),
-              bytes === null ? '–' : formatRatio(programme.bytes, bytes),
+              bytes === null
+                ? '–'
+                : `${formatBytes(bytes)}${rendition.fill?.outcome === 'saturated' ? '\ncap did not bind' : ''}`,
+              bytes === null ? '–' : formatRatio(shareOfMaster(programme, rendition), bytes),
               bytes === null ? '–' : formatRate((bytes * 8) / plan.durationSeconds),
               plan.picture ? `${plan.picture.size.width} × ${plan.picture.size.height}` : '–',
               took,
@@ -128,16 +133,17 @@ function RenditionRow({ programme, positions, rendition }: RowProps) {
         <td className="py-1 pl-2 text-right whitespace-nowrap">
           <FileLinks rendition={rendition} />
           {!isActive && (
-            <Button
-              look="quiet"
-              className="!p-1.5"
-              aria-expanded={isOpen}
-              aria-label={`Checks of ${rendition.name}`}
-              title="Checks"
-              onClick={() => setOpen(!isOpen)}
-            >
-              <ListChecks aria-hidden="true" size={18} />
-            </Button>
+            <Hint text="What was checked">
+              <Button
+                look="quiet"
+                className="!p-1.5"
+                aria-expanded={isOpen}
+                aria-label={`Checks of ${rendition.name}`}
+                onClick={() => setOpen(!isOpen)}
+              >
+                <ListChecks aria-hidden="true" size={18} />
+              </Button>
+            </Hint>
           )}
         </td>
       </tr>
@@ -152,6 +158,14 @@ function RenditionRow({ programme, positions, rendition }: RowProps) {
   );
 }
 
+/** PSNR as it is written where nothing differs. */
+const IDENTICAL_DB = 100;
+
+/** A portion is compared with its share of the master. */
+function shareOfMaster(programme: ProgrammeView, { plan }: RenditionView): number {
+  return (programme.bytes * plan.durationSeconds) / programme.durationSeconds;
+}
+
 function portionText({ name }: Positions, { inFrame, outFrame }: Portion): string {
   return [inFrame, outFrame].map(name).join(' to ');
 }
@@ -161,24 +175,26 @@ function FileLinks({ rendition }: { readonly rendition: RenditionView }) {
   return (
     <>
       {quality && rendition.hasFile && (
-        <Link
-          href={`/desk/${rendition.id}`}
-          aria-label={`Look at ${rendition.name}`}
-          title="Viewing desk"
-          className="text-quiet hover:bg-sunk hover:text-ink inline-flex rounded p-1.5"
-        >
-          <Eye aria-hidden="true" size={18} />
-        </Link>
+        <Hint text="Compare on the viewing desk">
+          <Link
+            href={`/desk/${rendition.id}`}
+            aria-label={`Look at ${rendition.name}`}
+            className="text-quiet hover:bg-sunk hover:text-ink inline-flex rounded p-1.5"
+          >
+            <Eye aria-hidden="true" size={18} />
+          </Link>
+        </Hint>
       )}
       {rendition.hasFile && (
-        <a
-          href={fileOfRendition(rendition.id)}
-          aria-label={`Download ${rendition.name}`}
-          title="Download"
-          className="text-quiet hover:bg-sunk hover:text-ink inline-flex rounded p-1.5"
-        >
-          <Download aria-hidden="true" size={18} />
-        </a>
+        <Hint text="Download the file">
+          <a
+            href={fileOfRendition(rendition.id)}
+            aria-label={`Download ${rendition.name}`}
+            className="text-quiet hover:bg-sunk hover:text-ink inline-flex rounded p-1.5"
+          >
+            <Download aria-hidden="true" size={18} />
+          </a>
+        </Hint>
       )}
     </>
   );
@@ -186,6 +202,8 @@ function FileLinks({ rendition }: { readonly rendition: RenditionView }) {
 
 function qualityFigures(quality: RenditionView['quality']): string[] {
   if (!quality) return ['–', '–', '–', '–'];
+  // Every sample of every frame is the master's own; decibels have no end there.
+  if (quality.ssim.low === 1 && quality.psnr.low >= IDENTICAL_DB) return Array<string>(4).fill('identical');
   const { ssim, psnr } = quality;
   const pair = (mean: number, low: number, digits: number) => `${mean.toFixed(digits)}\n${low.toFixed(digits)}`;
   return [

@@ -13,26 +13,20 @@ import {
   YAxis,
 } from 'recharts';
 import type { RenditionView } from '../../contract/views.ts';
-import { CODEC_NAMES } from '../../core/codec/tables.ts';
 import { formatBytes } from '../kit/format.ts';
-
-interface Mark {
-  readonly id: string;
-  readonly name: string;
-  readonly bytes: number;
-  readonly decibels: number;
-}
+import { curvesOf, type Mark } from './curves.ts';
+import { evenTicks } from './evenTicks.ts';
 
 /** Size across, quality up: each result a mark, a curve per codec and frame size, the newest cap a line. */
 export function SizeQualityScale({ renditions }: { readonly renditions: readonly RenditionView[] }) {
   const router = useRouter();
-  const curves = groupByCurve(renditions);
+  const curves = curvesOf(renditions);
   const cap = renditions.map((rendition) => rendition.plan.budget.cap).findLast((value) => value !== null) ?? null;
-  const decibels = [...curves.values()].flat().map((mark) => mark.decibels);
-  const floor = Math.floor(Math.min(...decibels) - 0.5);
-  const ceiling = Math.ceil(Math.max(...decibels) + 0.5);
+  const marks = [...curves.values()].flat();
+  const sizes = evenTicks(0, Math.max(cap ?? 0, ...marks.map(({ bytes }) => bytes)), 6);
+  const qualities = evenTicks(Math.min(0.99, ...marks.map(({ ssim }) => ssim)), 1, 5);
   return (
-    <figure className="mt-5 max-w-[60rem]" data-testid="scale">
+    <figure className="mt-5 max-w-[60rem] 2xl:max-w-none" data-testid="scale">
       <figcaption className="mb-1">Size against quality</figcaption>
       <ResponsiveContainer width="100%" height={280}>
         <ScatterChart margin={{ top: 14, right: 24, bottom: 26, left: 20 }}>
@@ -41,7 +35,8 @@ export function SizeQualityScale({ renditions }: { readonly renditions: readonly
             type="number"
             dataKey="bytes"
             name="Size"
-            domain={[0, 'auto']}
+            domain={[0, sizes.at(-1) ?? 1]}
+            ticks={sizes}
             tickFormatter={formatBytes}
             tick={TICK}
             stroke="var(--quiet)"
@@ -50,15 +45,15 @@ export function SizeQualityScale({ renditions }: { readonly renditions: readonly
           </XAxis>
           <YAxis
             type="number"
-            dataKey="decibels"
+            dataKey="ssim"
             name="SSIM"
-            domain={[floor, ceiling]}
-            allowDecimals={false}
+            domain={[qualities[0] ?? 0, 1]}
+            ticks={qualities.filter((tick) => tick <= 1)}
             tick={TICK}
             stroke="var(--quiet)"
           >
             <Label
-              value="SSIM, dB"
+              value="SSIM, mean of all"
               angle={-90}
               position="insideLeft"
               offset={-4}
@@ -94,14 +89,20 @@ export function SizeQualityScale({ renditions }: { readonly renditions: readonly
           ))}
         </ScatterChart>
       </ResponsiveContainer>
-      <ul className="flex flex-wrap gap-x-5 text-sm">
-        {[...curves.keys()].map((curve, index) => (
-          <li key={curve}>
-            <span className="text-measured">{SYMBOLS[index % SYMBOLS.length]}</span> {curve}
-          </li>
-        ))}
-      </ul>
+      <Legend curves={[...curves.keys()]} />
     </figure>
+  );
+}
+
+function Legend({ curves }: { readonly curves: readonly string[] }) {
+  return (
+    <ul className="flex flex-wrap gap-x-5 text-sm">
+      {curves.map((curve, index) => (
+        <li key={curve}>
+          <span className="text-measured">{SYMBOLS[index % SYMBOLS.length]}</span> {curve}
+        </li>
+      ))}
+    </ul>
   );
 }
 
@@ -110,28 +111,13 @@ const SHAPES = ['circle', 'square', 'triangle', 'diamond', 'cross', 'star'] as c
 const SYMBOLS = ['●', '■', '▲', '◆', '✚', '★'] as const;
 const DASHES = ['', '6 4', '2 3', '8 3 2 3'] as const;
 
-function groupByCurve(renditions: readonly RenditionView[]): Map<string, Mark[]> {
-  const curves = new Map<string, Mark[]>();
-  for (const { id, name, bytes, quality, plan } of renditions) {
-    if (bytes === null || !quality || !plan.picture || !plan.video) continue;
-    const curve = `${CODEC_NAMES[plan.video.codec]}, ${plan.picture.size.width} × ${plan.picture.size.height}`;
-    const marks = curves.get(curve) ?? [];
-    marks.push({ id, name, bytes, decibels: quality.ssim.meanDb });
-    curves.set(
-      curve,
-      marks.sort((a, b) => a.bytes - b.bytes),
-    );
-  }
-  return curves;
-}
-
 function MarkNote({ mark }: { readonly mark: Mark | undefined }) {
   if (!mark) return null;
   return (
     <div className="border-rule bg-sheet rounded border px-2 py-1 text-sm">
       <div>{mark.name}</div>
       <div className="figure">
-        {formatBytes(mark.bytes)}, SSIM {mark.decibels.toFixed(2)} dB
+        {formatBytes(mark.bytes)}, SSIM {mark.ssim.toFixed(4)}
       </div>
     </div>
   );

@@ -6,6 +6,8 @@ import { useSystem } from '../hooks/queries.ts';
 import { useIsInBrowser } from '../hooks/useIsInBrowser.ts';
 import { Notice } from '../kit/Notice.tsx';
 import { Choices } from '../order/Choices.tsx';
+import { FoldersSection } from './FoldersSection.tsx';
+import { ForgottenSection } from './ForgottenSection.tsx';
 
 /** How it looks, where files are, and what this machine can encode. */
 export function SettingsPage() {
@@ -35,20 +37,17 @@ export function SettingsPage() {
       </section>
       {system && (
         <>
+          <FoldersSection system={system} />
           <section className="mb-6">
-            <h2 className="text-lg font-semibold">Folders</h2>
-            <p className="text-quiet mb-1 text-sm">
-              Set in linstock.config.json in the data folder, or in the environment.
-            </p>
+            <h2 className="text-lg font-semibold">Data</h2>
             <Facts
               facts={[
-                ['Media', system.mediaFolders.join(', ')],
-                ['Renditions', system.outputFolder],
-                ['Data', system.dataFolder],
+                ['Folder', system.dataFolder],
                 ['Database', system.database === 'embedded' ? 'embedded, in the data folder' : 'PostgreSQL server'],
               ]}
             />
           </section>
+          <ForgottenSection />
           <section>
             <h2 className="text-lg font-semibold">Encoders</h2>
             {system.engine.problem && <Notice kind="wrong">{system.engine.problem}</Notice>}

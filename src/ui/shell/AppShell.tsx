@@ -29,7 +29,7 @@ export function AppShell({ children }: { readonly children: ReactNode }) {
   useHotkeys('shift+?', () => setKeysShown(true), { useKey: true });
   return (
     <>
-      <header className="border-rule bg-sheet flex items-center gap-6 border-b px-5 py-2">
+      <header className="border-rule bg-sheet flex flex-wrap items-center gap-x-6 gap-y-1 border-b px-5 py-2">
         <Link href="/" className="flex items-center gap-2 font-semibold tracking-wide">
           <Mark />
           Linstock

@@ -8,7 +8,13 @@ const KEYS: readonly (readonly [where: string, keys: readonly (readonly [key: st
       ['Esc', 'Close what is open'],
     ],
   ],
-  ['Programmes', [['A', 'Add a programme']]],
+  [
+    'Programmes',
+    [
+      ['A', 'Add a programme'],
+      ['Ctrl Z', 'Bring back what was forgotten last'],
+    ],
+  ],
   [
     'A programme',
     [
@@ -57,7 +63,7 @@ export function KeysDialog({
       title="Keys"
       description="They work while no field is being typed in."
     >
-      <div className="grid grid-cols-2 gap-6">
+      <div className="grid grid-cols-1 gap-6 sm:grid-cols-2">
         {KEYS.map(([where, keys]) => (
           <section key={where}>
             <h3 className="text-quiet mb-1 text-sm font-semibold">{where}</h3>

@@ -4,6 +4,7 @@ import type { AnalysisView, PortionView, ProgrammeView } from '../../contract/vi
 import type { Portion } from '../../core/programme/facts.ts';
 import { useStrips } from '../hooks/queries.ts';
 import { Button } from '../kit/Button.tsx';
+import { Hint } from '../kit/Hint.tsx';
 import type { Timeline } from '../player/timeline.ts';
 import type { Player } from '../player/usePlayer.ts';
 import { PortionLane } from './PortionLane.tsx';
@@ -85,11 +86,7 @@ export function StripsSection({ programme, analysis, player, portions, selected,
             <Outside key={portion.id} portion={portion} isSelected={portion.id === selected} share={share} />
           ))}
         <LaneNames hasPicture={hasPicture} isMeasured={strips?.busyness != null} />
-        <span
-          aria-hidden="true"
-          className="bg-ember pointer-events-none absolute inset-y-0 w-0.5"
-          style={{ left: shareAt(playhead) }}
-        />
+        <Playhead left={shareAt(playhead)} />
       </div>
     </section>
   );
@@ -114,21 +111,37 @@ function StripsHead({ view, timeline, analysis, onZoom, onWhole }: HeadProps) {
       <span className="text-quiet text-sm">{isWhole ? 'The whole length' : `${name(first)} to ${name(last)}`}</span>
       <AnalysisState analysis={analysis} />
       <span className="ml-auto flex gap-1">
-        <Button look="quiet" aria-label="Closer" hotkey="+" onClick={() => onZoom(ZOOM_STEP)}>
-          <ZoomIn aria-hidden="true" size={16} />
-        </Button>
-        <Button look="quiet" aria-label="Further" hotkey="−" disabled={isWhole} onClick={() => onZoom(1 / ZOOM_STEP)}>
-          <ZoomOut aria-hidden="true" size={16} />
-        </Button>
-        <Button look="quiet" aria-label="The whole length" hotkey="0" disabled={isWhole} onClick={onWhole}>
-          <Maximize2 aria-hidden="true" size={15} />
-        </Button>
+        <Hint text="Closer">
+          <Button look="quiet" aria-label="Closer" hotkey="+" onClick={() => onZoom(ZOOM_STEP)}>
+            <ZoomIn aria-hidden="true" size={16} />
+          </Button>
+        </Hint>
+        <Hint text="Further">
+          <Button look="quiet" aria-label="Further" hotkey="−" disabled={isWhole} onClick={() => onZoom(1 / ZOOM_STEP)}>
+            <ZoomOut aria-hidden="true" size={16} />
+          </Button>
+        </Hint>
+        <Hint text="The whole length">
+          <Button look="quiet" aria-label="The whole length" hotkey="0" disabled={isWhole} onClick={onWhole}>
+            <Maximize2 aria-hidden="true" size={15} />
+          </Button>
+        </Hint>
       </span>
     </div>
   );
 }
 
-/** A line at each end of a portion, over all lanes. */
+/** Where it plays: a thin line with a head, unlike the brackets of in and out. */
+function Playhead({ left }: { readonly left: string }) {
+  return (
+    <span aria-hidden="true" className="pointer-events-none absolute inset-y-0 w-0" style={{ left }}>
+      <span className="bg-ink absolute inset-y-0 -left-px w-0.5 shadow-[0_0_0_1px_var(--paper)]" />
+      <span className="border-t-ink absolute top-0 -left-[7px] border-x-[7px] border-t-[9px] border-x-transparent" />
+    </span>
+  );
+}
+
+/** A bracket at each end of a portion, over all lanes, open towards what is meant. */
 function Outside({
   portion,
   isSelected,
@@ -146,7 +159,14 @@ function Outside({
         left: share(portion.inFrame),
         width: `calc(${share(portion.outFrame + 1)} - ${share(portion.inFrame)})`,
       }}
-    />
+    >
+      {(['left-0 border-l-4', 'right-0 border-r-4'] as const).map((side) => (
+        <span
+          key={side}
+          className={`absolute inset-y-0 w-2 border-y-4 ${side} ${isSelected ? 'border-ember' : 'border-quiet'}`}
+        />
+      ))}
+    </span>
   );
 }
 

@@ -1,0 +1,46 @@
+import type { RenditionView } from '../../contract/views.ts';
+import { CODEC_NAMES } from '../../core/codec/tables.ts';
+import { namePreparation } from '../../core/geometry/preparation.ts';
+
+/** A result on the scale. */
+export interface Mark {
+  readonly id: string;
+  readonly name: string;
+  readonly bytes: number;
+  /** Mean SSIM over all planes, as in the table. */
+  readonly ssim: number;
+}
+
+/**
+ * Results that can be compared, by what they have in common: codec and frame size, the same portion, and the same crop
+ * and fields. Only those are joined by a curve.
+ *
+ * @returns By a name that tells each from the others; of each the smallest first.
+ */
+export function curvesOf(renditions: readonly RenditionView[]): Map<string, Mark[]> {
+  const portions = new Set(renditions.map(({ portion }) => JSON.stringify(portion)));
+  const curves = new Map<string, Mark[]>();
+  for (const rendition of renditions) {
+    const { id, name, bytes, quality, plan } = rendition;
+    if (bytes === null || !quality || !plan.picture || !plan.video) continue;
+    const curve = nameCurve(rendition, portions.size > 1);
+    const marks = curves.get(curve) ?? [];
+    marks.push({ id, name, bytes, ssim: quality.ssim.mean });
+    curves.set(
+      curve,
+      marks.sort((a, b) => a.bytes - b.bytes),
+    );
+  }
+  return curves;
+}
+
+function nameCurve({ plan, portion, portionName }: RenditionView, hasOthers: boolean): string {
+  const { picture, video } = plan;
+  const codec = video?.rate.kind === 'copied' ? 'copied' : CODEC_NAMES[video?.codec ?? 'h264'];
+  const size = `${picture?.size.width} × ${picture?.size.height}`;
+  const span = portion ? (portionName ?? `frames ${portion.inFrame} to ${portion.outFrame}`) : 'the whole';
+  const where = hasOthers
+    ? `${span}${portion && portionName ? ` (${portion.inFrame} to ${portion.outFrame})` : ''}`
+    : '';
+  return [codec, size, picture ? namePreparation(picture.preparation) : '', where].filter(Boolean).join(', ');
+}

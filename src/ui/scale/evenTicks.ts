@@ -1,0 +1,17 @@
+const STEPS = [1, 2, 2.5, 5, 10] as const;
+
+/**
+ * Round values at even distances that span a range.
+ *
+ * @param about - How many distances are wanted; up to twice as many come out.
+ * @returns At least two, the first at or below the least and the last at or above the most.
+ */
+export function evenTicks(least: number, most: number, about: number): number[] {
+  const range = Math.max(most - least, Math.abs(most) * 1e-6, 1e-9);
+  const unit = 10 ** Math.floor(Math.log10(range / about));
+  const step = unit * (STEPS.find((candidate) => range / (candidate * unit) <= about) ?? 10);
+  const first = Math.floor(least / step + 1e-9);
+  const last = Math.max(first + 1, Math.ceil(most / step - 1e-9));
+  // Multiplied, not added up, and rounded off: floating point must not show in a label.
+  return Array.from({ length: last - first + 1 }, (_, index) => Number(((first + index) * step).toPrecision(12)));
+}
