@@ -16,7 +16,7 @@ module.exports = {
     layer('ui', ['contract', 'core']),
     layer('app', ['server', 'contract', 'ui']),
     layer('pages', ['server']),
-    layer('demo', ['server', 'engine', 'core']),
+    layer('demo', ['server', 'engine', 'contract', 'core']),
     { name: 'no-cycles', severity: 'error', from: { path: '^src/' }, to: { circular: true } },
     {
       name: 'core-is-pure',

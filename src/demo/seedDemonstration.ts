@@ -1,8 +1,9 @@
 import type { Application } from '../server/application.ts';
-import { listProgrammes, takeIn } from '../server/programmes/programmes.ts';
+import { listForgotten, listProgrammes, takeIn } from '../server/programmes/programmes.ts';
 import { drawFootage } from './drawFootage.ts';
+import { firstOrders } from './firstOrders.ts';
 
-/** Draws the footage once and takes it in; a second start finds everything there. */
+/** Draws the footage once, takes it in and orders the first renditions of it; a second start finds everything there. */
 export async function seedDemonstration(application: Application): Promise<void> {
   const { context } = application;
   const { ffmpeg, applicationFolder, mediaFolders } = context.config;
@@ -10,7 +11,9 @@ export async function seedDemonstration(application: Application): Promise<void>
   if (!folder || context.engineReport.version === null) return;
   const files = await drawFootage(ffmpeg, applicationFolder, folder);
   const known = new Set((await listProgrammes(context)).map((programme) => programme.path));
-  for (const file of files) {
-    if (!known.has(file)) await takeIn(context, file);
-  }
+  // What its visitor has forgotten since stays forgotten.
+  const isFirstStart = known.size === 0 && (await listForgotten(context)).length === 0;
+  if (!isFirstStart) return;
+  for (const file of files) await takeIn(context, file);
+  for (const order of firstOrders(await listProgrammes(context))) await application.order(order);
 }

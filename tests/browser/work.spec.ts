@@ -49,15 +49,17 @@ test('the order line changes the budget while typing, and Q queues it', async ({
   await field.fill('1 bytes');
   await expect(page.getByRole('alert').filter({ hasText: 'Sound and container alone' })).toBeVisible();
   await field.fill('900 kB');
-  await expect(page.getByTestId('expected')).toHaveText('0.90 MB');
+  await expect(page.getByTestId('expected')).toHaveText(/^(up to 900|89\d|900) kB$/);
   await field.fill('600 kB');
-  await expect(page.getByTestId('expected')).toHaveText('0.60 MB');
+  await expect(page.getByTestId('expected')).toHaveText(/^(up to 600|59\d|600) kB$/);
   await field.fill('nonsense');
   await expect(page.getByText('Type a size such as')).toBeVisible();
   await field.fill('600 kB');
   await expectAccessible(page);
-  await page.keyboard.press('Escape');
+  await page.keyboard.press('Enter');
+  await expect(field).toHaveCount(0);
   await expect(line).toContainText('filling 600 kB in two passes');
+  // All that was typed is one change.
   await page.keyboard.press('Control+z');
   await expect(line).not.toContainText('filling 600 kB');
   await page.keyboard.press('Control+Shift+z');
@@ -215,7 +217,9 @@ test('settings tell what is installed, in light and dark', async ({ page }) => {
   await page.goto(`${server.address}/settings`);
   await expect(page.getByText(folders.output)).toBeVisible();
   await expectAccessible(page);
-  await expect(page.getByRole('radio', { name: 'Light' })).toBeChecked();
+  await expect(page.getByRole('radio', { name: 'As the system' })).toBeChecked();
+  await page.getByRole('radio', { name: 'Light' }).click();
+  await expect(page.locator('html')).toHaveClass(/light/);
   await page.getByRole('radio', { name: 'Dark' }).click();
   await expect(page.locator('html')).toHaveClass(/dark/);
   await expectAccessible(page);
@@ -234,5 +238,6 @@ test('“?” lists the keys and a programme is forgotten', async ({ page }) => 
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Forget guide.wav' }).click();
   await expect(page.getByRole('link', { name: 'guide.wav' })).toHaveCount(0);
+  await expect(page.getByTestId('forgotten-row')).toContainText('guide.wav is forgotten');
   expect(statSync(path.join(folders.media, 'guide.wav')).size).toBeGreaterThan(0);
 });

@@ -41,7 +41,7 @@ export function PictureView(props: Props) {
           </View>
         ))
       ) : mode === 'flip' ? (
-        <View {...props} shows={props.isFlipped ? ['master', 'result'] : ['result', 'master']}>
+        <View {...props} shows={['master', 'result']} hidden={props.isFlipped ? null : 'result'}>
           <Name text={props.isFlipped ? 'Result' : 'Master'} side="left" />
         </View>
       ) : (
@@ -62,10 +62,22 @@ interface ViewProps extends Props {
   readonly shows: readonly Which[];
   /** The uppermost ends at the divider. */
   readonly isSplit?: boolean;
+  readonly hidden?: Which | null;
   readonly children: React.ReactNode;
 }
 
-function View({ pair, zoom, centre, shape, divider, shows, isSplit = false, onLook, children }: ViewProps) {
+function View({
+  pair,
+  zoom,
+  centre,
+  shape,
+  divider,
+  shows,
+  isSplit = false,
+  hidden = null,
+  onLook,
+  children,
+}: ViewProps) {
   const element = useRef<HTMLDivElement>(null);
   const size = useSize(element);
   const laid = size && layPicture(size, shape, zoom, centre);
@@ -90,9 +102,10 @@ function View({ pair, zoom, centre, shape, divider, shows, isSplit = false, onLo
           <div
             key={which}
             className="absolute inset-0"
-            style={
-              isSplit && index === shows.length - 1 ? { clipPath: `inset(0 ${100 - divider * 100}% 0 0)` } : undefined
-            }
+            style={{
+              ...(isSplit && index === shows.length - 1 ? { clipPath: `inset(0 ${100 - divider * 100}% 0 0)` } : {}),
+              ...(which === hidden ? { visibility: 'hidden' } : {}),
+            }}
           >
             <img
               src={pair[which]}

@@ -6,7 +6,7 @@ export function MiddleCut({ text, className = '' }: { readonly text: string; rea
   const characters = Array.from(text);
   const cut = Math.max(Math.ceil(characters.length / 2), characters.length - KEPT_AT_END);
   return (
-    <span className={`flex min-w-0 ${className}`} title={text}>
+    <span className={`relative flex min-w-0 ${className}`} title={text}>
       <span className="sr-only">{text}</span>
       <span aria-hidden="true" className="truncate whitespace-pre">
         <bdi>{characters.slice(0, cut).join('')}</bdi>
@@ -16,4 +16,12 @@ export function MiddleCut({ text, className = '' }: { readonly text: string; rea
       </span>
     </span>
   );
+}
+
+/** The same for text that may run over several lines. */
+export function cutMiddle(text: string, longest: number): string {
+  const characters = Array.from(text);
+  if (characters.length <= longest) return text;
+  const end = Math.min(KEPT_AT_END, Math.floor(longest / 2));
+  return `${characters.slice(0, longest - end - 1).join('')}…${characters.slice(-end).join('')}`;
 }

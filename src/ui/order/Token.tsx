@@ -27,6 +27,12 @@ export function Token({ label, text, problem, children }: Props) {
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          onEscapeKeyDown={(event) => {
+            // A field takes back what was typed first, and then closes by itself.
+            if (event.target instanceof HTMLInputElement) event.preventDefault();
+          }}
+          // Above the sentence: what comes of it is watched below.
+          side="top"
           sideOffset={6}
           align="start"
           collisionPadding={12}

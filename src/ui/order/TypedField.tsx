@@ -1,4 +1,4 @@
-import { useId, useState } from 'react';
+import { useEffect, useId, useState } from 'react';
 import { useGesture } from '../hooks/gesture.ts';
 import { parseRate } from '../kit/format.ts';
 
@@ -33,6 +33,8 @@ export function TypedField<Value>({
 }: Props<Value>) {
   const gesture = useGesture();
   const [before, setBefore] = useState(value);
+  // What is open over the page may go without the field hearing of it.
+  useEffect(() => () => gesture.end(), [gesture]);
   const [text, setText] = useState(() => write(value));
   const [fault, setFault] = useState<string | null>(null);
   const id = useId();

@@ -7,11 +7,15 @@ import { bytesPerHour } from '../../core/budget/projections.ts';
 import { nameFrameRate } from '../../core/timing/frameRate.ts';
 import { frameOfProgramme } from '../hooks/api.ts';
 import { Button } from '../kit/Button.tsx';
+import { cutMiddle } from '../kit/MiddleCut.tsx';
 import { formatBytes, formatLength, formatRate } from '../kit/format.ts';
 import { useForgetting } from './useForgetting.ts';
 import { nameSourceCodec } from '../programme/describeProgramme.ts';
 
 const COLUMNS = ['Length', 'Frame', 'Rate', 'Codec', 'Size', 'Bit rate', 'Per hour'] as const;
+
+/** Characters that fit into a row's three lines. */
+const LONGEST_NAME = 48;
 
 /** What a narrow window leaves out first; the programme's page has all of it. */
 const HIDDEN_WHEN_NARROW = ['', '', 'max-md:hidden', 'max-sm:hidden', '', 'max-lg:hidden', 'max-lg:hidden'] as const;
@@ -116,9 +120,10 @@ function ProgrammeRow({ programme, position, onForget }: RowProps) {
       <td className="max-w-64 px-2">
         <Link
           href={`/programmes/${programme.id}`}
-          className="line-clamp-2 font-semibold break-words underline-offset-4 hover:underline"
+          className="block leading-tight font-semibold break-words underline-offset-4 hover:underline"
+          title={programme.name}
         >
-          <bdi>{programme.name}</bdi>
+          <bdi>{cutMiddle(programme.name, LONGEST_NAME)}</bdi>
         </Link>
         <Standing programme={programme} />
       </td>

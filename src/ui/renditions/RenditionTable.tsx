@@ -26,7 +26,7 @@ export function RenditionTable({
 }) {
   const positions = positionsOf(programme, useClock(programme));
   return (
-    <div className="overflow-x-auto">
+    <div className="relative overflow-x-auto">
       <table className="w-full border-collapse" data-testid="renditions">
         <thead className="text-quiet text-sm">
           <tr>

@@ -46,7 +46,7 @@ export function ForgottenSection() {
 
 function keptOf({ renditions, portions, analysed }: ForgottenView): string {
   const parts = [
-    count(renditions, 'rendition’s record', 'renditions’ records'),
+    renditions > 0 ? count(renditions, 'rendition’s record', 'renditions’ records') : '',
     portions > 0 ? count(portions, 'portion', 'portions') : '',
     analysed ? 'its analysis' : '',
   ];

@@ -45,7 +45,9 @@ export function PortionLane({ view, timeline, portions, selected, frameAt, onSel
         if (!now || (now.moving === null && Math.abs(event.clientX - now.fromX) < DRAGGED_PIXELS)) return now;
         return { ...now, moving: frameAt(event.clientX) };
       }),
-    onPointerUp: () => {
+    onPointerUp: (event: PointerEvent) => {
+      // The lane under an edge would take it for its own, and the change would be made twice.
+      event.stopPropagation();
       if (drag && drag.moving !== null) onPortion(spanOf(drag.fixed, drag.moving), drag.id);
       setDrag(null);
     },
