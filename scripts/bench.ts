@@ -9,6 +9,7 @@
  *   npm run bench -- analysis      the analysis of each programme against only decoding it
  *   npm run bench -- takein        a folder of a thousand small files
  *   npm run bench -- strips        three hours of strips: reduced to a screen’s columns, and zoomed in a browser
+ *   npm run bench -- bursts        other answers while stills, stand-ins and orders come by the dozen (wants a build)
  *   npm run bench -- upload        memory of the server while four gigabytes arrive
  */
 import { mkdtemp, rm } from 'node:fs/promises';
@@ -21,6 +22,7 @@ import { startApplication, type Application } from '../src/server/application.ts
 import { resolveConfig } from '../src/server/config.ts';
 import { takeIn } from '../src/server/programmes/programmes.ts';
 import { benchAnalysis, benchStrips, benchTakeIn, benchUpload } from './bench/bringingIn.ts';
+import { benchBursts } from './bench/bursts.ts';
 import { benchFrames, benchOverhead, benchSizes, benchSoundings } from './bench/renditions.ts';
 import { benchStripFrames } from './bench/stripFrames.ts';
 import { seconds } from './bench/timing.ts';
@@ -44,6 +46,7 @@ const sections: Record<string, (application: Application, programmes: ProgrammeV
     await benchStrips();
     await benchStripFrames();
   },
+  bursts: benchBursts,
   upload: benchUpload,
   sizes: benchSizes,
 };

@@ -14,6 +14,7 @@ import { openServer } from '../store/openServer.ts';
 import type { Config } from './config.ts';
 import type { Context } from './context.ts';
 import { databaseFolder, makeCopy, makeNightlyCopies } from './database/copies.ts';
+import { templateFolder } from './database/template.ts';
 import { createEvents } from './events.ts';
 import { changeFolders } from './folders/changeFolders.ts';
 import { orderRendition, stopRendition } from './renditions/renditions.ts';
@@ -170,7 +171,8 @@ function analyseWhatComesIn(context: Context, analyses: AnalysisDesk): void {
 }
 
 async function openDatabase(config: Config): Promise<Database> {
-  return config.databaseUrl ? openServer(config.databaseUrl) : openEmbedded(databaseFolder(config.dataFolder));
+  if (config.databaseUrl) return openServer(config.databaseUrl);
+  return openEmbedded(databaseFolder(config.dataFolder), templateFolder(config.applicationFolder));
 }
 
 /** A folder that cannot be made is reported where it is used. */
