@@ -2,11 +2,12 @@ import { describe, expect, it } from 'vitest';
 import { createInspectionReader } from './inspection.ts';
 import { createPacketTally, type ListedPacket } from './packets.ts';
 import { findVideoStream, parseProbe } from './probe.ts';
-import type { ProbeReport, ProbeStream } from './report.ts';
+import { readReport, type ProbeReport, type ProbeStream } from './report.ts';
 import { createProgressReader, type EngineProgress } from './progress.ts';
 import { parseQualityLogs } from './qualityLogs.ts';
 import { parseMeanQuantiser } from './quantiser.ts';
 import { explainEncodeFailure, explainReadFailure } from './readFailure.ts';
+import { measureTiming } from './timing.ts';
 
 const PICTURE: ProbeStream = {
   index: 0,
@@ -250,9 +251,39 @@ describe('failures are explained', () => {
     ['av_interleaved_write_frame(): No space left on device', 'destination-full'],
     ['Read-only file system', 'destination-read-only'],
     ['[libx264 @ 0x1] requested bitrate is too low. estimated minimum is 151 kbps', 'rate-too-low'],
-    ['x: No such file or directory', 'file-unreadable'],
+    ['x: No such file or directory', 'destination-gone'],
     ['something else', 'engine-failed'],
   ])('%j', (log, code) => {
     expect(explainEncodeFailure(log).code).toBe(code);
+  });
+});
+
+describe('a picture whose frames take no time', () => {
+  it('is refused as damaged, not met as an accident', () => {
+    const tally = {
+      packets: 3,
+      bytes: 300,
+      keyframes: 1,
+      firstSeconds: 0,
+      endSeconds: 0,
+      times: [0, 0, 0],
+      keyframeTimes: [0],
+      bytesByStep: [300],
+    };
+    const measure = () => measureTiming({ index: 0, r_frame_rate: '25/1' }, tally);
+    expect(measure).toThrow(expect.objectContaining({ name: 'EngineError', code: 'file-absurd' }) as Error);
+  });
+});
+
+describe('texts of a report', () => {
+  it('are cut, and hold nothing that cannot be stored', () => {
+    const report = readReport(
+      JSON.stringify({ format: { tags: { title: `a\0b${'ä'.repeat(900)}`, [`k\ud800`]: 'half \udc00' } } }),
+    );
+    const tags = report.format?.tags ?? {};
+    expect(Object.keys(tags)).toEqual(['title', 'k\ufffd']);
+    expect(tags['title']).toHaveLength(501);
+    expect(tags['title']).toMatch(/^a\ufffdbä+…$/);
+    expect(tags['k\ufffd']).toBe('half \ufffd');
   });
 });

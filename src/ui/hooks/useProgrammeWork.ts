@@ -45,17 +45,26 @@ export function useProgrammeWork(
   const { recipe, portions } = value;
   const kept = useRef<Work>(value);
 
-  // Another page changed it, or what the order starts with is known better now.
+  // Another page changed it.
   const latest = useRef(saved);
   useEffect(() => {
-    if (isHeld) return;
-    const isOthers = !same(latest.current, saved);
+    if (isHeld || same(latest.current, saved)) return;
     latest.current = saved;
     const wanted = { recipe: saved.recipe ?? start, portions: saved.portions };
-    if (isOthers ? same(wanted, kept.current) : saved.recipe !== null || kept.current.recipe !== recipe) return;
-    kept.current = isOthers ? wanted : { ...kept.current, recipe: wanted.recipe };
+    if (same(wanted, kept.current)) return;
+    kept.current = wanted;
+    replace(wanted);
+  }, [saved, start, isHeld, replace]);
+
+  // What an order begins with is known better now; one that was changed stays as it is.
+  const begun = useRef(start);
+  useEffect(() => {
+    const isUntouched = saved.recipe === null && recipe === begun.current;
+    begun.current = start;
+    if (!isUntouched || recipe === start) return;
+    kept.current = { recipe: start, portions };
     replace(kept.current);
-  }, [saved, start, isHeld, recipe, replace]);
+  }, [saved.recipe, start, recipe, portions, replace]);
 
   useEffect(() => {
     const before = kept.current;

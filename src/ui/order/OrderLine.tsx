@@ -1,5 +1,5 @@
 import type { ProgrammeView } from '../../contract/views.ts';
-import { CODEC_NAMES } from '../../core/codec/tables.ts';
+import { CODEC_NAMES, USUAL_QUALITY, type VideoCodec } from '../../core/codec/tables.ts';
 import type { PlanProblem } from '../../core/rate/planProblem.ts';
 import { canCopy } from '../../core/rate/planCopy.ts';
 import {
@@ -9,6 +9,7 @@ import {
   isCopied,
   renditionSize,
   STARTING_RECIPE,
+  type RateChoice,
   type Recipe,
 } from '../../core/rate/recipe.ts';
 import { nameFrameRate } from '../../core/timing/frameRate.ts';
@@ -69,7 +70,7 @@ function CodecToken({ programme, recipe, change, problemOf }: OrderPartProps) {
     if (value === 'copy') return change(copyingRecipe(programme, recipe));
     if (value === 'none') return change({ ...recipe, video: null, audio: sound ?? STARTING_RECIPE.audio });
     const { rate, effort } = encodedVideo(recipe) ?? STARTING_RECIPE.video;
-    change({ ...recipe, video: { codec: value, rate, effort }, audio: sound });
+    change({ ...recipe, video: { codec: value, rate: asUsual(rate, value), effort }, audio: sound });
   };
   return (
     <Token label="Codec of the picture" text={nameOf(recipe)} problem={problemOf('video') ?? problemOf('video.codec')}>
@@ -105,6 +106,12 @@ function CodecToken({ programme, recipe, change, problemOf }: OrderPartProps) {
       )}
     </Token>
   );
+}
+
+/** The usual quality of one codec becomes the usual of the other; what was chosen stays as it was chosen. */
+function asUsual(rate: RateChoice, codec: VideoCodec): RateChoice {
+  const isUsual = rate.mode === 'quality' && Object.values(USUAL_QUALITY).includes(rate.value);
+  return isUsual ? { ...rate, value: USUAL_QUALITY[codec] } : rate;
 }
 
 function nameOf(recipe: Recipe): string {

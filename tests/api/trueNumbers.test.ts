@@ -1,0 +1,94 @@
+import { mkdirSync } from 'node:fs';
+import path from 'node:path';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import type { ErrorBody, PlanView, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
+import { draw, drawMaster, spoilMiddle } from '../support/footage.ts';
+import { makeFolders, startServer, type TestServer } from '../support/server.ts';
+
+const folders = makeFolders();
+const inMedia = (name: string) => path.join(folders.media, name);
+const SECOND = 25;
+let server: TestServer;
+let programme: ProgrammeView;
+
+/** Twenty seconds of a card, then ten of noise, then ten of a card again. */
+beforeAll(async () => {
+  mkdirSync(folders.media, { recursive: true });
+  const card = (seconds: number) => `smptehdbars=s=320x180:r=25:d=${seconds},format=yuv420p`;
+  const busy = 'testsrc2=s=320x180:r=25:d=10,noise=c0s=40:c0f=t,format=yuv420p';
+  draw(inMedia('mixed.mov'), [
+    ...['-f', 'lavfi', '-i', card(20), '-f', 'lavfi', '-i', busy, '-f', 'lavfi', '-i', card(10)],
+    ...['-filter_complex', '[0][1][2]concat=n=3:v=1:a=0[v]', '-map', '[v]'],
+    ...['-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '8'],
+  ]);
+  server = await startServer(folders);
+  programme = await server.takeIn(inMedia('mixed.mov'));
+});
+afterAll(() => server.end('SIGTERM'));
+
+const PORTIONS = {
+  'a card': { inFrame: SECOND, outFrame: 19 * SECOND },
+  'a busy stretch': { inFrame: 21 * SECOND, outFrame: 29 * SECOND },
+  'a long card at the end': { inFrame: 31 * SECOND, outFrame: 40 * SECOND - 1 },
+} as const;
+
+async function plan(rate: object, portion: object | null): Promise<PlanView> {
+  const recipe = { video: { codec: 'h264', rate, effort: 'fast' }, audio: null };
+  const request = { programmeId: programme.id, recipe, portion };
+  return (await server.call<PlanView>('POST', 'plan', request)).body;
+}
+
+async function sound(portion: object): Promise<void> {
+  const asked = { codec: 'h264', width: 320, height: 180, portion };
+  await vi.waitUntil(
+    async () => (await server.call('POST', `programmes/${programme.id}/sounding`, asked)).status === 200,
+    { timeout: 60_000, interval: 100 },
+  );
+}
+
+describe('the expected size of a portion', () => {
+  it.each(Object.entries(PORTIONS))('is measured in it: %s', async (_name, portion) => {
+    const quality = { mode: 'quality', value: 24 };
+    await sound(portion);
+    const { expectedRange, durationSeconds } = await plan(quality, portion);
+    const { body } = await server.call<RenditionView>('POST', 'renditions', {
+      programmeId: programme.id,
+      recipe: { video: { codec: 'h264', rate: quality, effort: 'fast' }, audio: null },
+      portion,
+    });
+    const made = await server.waitFor(body.id);
+    expect(made.state).toBe('done');
+    expect(made.bytes).toBeGreaterThanOrEqual(expectedRange!.low);
+    expect(made.bytes).toBeLessThanOrEqual(expectedRange!.high);
+    expect(made.plan.durationSeconds).toBe(durationSeconds);
+  });
+
+  it('says of a card’s cap that it does not bind, by the card and not by the whole', async () => {
+    const { budget, expectedBytes, expectedRange } = await plan({ mode: 'size', bytes: 5_000_000 }, PORTIONS['a card']);
+    expect(budget.binds).toBe('finest-quality');
+    expect(expectedBytes).toBeLessThan(1_500_000);
+    expect(expectedRange!.high).toBeLessThan(5_000_000);
+  });
+
+  it('is not promised to fill a size before anything was measured', async () => {
+    const unmeasured = { inFrame: 3, outFrame: 40 };
+    const { expectedRange } = await plan({ mode: 'size', bytes: 500_000 }, unmeasured);
+    expect(expectedRange!.high).toBe(500_000);
+    expect(expectedRange!.low).toBeLessThan(50_000);
+  });
+});
+
+describe('a frame that cannot be read', () => {
+  it('is answered with the reason, not as a fault of the server', async () => {
+    const file = drawMaster(inMedia('spoilt.mov'), { seconds: 6, extra: ['-g', '250'] });
+    spoilMiddle(file, 300_000);
+    const { id, frameCount } = await server.takeIn(file);
+    const statuses = new Set<number>();
+    for (let frame = 0; frame < frameCount; frame += 10) {
+      const answer = await fetch(`${server.address}/api/programmes/${id}/frames/${frame}`);
+      statuses.add(answer.status);
+      if (answer.status !== 200) expect(((await answer.json()) as ErrorBody).error.message).toMatch(/\.$/);
+    }
+    for (const status of statuses) expect([200, 422]).toContain(status);
+  });
+});
