@@ -277,9 +277,9 @@ describe('text that is none', () => {
       expect(answer.status).toBe(405);
       expect(answer.body).toContain('method-unknown');
     }
-    const answer = await fetch(`${server.address}/api/system`, { method: 'PATCH' });
+    const answer = await fetch(`${server.address}/api/system`, { method: 'DELETE' });
     expect(answer.status).toBe(405);
-    expect(((await answer.json()) as ErrorBody).error.message).toMatch(/does not take PATCH/);
+    expect(((await answer.json()) as ErrorBody).error.message).toMatch(/does not take DELETE/);
     expect((await fetch(server.address, { method: 'POST' })).status).toBe(405);
   });
 

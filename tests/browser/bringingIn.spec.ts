@@ -48,7 +48,7 @@ test('a whole folder is taken in, and the refused are listed with the reason', a
   await page.getByRole('button', { name: 'Take in this whole folder' }).click();
   const takeIn = page.getByTestId('takein');
   await expect(takeIn).toContainText('3 found = 2 taken in + 0 already in + 1 refused');
-  await takeIn.getByText('One file was refused').click();
+  await takeIn.getByText('1 file was refused').click();
   await expect(takeIn).toContainText('This is not a film or sound file');
   await expect(page.getByRole('row', { name: /Talk.mov/ })).toContainText('640 × 360');
   await expectAccessible(page);
@@ -140,7 +140,7 @@ test('a file that is small already is copied by key', async ({ page }) => {
   await expect(page.getByTestId('budget')).toContainText('The master’s own streams decide.');
   await page.keyboard.press('q');
   const row = page.getByRole('row', { name: /small 320x180 h264/ });
-  await expect(row).toContainText('1.000');
+  await expect(row).toContainText('identical');
   await page.getByRole('button', { name: /Codec of the picture/ }).click();
   await page.getByRole('radio', { name: /H.264/ }).click();
   await expect(page.getByTestId('order-line')).toContainText('in H.264');
@@ -150,7 +150,8 @@ test('a file that is small already is copied by key', async ({ page }) => {
 test('the playhead moves by keys and by typing, and shows the exact frame', async ({ page }) => {
   await open(page, 'Talk.mov');
   const timecode = page.getByLabel('Timecode', { exact: true });
-  await expect(timecode).toHaveValue('10:00:00:00');
+  // It opens where the black at its head ends.
+  await expect(timecode).toHaveValue('10:00:01:00');
   await page.keyboard.press('End');
   await expect(timecode).toHaveValue('10:00:08:04');
   await page.keyboard.press('ArrowLeft');
@@ -214,6 +215,7 @@ test('the strips can be looked at away from the playhead, until it moves', async
   await open(page, 'Talk.mov');
   const strips = page.getByTestId('strips-drawing');
   await expect(strips).toHaveAttribute('data-to', '8.200');
+  await page.keyboard.press('Home');
   const box = (await strips.boundingBox())!;
   await page.mouse.move(box.x + box.width * 0.8, box.y + 30);
   await page.keyboard.down('Control');
@@ -263,7 +265,9 @@ test('a varying rate is laid out by its own clock, and its frames are named by w
 
 /** Colours along the lower edge of the strips, by share of the width. */
 async function colourOfLowestLane(page: Page): Promise<(share: number) => number[]> {
-  const { width, height, data } = PNG.sync.read(await page.getByTestId('strips-drawing').screenshot());
+  const strips = page.getByTestId('strips-drawing');
+  await strips.evaluate((element) => element.scrollIntoView({ block: 'center' }));
+  const { width, height, data } = PNG.sync.read(await strips.screenshot());
   return (share) => {
     const at = ((height - 3) * width + Math.round(share * width)) * 4;
     return Array.from(data.subarray(at, at + 3));
@@ -303,7 +307,7 @@ test('portions are marked by keys and by dragging, and each becomes a rendition'
     .poll(async () => (await renditions()).map(({ state }) => state), { timeout: 60_000 })
     .toEqual(['done', 'done']);
   expect((await renditions()).map(({ plan }) => plan.picture?.frameCount)).toEqual([25, 32]);
-  await expect(page.getByTestId('rendition').first()).toContainText('Portion 10:00:01:05 to 10:00:02:04');
+  await expect(page.getByTestId('rendition').first()).toContainText('Portion 1: 10:00:01:05 to 10:00:02:04');
 });
 
 test('all facts are a fold away, and everything raw another', async ({ page, context }) => {

@@ -42,8 +42,6 @@ export function PreparationSection({ programme, recipe, change, problem }: Props
       />
       <div className="mt-2">
         <TypedField
-          // Typed or set by an advisory: the field shows what holds.
-          key={writeCrop(picture.crop)}
           label="Picture: cut off at top, bottom, left, right"
           value={picture.crop}
           write={writeCrop}

@@ -32,10 +32,10 @@ export function TypedField<Value>({
   onLeave,
 }: Props<Value>) {
   const gesture = useGesture();
-  const [before, setBefore] = useState(value);
   // What is open over the page may go without the field hearing of it.
   useEffect(() => () => gesture.end(), [gesture]);
-  const [text, setText] = useState(() => write(value));
+  /** null while nothing is typed: then what holds is shown, wherever it was changed. */
+  const [text, setText] = useState<string | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const id = useId();
   const take = (typed: string) => {
@@ -56,18 +56,16 @@ export function TypedField<Value>({
       <div className="flex items-center gap-2">
         <input
           id={id}
-          value={text}
+          value={text ?? write(value)}
           autoFocus={hasFocus}
           onFocus={(event) => {
             event.target.select();
-            setBefore(value);
             gesture.begin();
           }}
           onBlur={() => {
             gesture.end();
-            if (fault === null) return;
             // What cannot be read changed nothing.
-            setText(write(value));
+            setText(null);
             setFault(null);
           }}
           onKeyDown={(event) => {
@@ -75,11 +73,7 @@ export function TypedField<Value>({
             if (event.key === 'Enter' && fault !== null) return;
             event.preventDefault();
             event.stopPropagation();
-            if (event.key === 'Escape') {
-              setText(write(before));
-              setFault(null);
-              gesture.cancel();
-            }
+            if (event.key === 'Escape') gesture.cancel();
             event.currentTarget.blur();
             onLeave?.();
           }}
