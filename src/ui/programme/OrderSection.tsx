@@ -108,8 +108,8 @@ export function OrderSection({ programme, renditions, recipe, change, portions, 
 function expectedText(plan: OrderPlan): string {
   const { outcome } = plan;
   if (!outcome.ok) return 'cannot be made so';
-  const { expected } = outcome.plan.budget;
-  return expected ? `≈ ${formatBytes(expected.likely)}` : explainUnknown(plan);
+  const expected = sumExpected([plan]);
+  return expected === null ? explainUnknown(plan) : `≈ ${formatBytes(expected)}`;
 }
 
 function sumText(plans: readonly OrderPlan[]): string {

@@ -1,5 +1,6 @@
 import { encodedVideo, type Recipe } from '../../core/rate/recipe.ts';
 import type { OrderPlan } from '../hooks/useOrderPlans.ts';
+import { count } from '../kit/count.ts';
 
 /** The cap each rendition is held to; null where none is. */
 export function capOf(recipe: Recipe): number | null {
@@ -7,9 +8,13 @@ export function capOf(recipe: Recipe): number | null {
   return rate?.mode === 'size' ? rate.bytes : null;
 }
 
-/** Likely bytes of all of them; null while one is not known. */
-export function sumExpected(plans: readonly Pick<OrderPlan, 'outcome'>[]): number | null {
-  const sizes = plans.map(({ outcome }) => (outcome.ok ? outcome.plan.budget.expected?.likely : undefined));
+/** Likely bytes of all of them; null while one is not known, as whether a cap will be filled before it was measured. */
+export function sumExpected(plans: readonly Pick<OrderPlan, 'outcome' | 'measurement'>[]): number | null {
+  const sizes = plans.map(({ outcome, measurement }) => {
+    if (!outcome.ok) return undefined;
+    const { binds, expected } = outcome.plan.budget;
+    return binds === 'cap' && measurement.state === 'underway' ? undefined : expected?.likely;
+  });
   return sizes.every((size) => size !== undefined) ? sizes.reduce((sum, size) => sum + size, 0) : null;
 }
 
@@ -17,7 +22,9 @@ export function sumExpected(plans: readonly Pick<OrderPlan, 'outcome'>[]): numbe
 export function explainUnknown({ measurement }: Pick<OrderPlan, 'measurement'>): string {
   switch (measurement.state) {
     case 'underway':
-      return measurement.ahead === 0 ? 'being measured …' : `measured after ${measurement.ahead} others`;
+      return measurement.ahead === 0
+        ? 'being measured …'
+        : `measured after ${count(measurement.ahead, 'other', 'others')}`;
     case 'failed':
       return measurement.message;
     case 'none':

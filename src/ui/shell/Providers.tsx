@@ -17,7 +17,12 @@ export function Providers({ nonce, children }: { readonly nonce: string; readonl
     <ThemeProvider attribute="class" defaultTheme="system" enableSystem nonce={nonce} disableTransitionOnChange>
       <QueryClientProvider client={client}>
         <Tooltip.Provider delayDuration={400}>{children}</Tooltip.Provider>
-        <Toaster position="bottom-right" toastOptions={{ className: 'font-sans' }} />
+        <Toaster
+          position="bottom-right"
+          offset={{ bottom: '4.25rem' }}
+          mobileOffset={{ bottom: '4.25rem' }}
+          toastOptions={{ className: 'font-sans' }}
+        />
       </QueryClientProvider>
     </ThemeProvider>
   );
