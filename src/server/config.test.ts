@@ -2,7 +2,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { homedir, tmpdir } from 'node:os';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { resolveConfig } from './config.ts';
+import { changeConfigFile, resolveConfig } from './config.ts';
 
 function folderWith(config?: string): string {
   const folder = mkdtempSync(path.join(tmpdir(), 'linstock-config-'));
@@ -15,6 +15,23 @@ describe('the configuration', () => {
     const config = resolveConfig({ LINSTOCK_DATA: folderWith() }, '/app');
     expect(config).toMatchObject({ host: '127.0.0.1', port: 4664, ffmpeg: 'ffmpeg', databaseUrl: null });
     expect(config.outputFolder).toBe(path.join(homedir(), 'Linstock', 'renditions'));
+  });
+
+  it('takes further names the server answers to, and an empty variable for none', () => {
+    const data = folderWith(JSON.stringify({ hosts: ['editing.example'], media: ['/a'] }));
+    expect(resolveConfig({ LINSTOCK_DATA: data, LINSTOCK_MEDIA: '' }, '/app')).toMatchObject({
+      hosts: ['editing.example'],
+      mediaFolders: ['/a'],
+      fixed: { media: false, output: false },
+    });
+    const wins = resolveConfig({ LINSTOCK_DATA: data, LINSTOCK_HOSTS: 'one.example,two.example' }, '/app');
+    expect(wins.hosts).toEqual(['one.example', 'two.example']);
+  });
+
+  it('is changed in its file, key by key', async () => {
+    const data = folderWith(JSON.stringify({ media: ['/a'], port: 5000 }));
+    await changeConfigFile(data, { media: ['/a', '/b'] });
+    expect(resolveConfig({ LINSTOCK_DATA: data }, '/app')).toMatchObject({ mediaFolders: ['/a', '/b'], port: 5000 });
   });
 
   it('takes the file, and the environment over it', () => {

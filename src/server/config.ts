@@ -61,7 +61,9 @@ export class ConfigError extends Error {
 export function resolveConfig(environment: Environment, applicationFolder: string): Config {
   const dataFolder = path.resolve(environment['LINSTOCK_DATA'] || path.join(homedir(), '.linstock'));
   const file = readConfigFile(configFileIn(dataFolder));
-  const media = environment['LINSTOCK_MEDIA']?.split(path.delimiter).filter(Boolean) ?? file.media;
+  const media = environment['LINSTOCK_MEDIA']
+    ? environment['LINSTOCK_MEDIA'].split(path.delimiter).filter(Boolean)
+    : file.media;
   return {
     dataFolder,
     fixed: { media: Boolean(environment['LINSTOCK_MEDIA']), output: Boolean(environment['LINSTOCK_OUTPUT']) },

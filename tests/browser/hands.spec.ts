@@ -132,6 +132,12 @@ test('choices are walked with arrows, taken with Enter and left with Escape; so 
   await expect(page.getByRole('radio', { name: /A size to fill/ })).toBeFocused();
   await page.keyboard.press('Escape');
   await expect(line).toContainText('at constant quality');
+  // HEVC has a usual quality of its own.
+  await line.getByRole('button', { name: /Codec of the picture/ }).click();
+  await page.getByRole('radio', { name: /HEVC/ }).click();
+  await expect(line).toContainText('in HEVC, at 640 × 360 and the source’s 25 fps, at constant quality 24');
+  await page.keyboard.press('Control+z');
+  await expect(line).toContainText('at constant quality 23');
   await token.click();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
@@ -187,6 +193,22 @@ test('the standing order stays in sight, marks what changed, and queues once a p
   expect(list.length - before).toBe(2);
   expect(list.slice(-2).map(({ portionName }) => portionName)).toEqual(['First', 'Second']);
   for (const { id } of list.slice(-2)) await server.waitFor(id);
+});
+
+test('the same order waiting already is said before it is queued again', async ({ page }) => {
+  const slow = { video: { codec: 'hevc', effort: 'thorough', rate: { mode: 'quality', value: 12 } }, audio: null };
+  const { body } = await server.call<RenditionView>('POST', 'renditions', { programmeId: sky.id, recipe: slow });
+  await server.call('PUT', `programmes/${sky.id}/portions`, [{ inFrame: 0, outFrame: 9, name: 'Short' }]);
+  await open(page);
+  await page.keyboard.press('q');
+  await expect(page.getByText(/^Queued: Sky, Short/)).toBeVisible();
+  await page.keyboard.press('q');
+  await expect(page.getByText(/The same order is waiting already: Sky, Short/)).toBeVisible();
+  const waiting = (await server.call<RenditionView[]>('GET', 'renditions')).body.filter(
+    ({ state }) => state === 'queued',
+  );
+  expect(waiting).toHaveLength(1);
+  for (const { id } of [body, ...waiting]) await server.call('DELETE', `renditions/${id}`);
 });
 
 test('two pages agree on an order', async ({ page, context }) => {

@@ -70,21 +70,16 @@ export function gaugedRate(
   keyframeInterval: number,
   isWhole: boolean,
 ): BitsPerSecond {
-  const sum = (read: (stretch: GaugedStretch) => number) => stretches.reduce((total, one) => total + read(one), 0);
-  const frames = sum(({ frames }) => frames);
-  const bytesOfOneFrame = isWhole
-    ? sum(({ firstBytes, otherBytes }) => firstBytes + otherBytes) / frames
-    : weigh(
-        sum(({ firstBytes }) => firstBytes) / stretches.length,
-        sum(otherBytesOf) / Math.max(1, frames - stretches.length),
-      );
-  return bitsPerSecond(Math.max(1, bytesOfOneFrame * 8 * framesPerSecond));
-
-  function weigh(keyframe: number, other: number): number {
-    return keyframe / keyframeInterval + other * (1 - 1 / keyframeInterval);
+  const total = { frames: 0, first: 0, other: 0 };
+  for (const { frames, firstBytes, otherBytes } of stretches) {
+    total.frames += frames;
+    total.first += firstBytes;
+    total.other += otherBytes;
   }
-}
-
-function otherBytesOf({ otherBytes }: GaugedStretch): number {
-  return otherBytes;
+  const keyframe = total.first / stretches.length;
+  const other = total.other / Math.max(1, total.frames - stretches.length);
+  const bytesOfOneFrame = isWhole
+    ? (total.first + total.other) / total.frames
+    : keyframe / keyframeInterval + other * (1 - 1 / keyframeInterval);
+  return bitsPerSecond(Math.max(1, bytesOfOneFrame * 8 * framesPerSecond));
 }

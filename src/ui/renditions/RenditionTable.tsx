@@ -4,6 +4,7 @@ import { Fragment, useState } from 'react';
 import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import { positionsOf, type Positions } from '../../core/programme/positions.ts';
+import { shareOfMaster } from '../../core/programme/shareOf.ts';
 import { useClock } from '../hooks/useClock.ts';
 import { fileOfRendition } from '../hooks/api.ts';
 import { Button } from '../kit/Button.tsx';
@@ -121,7 +122,7 @@ function RenditionRow({ programme, positions, rendition }: RowProps) {
               bytes === null
                 ? '–'
                 : `${formatBytes(bytes)}${rendition.fill?.outcome === 'saturated' ? '\ncap did not bind' : ''}`,
-              bytes === null ? '–' : formatRatio(shareOfMaster(programme, rendition), bytes),
+              bytes === null ? '–' : formatRatio(shareOfMaster(programme, plan.durationSeconds), bytes),
               bytes === null ? '–' : formatRate((bytes * 8) / plan.durationSeconds),
               plan.picture ? `${plan.picture.size.width} × ${plan.picture.size.height}` : '–',
               took,
@@ -160,11 +161,6 @@ function RenditionRow({ programme, positions, rendition }: RowProps) {
 
 /** PSNR as it is written where nothing differs. */
 const IDENTICAL_DB = 100;
-
-/** A portion is compared with its share of the master. */
-function shareOfMaster(programme: ProgrammeView, { plan }: RenditionView): number {
-  return (programme.bytes * plan.durationSeconds) / programme.durationSeconds;
-}
 
 function portionText({ name }: Positions, { inFrame, outFrame }: Portion): string {
   return [inFrame, outFrame].map(name).join(' to ');

@@ -1,0 +1,30 @@
+import { describe, expect, it } from 'vitest';
+import type { ProgrammeView } from '../contract/views.ts';
+import { renditionRequestSchema } from '../contract/recipe.ts';
+import { parseWith } from '../contract/strictObject.ts';
+import { encodedVideo } from '../core/rate/recipe.ts';
+import { factsOf } from '../testing/facts.ts';
+import { firstOrders } from './firstOrders.ts';
+
+const named = (name: string): ProgrammeView => ({
+  ...factsOf(),
+  ...{ id: name, path: `/m/${name}`, name, state: 'ready', master: 'there', addedAt: '', openingFrame: 0 },
+});
+
+describe('what the demonstration orders', () => {
+  const orders = firstOrders([named('Talk.mov'), named('Ridge flight 5994.mov')]);
+
+  it('shows two caps, two frame sizes, both codecs and a portion, of one programme', () => {
+    const videos = orders.map(({ recipe }) => encodedVideo(recipe)!);
+    expect(new Set(orders.map(({ programmeId }) => programmeId))).toEqual(new Set(['Ridge flight 5994.mov']));
+    expect(new Set(videos.map(({ codec }) => codec))).toEqual(new Set(['h264', 'hevc']));
+    expect(videos.filter(({ rate }) => rate.mode === 'size')).toHaveLength(2);
+    expect(new Set(orders.map(({ recipe }) => recipe.picture.fit?.height))).toEqual(new Set([360, 720]));
+    expect(orders.filter(({ portion }) => portion !== null)).toHaveLength(1);
+  });
+
+  it('is what any script may order', () => {
+    for (const order of orders) expect(parseWith(renditionRequestSchema, order)).toMatchObject({ ok: true });
+    expect(firstOrders([named('Talk.mov')])).toEqual([]);
+  });
+});
