@@ -1,20 +1,15 @@
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { setPriority } from 'node:os';
-import { StringDecoder } from 'node:string_decoder';
 import { execa } from 'execa';
 import { EngineError } from '../engineError.ts';
+import { collect, collectTail, guardReaders, splitLines } from './readOutput.ts';
+import { watchLife } from './watchLife.ts';
 
 /** A child gets this long to end by itself before it is killed. */
 const KILL_DELAY_MS = 3000;
 
 /** Lowest but a few of the kernel's twenty steps. */
 const GENTLE_PRIORITY = 15;
-
-/** The log's end is what matters, and a damaged file can make it endless. */
-const LOG_LIMIT = 200_000;
-
-/** What is longer is no line of anybody's. */
-const LINE_LIMIT = 1_000_000;
 
 /**
  * Lets the kernel end a child when this process dies in whatever way, so that no encoder is ever left running.
@@ -149,76 +144,6 @@ function unreadable(error: unknown, stderr: string): EngineError {
   return new EngineError('engine-failed', 'What the engine wrote could not be read.', { stderr, cause: error });
 }
 
-/** A reader that throws ends the child instead of the server. */
-function guardReaders(onFailure: () => void) {
-  let failure: { readonly error: unknown } | null = null;
-  return {
-    failure: () => failure,
-    guard:
-      <Result>(read: (line: string) => Result, otherwise?: Result) =>
-      (line: string): Result => {
-        if (failure) return otherwise as Result;
-        try {
-          return read(line);
-        } catch (error) {
-          failure = { error };
-          onFailure();
-          return otherwise as Result;
-        }
-      },
-  };
-}
-
-/** Bytes moved between two looks that count as work: reports of progress are far less. */
-const WORKING_BYTES = 1_000_000;
-
-interface LifeWatch {
-  readonly hear: () => void;
-  readonly end: () => void;
-  readonly isBroken: () => boolean;
-}
-
-/** Without limits nothing is watched. */
-function watchLife(
-  pid: number | undefined,
-  { silenceLimitMs, timeLimitMs }: Pick<ProcessRequest, 'silenceLimitMs' | 'timeLimitMs'>,
-  onBroken: () => void,
-): LifeWatch {
-  let isBroken = false;
-  let moved = 0;
-  const give = () => {
-    isBroken = true;
-    onBroken();
-  };
-  const judge = () => {
-    const now = bytesMoved(pid);
-    const isWorking = now - moved >= WORKING_BYTES;
-    moved = now;
-    if (isWorking) silence?.refresh();
-    else give();
-  };
-  const silence = silenceLimitMs === undefined ? null : setTimeout(judge, silenceLimitMs);
-  const limit = timeLimitMs === undefined ? null : setTimeout(give, timeLimitMs);
-  return {
-    hear: () => void silence?.refresh(),
-    end: () => {
-      if (silence) clearTimeout(silence);
-      if (limit) clearTimeout(limit);
-    },
-    isBroken: () => isBroken,
-  };
-}
-
-/** Bytes a process has read and written so far, as the kernel counts them; 0 where it does not say. */
-function bytesMoved(pid: number | undefined): number {
-  try {
-    const text = readFileSync(`/proc/${pid}/io`, 'utf8');
-    return Array.from(text.matchAll(/^[rw]char: (\d+)$/gm)).reduce((sum, [, count]) => sum + Number(count), 0);
-  } catch {
-    return 0;
-  }
-}
-
 function yieldTo(pid: number): void {
   try {
     setPriority(pid, GENTLE_PRIORITY);
@@ -235,52 +160,4 @@ function isMissing(code: string | undefined, exitCode: number | undefined, stder
 
 function missingMessage(file: string): string {
   return `The engine “${file}” cannot be started; install Debian’s ffmpeg package, or name the program in LINSTOCK_FFMPEG and LINSTOCK_FFPROBE.`;
-}
-
-function collect(): { take: (chunk: Buffer) => void; finish: () => Buffer } {
-  const chunks: Buffer[] = [];
-  return { take: (chunk) => void chunks.push(chunk), finish: () => Buffer.concat(chunks) };
-}
-
-function collectTail(onLine?: (line: string) => boolean): { take: (chunk: Buffer) => void; finish: () => string } {
-  let text = '';
-  const keep = (more: string) => void (text = (text + more).slice(-LOG_LIMIT));
-  if (!onLine) {
-    const decoder = new StringDecoder('utf8');
-    return {
-      take: (chunk) => keep(decoder.write(chunk)),
-      finish: () => {
-        keep(decoder.end());
-        return text;
-      },
-    };
-  }
-  const lines = splitLines((line) => {
-    if (!onLine(line)) keep(`${line}\n`);
-  });
-  return {
-    take: lines.take,
-    finish: () => {
-      lines.finish();
-      return text;
-    },
-  };
-}
-
-function splitLines(onLine: (line: string) => void): { take: (chunk: Buffer) => void; finish: () => Buffer } {
-  // Characters of several bytes may be split between two chunks.
-  const decoder = new StringDecoder('utf8');
-  let rest = '';
-  return {
-    take: (chunk) => {
-      const lines = (rest + decoder.write(chunk)).split('\n');
-      rest = (lines.pop() ?? '').slice(0, LINE_LIMIT);
-      lines.forEach(onLine);
-    },
-    finish: () => {
-      rest += decoder.end();
-      if (rest) onLine(rest);
-      return Buffer.alloc(0);
-    },
-  };
 }

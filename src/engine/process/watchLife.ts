@@ -1,0 +1,65 @@
+import { readFileSync } from 'node:fs';
+
+/** Bytes moved between two looks that count as work: reports of progress are far less. */
+const WORKING_BYTES = 1_000_000;
+
+/** Whether a child still lives, as far as can be told from outside. */
+export interface LifeWatch {
+  readonly hear: () => void;
+  readonly end: () => void;
+  readonly isBroken: () => boolean;
+}
+
+/** How long a child may be. */
+export interface LifeLimits {
+  /** Without a sign of life: something heard of it, or many bytes read and written. */
+  readonly silenceLimitMs?: number;
+  /** In all. */
+  readonly timeLimitMs?: number;
+}
+
+/**
+ * Watches a child.
+ *
+ * @param limits - Without any nothing is watched.
+ * @param onBroken - Called once when one is broken.
+ */
+export function watchLife(
+  pid: number | undefined,
+  { silenceLimitMs, timeLimitMs }: LifeLimits,
+  onBroken: () => void,
+): LifeWatch {
+  let isBroken = false;
+  let moved = 0;
+  const give = () => {
+    isBroken = true;
+    onBroken();
+  };
+  const judge = () => {
+    const now = bytesMoved(pid);
+    const isWorking = now - moved >= WORKING_BYTES;
+    moved = now;
+    if (isWorking) silence?.refresh();
+    else give();
+  };
+  const silence = silenceLimitMs === undefined ? null : setTimeout(judge, silenceLimitMs);
+  const limit = timeLimitMs === undefined ? null : setTimeout(give, timeLimitMs);
+  return {
+    hear: () => void silence?.refresh(),
+    end: () => {
+      if (silence) clearTimeout(silence);
+      if (limit) clearTimeout(limit);
+    },
+    isBroken: () => isBroken,
+  };
+}
+
+/** Bytes a process has read and written so far, as the kernel counts them; 0 where it does not say. */
+function bytesMoved(pid: number | undefined): number {
+  try {
+    const text = readFileSync(`/proc/${pid}/io`, 'utf8');
+    return Array.from(text.matchAll(/^[rw]char: (\d+)$/gm)).reduce((sum, [, count]) => sum + Number(count), 0);
+  } catch {
+    return 0;
+  }
+}
