@@ -126,7 +126,9 @@ test('choices are walked with arrows, taken with Enter and left with Escape; so 
   await open(page);
   const line = page.getByTestId('order-line');
   const token = line.getByRole('button', { name: /What is held to/ });
+  const isOpen = () => expect(page.getByRole('radio', { name: /^Constant quality/ })).toBeFocused();
   await token.click();
+  await isOpen();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('ArrowDown');
   await expect(page.getByRole('radio', { name: /A size to fill/ })).toBeFocused();
@@ -134,11 +136,12 @@ test('choices are walked with arrows, taken with Enter and left with Escape; so 
   await expect(line).toContainText('at constant quality');
   // HEVC has a usual quality of its own.
   await line.getByRole('button', { name: /Codec of the picture/ }).click();
-  await page.getByRole('radio', { name: /HEVC/ }).click();
+  await page.getByRole('radio', { name: /^HEVC/ }).click();
   await expect(line).toContainText('in HEVC, at 640 × 360 and the source’s 25 fps, at constant quality 24');
   await page.keyboard.press('Control+z');
   await expect(line).toContainText('at constant quality 23');
   await token.click();
+  await isOpen();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
   await expect(line).toContainText('averaging 3,000 kb/s');
