@@ -1,19 +1,26 @@
+import { existsSync } from 'node:fs';
+import { writeFile } from 'node:fs/promises';
+import path from 'node:path';
 import type { Application } from '../server/application.ts';
-import { listForgotten, listProgrammes, takeIn } from '../server/programmes/programmes.ts';
+import { listProgrammes, takeIn } from '../server/programmes/programmes.ts';
 import { drawFootage } from './drawFootage.ts';
 import { firstOrders } from './firstOrders.ts';
 
-/** Draws the footage once, takes it in and orders the first renditions of it; a second start finds everything there. */
+/** Says in the data folder that everything was made; what its visitor does from then on stays. */
+const MADE = 'demonstration-made';
+
+/** Draws the footage once, takes it in and orders the first renditions of it; a start that was cut off is gone on with. */
 export async function seedDemonstration(application: Application): Promise<void> {
   const { context } = application;
-  const { ffmpeg, applicationFolder, mediaFolders } = context.config;
+  const { ffmpeg, applicationFolder, dataFolder, mediaFolders } = context.config;
   const folder = mediaFolders[0];
-  if (!folder || context.engineReport.version === null) return;
+  const made = path.join(dataFolder, MADE);
+  if (!folder || context.engineReport.version === null || existsSync(made)) return;
   const files = await drawFootage(ffmpeg, applicationFolder, folder);
   const known = new Set((await listProgrammes(context)).map((programme) => programme.path));
-  // What its visitor has forgotten since stays forgotten.
-  const isFirstStart = known.size === 0 && (await listForgotten(context)).length === 0;
-  if (!isFirstStart) return;
-  for (const file of files) await takeIn(context, file);
+  for (const file of files) {
+    if (!known.has(file)) await takeIn(context, file);
+  }
   for (const order of firstOrders(await listProgrammes(context))) await application.order(order);
+  await writeFile(made, '');
 }
