@@ -102,13 +102,20 @@ describe('forgetting', () => {
 });
 
 describe('work that is cut off', () => {
-  it('goes on with its finished first pass', async () => {
+  /** A server with a rendition under way that takes long enough to be cut off in either pass. */
+  const begin = async () => {
     const folders = makeFolders();
     mkdirSync(folders.media, { recursive: true });
     drawMaster(path.join(folders.media, 'master.mov'), { seconds: 8, size: '640x360', grain: 15 });
-    let server = await startServer(folders);
+    const server = await startServer(folders);
     const { id: programmeId } = await server.takeIn(path.join(folders.media, 'master.mov'));
     const { id } = await order(server, programmeId, TWO_PASSES);
+    return { folders, server, id };
+  };
+
+  it('goes on with its finished first pass', async () => {
+    const { folders, server: first, id } = await begin();
+    let server = first;
     await server.waitFor(id, (one) => one.stage === 'encode');
     await server.end('SIGKILL');
     const work = path.join(folders.data, 'work', id);
@@ -125,12 +132,7 @@ describe('work that is cut off', () => {
   });
 
   it('from outside is tried once more, and is not called a damaged master', async () => {
-    const folders = makeFolders();
-    mkdirSync(folders.media, { recursive: true });
-    drawMaster(path.join(folders.media, 'master.mov'), { seconds: 8, size: '640x360', grain: 15 });
-    const server = await startServer(folders);
-    const { id: programmeId } = await server.takeIn(path.join(folders.media, 'master.mov'));
-    const { id } = await order(server, programmeId, TWO_PASSES);
+    const { folders, server, id } = await begin();
     const killed: number[] = [];
     while (killed.length < 2) {
       await server.waitFor(id, (one) => one.stage === 'encode');
@@ -146,12 +148,7 @@ describe('work that is cut off', () => {
   });
 
   it('by taking the output folder away is told as that', async () => {
-    const folders = makeFolders();
-    mkdirSync(folders.media, { recursive: true });
-    drawMaster(path.join(folders.media, 'master.mov'), { seconds: 8, size: '640x360', grain: 15 });
-    const server = await startServer(folders);
-    const { id: programmeId } = await server.takeIn(path.join(folders.media, 'master.mov'));
-    const { id } = await order(server, programmeId, TWO_PASSES);
+    const { folders, server, id } = await begin();
     await server.waitFor(id, (one) => one.stage === 'analysis');
     rmSync(folders.output, { recursive: true });
     const ended = await server.waitFor(id);

@@ -1,5 +1,5 @@
 import { isWhole, type Portion, type ProgrammeFacts } from '../programme/facts.ts';
-import { copyingRecipe, encodedSound, isCopied, STARTING_RECIPE, type Recipe } from '../rate/recipe.ts';
+import { copyingRecipe, encodedSound, fieldsOf, isCopied, STARTING_RECIPE, type Recipe } from '../rate/recipe.ts';
 import type { Fix } from './advisory.ts';
 
 /** What a fix is applied to: how it will be encoded, and which portion is meant; null is the whole. */
@@ -34,8 +34,7 @@ export function withdrawFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }
     case 'crop':
       return { recipe: { ...recipe, picture: { ...recipe.picture, crop: null } }, portion };
     case 'deinterlace': {
-      const asTagged = facts.video?.interlaced ? (facts.video.fieldOrder ?? 'top-first') : null;
-      const deinterlace = fix.fields === null ? asTagged : null;
+      const deinterlace = fix.fields === null ? fieldsOf(facts, null) : null;
       return { recipe: { ...recipe, picture: { ...recipe.picture, deinterlace } }, portion };
     }
     case 'copy':

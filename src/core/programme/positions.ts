@@ -1,7 +1,7 @@
 import type { FrameClock } from '../timing/frameClock.ts';
 import type { Rational } from '../timing/rational.ts';
 import { formatClockTime, readClockTime } from '../timing/clockTime.ts';
-import { frameToTimecode, parseShorthand, readTimecodeStart } from '../timing/timecode.ts';
+import { frameToTimecode, parseShorthand, readTimecodeStart, splitMove } from '../timing/timecode.ts';
 import type { ProgrammeFacts } from './facts.ts';
 
 /** How the frames of a programme are named and found by name. */
@@ -43,9 +43,7 @@ function timePositions(clock: FrameClock): Positions {
   return {
     name: (frame) => formatClockTime(clock.secondsOf(frame)),
     read: (text, from) => {
-      const moved = /^([+\-\u2212])\s*(.+)$/.exec(text.trim());
-      const sign = moved ? (moved[1] === '+' ? 1 : -1) : 0;
-      const typed = moved?.[2] ?? text.trim();
+      const { sign, rest: typed } = splitMove(text.trim());
       if (/^\d{1,9}$/.test(typed)) return sign === 0 ? Number(typed) : from + sign * Number(typed);
       const seconds = readClockTime(typed);
       if (seconds === null) return null;

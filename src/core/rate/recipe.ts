@@ -89,8 +89,14 @@ export function startingRecipe(facts: ProgrammeFacts, scan: Findings['scan']): R
   };
 }
 
-/** A picture that is known to be progressive is not deinterlaced, whatever its tag says. */
-function fieldsOf({ video }: ProgrammeFacts, scan: Findings['scan']): Preparation['deinterlace'] {
+/**
+ * How a picture's fields are to be taken apart: one that is known to be progressive is not deinterlaced, whatever its
+ * tag says.
+ *
+ * @param scan - As the analysis found it; null goes by the tag alone.
+ * @returns null for a picture that is left as it is.
+ */
+export function fieldsOf({ video }: ProgrammeFacts, scan: Findings['scan']): Preparation['deinterlace'] {
   if (!video) return null;
   if (scan === 'progressive' || (scan === null && !video.interlaced)) return null;
   return scan === null || scan === 'mixed' ? (video.fieldOrder ?? 'top-first') : scan;

@@ -79,13 +79,25 @@ export function parseShorthand(
   digits: 'frame' | 'timecode',
 ): number | null {
   const trimmed = text.trim();
-  const moved = /^([+\-\u2212])\s*(.+)$/.exec(trimmed);
-  if (moved?.[2] !== undefined) {
-    const distance = parsePosition(moved[2], rate);
-    return distance === null ? null : from + (moved[1] === '+' ? distance : -distance);
+  const { sign, rest } = splitMove(trimmed);
+  if (sign !== 0) {
+    const distance = parsePosition(rest, rate);
+    return distance === null ? null : from + sign * distance;
   }
   if (digits === 'timecode' && /^\d{1,8}$/.test(trimmed)) return readParts(splitPairs(trimmed), rate, start);
   return parsePosition(trimmed, rate, start);
+}
+
+/**
+ * Splits how far on or back from what follows: `+50` is 1 and `50`, `-12:10` is -1 and `12:10`; a hyphen and a minus
+ * sign are the same.
+ *
+ * @returns sign 0 for a text that names a place of its own.
+ */
+export function splitMove(text: string): { readonly sign: -1 | 0 | 1; readonly rest: string } {
+  const moved = /^([+\-\u2212])\s*(.+)$/.exec(text);
+  if (moved?.[2] === undefined) return { sign: 0, rest: text };
+  return { sign: moved[1] === '+' ? 1 : -1, rest: moved[2] };
 }
 
 /** `1210` → `12:10`. */

@@ -62,6 +62,15 @@ export async function openFile(file: string, isWhole: boolean): Promise<OpenedFi
   }
 }
 
+/** Works with an opened file, by a path that stays that file's, and closes it in the end. */
+export async function withOpened<Result>(file: OpenedFile, work: (path: string) => Promise<Result>): Promise<Result> {
+  try {
+    return await work(file.path);
+  } finally {
+    await file.close();
+  }
+}
+
 function reasonOf(error: unknown): NotOpened['reason'] {
   switch ((error as NodeJS.ErrnoException).code) {
     case 'ELOOP':

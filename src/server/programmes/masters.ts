@@ -6,7 +6,7 @@ import * as statements from '../../store/statements/programmes.ts';
 import type { Context } from '../context.ts';
 import { isRefusal, Refusal } from '../refusal.ts';
 import type { FileAnswer } from '../files/fileAnswer.ts';
-import { NotOpened, openFile, type OpenedFile } from '../files/openedFile.ts';
+import { NotOpened, openFile, withOpened, type OpenedFile } from '../files/openedFile.ts';
 import { fingerprintFile } from './fingerprint.ts';
 import { packFrameTimes } from './frameTimes.ts';
 import { lookAt, type Look } from './lookAt.ts';
@@ -80,12 +80,7 @@ export async function withMaster<Result>(
   master: MasterIdentity,
   work: (path: string) => Promise<Result>,
 ): Promise<Result> {
-  const file = await openMaster(master);
-  try {
-    return await work(file.path);
-  } finally {
-    await file.close();
-  }
+  return await withOpened(await openMaster(master), work);
 }
 
 /** Makes sure that a master is still the file that was looked at. Throws as `openMaster`. */

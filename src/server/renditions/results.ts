@@ -1,6 +1,6 @@
 import type { Context } from '../context.ts';
 import type { FileAnswer } from '../files/fileAnswer.ts';
-import { NotOpened, openFile, type OpenedFile } from '../files/openedFile.ts';
+import { NotOpened, openFile, withOpened, type OpenedFile } from '../files/openedFile.ts';
 import { Refusal } from '../refusal.ts';
 import type { RenditionRow } from './renditionRow.ts';
 import { findRendition } from './renditions.ts';
@@ -31,12 +31,7 @@ export async function withResult<Result>(
   rendition: RenditionRow,
   work: (path: string) => Promise<Result>,
 ): Promise<Result> {
-  const file = await openResult(rendition);
-  try {
-    return await work(file.path);
-  } finally {
-    await file.close();
-  }
+  return await withOpened(await openResult(rendition), work);
 }
 
 /** The file of a rendition, to be answered with. */

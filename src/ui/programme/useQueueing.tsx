@@ -1,6 +1,7 @@
 import { useRef } from 'react';
 import { toast } from 'sonner';
 import type { PortionView, ProgrammeView, RenditionView } from '../../contract/views.ts';
+import { numberName } from '../../core/naming/outputName.ts';
 import type { Recipe } from '../../core/rate/recipe.ts';
 import { ApiError } from '../hooks/api.ts';
 import { useOrder } from '../hooks/queries.ts';
@@ -30,7 +31,7 @@ export function useQueueing({ programme, renditions, recipe, wanted, name, keepF
     const names: string[] = [];
     try {
       for (const [index, portion] of wanted.entries()) {
-        const ownName = name !== null && wanted.length > 1 ? numbered(name, index + 1) : name;
+        const ownName = name !== null && wanted.length > 1 ? numberName(name, index + 1) : name;
         const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame, name: portion.name };
         const request = { programmeId: programme.id, recipe, portion: span, name: ownName, keepFailed };
         names.push((await order.mutateAsync(request)).name);
@@ -71,10 +72,4 @@ function isSame(rendition: RenditionView, recipe: Recipe, span: PortionView | nu
 function sortKeys(_key: string, value: unknown): unknown {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) return value;
   return Object.fromEntries(Object.entries(value).sort(([a], [b]) => a.localeCompare(b)));
-}
-
-/** `film.mp4` for the second portion is `film 2.mp4`. */
-function numbered(name: string, number: number): string {
-  const dot = name.lastIndexOf('.');
-  return dot > 0 ? `${name.slice(0, dot)} ${number}${name.slice(dot)}` : `${name} ${number}`;
 }
