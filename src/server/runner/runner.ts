@@ -127,9 +127,11 @@ async function carryOut(
       await context.database.query(statements.TRY_AGAIN, [row.id, row.attempt]);
       logger.warn({ problem: outcome.problem?.code }, 'is tried once more');
     } else {
+      // Whoever reads that it failed finds nothing of it left.
+      if (!outcome.hasFile) await clearUp(context, row);
       await record(context, row, outcome);
       logger.info({ state: outcome.state, bytes: outcome.bytes, problem: outcome.problem?.code }, 'ended');
-      await clearUp(context, row);
+      if (outcome.hasFile) await clearUp(context, row);
     }
   } catch (error) {
     await reports.close();
