@@ -3,10 +3,11 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { RenditionRequest } from '../../src/contract/recipe.ts';
 import type { ProgrammeView, RenditionView } from '../../src/contract/views.ts';
-import type { VideoCodec } from '../../src/core/codec/tables.ts';
 import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
 import { fitFrameSize } from '../../src/core/geometry/frameSize.ts';
-import { STARTING_RECIPE, type RateChoice, type Recipe } from '../../src/core/rate/recipe.ts';
+import type { VideoCodec } from '../../src/core/video/codecs.ts';
+import { pictureOf } from '../../src/core/plan/encodePlan.ts';
+import { STARTING_RECIPE, type RateChoice, type Recipe } from '../../src/core/recipe/recipe.ts';
 import type { Application } from '../../src/server/application.ts';
 import { readClock } from '../../src/server/programmes/frameTimes.ts';
 import { getRendition } from '../../src/server/renditions/renditions.ts';
@@ -55,7 +56,7 @@ export async function benchSizes(app: Application, programmes: ProgrammeView[]):
 /** Frames of groups of pictures encoded again by themselves, as a share of one second pass. */
 function shareAgain({ fill, plan }: RenditionView): string {
   const frames = (fill?.retouches ?? []).reduce((sum, one) => sum + one.outFrame - one.inFrame + 1, 0);
-  return `${((100 * frames) / (plan.picture?.frameCount ?? 1)).toFixed(0)} %`;
+  return `${((100 * frames) / (pictureOf(plan)?.out.frameCount ?? 1)).toFixed(0)} %`;
 }
 
 export async function benchOverhead(app: Application, programmes: ProgrammeView[]): Promise<void> {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { STARTING_RECIPE } from '../core/rate/recipe.ts';
+import { STARTING_RECIPE } from '../core/recipe/recipe.ts';
 import { recipeSchema, renditionRequestSchema } from './recipe.ts';
 import { parseWith } from './strictObject.ts';
 

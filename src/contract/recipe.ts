@@ -1,17 +1,11 @@
 import { boolean, lazy, mixed, number, object, string, type Schema } from 'yup';
-import {
-  AUDIO_CODECS,
-  CHANNEL_CHOICES,
-  CONTAINERS,
-  EFFORTS,
-  PICTURE_KBPS_RANGE,
-  QUALITY_RANGE,
-  SAMPLE_RATES,
-  VIDEO_CODECS,
-  type VideoCodec,
-} from '../core/codec/tables.ts';
+import { CONTAINERS } from '../core/container/names.ts';
 import { FIELD_ORDERS } from '../core/geometry/preparation.ts';
-import { RATE_MODES, type Recipe } from '../core/rate/recipe.ts';
+import { RATE_MODES, type Recipe } from '../core/recipe/recipe.ts';
+import { SOUND, SOUND_CODECS } from '../core/sound/codecs.ts';
+import { CHANNEL_CHOICES, SAMPLE_RATES } from '../core/sound/definition.ts';
+import { isVideoCodec, PICTURE_KBPS_RANGE, VIDEO, VIDEO_CODECS } from '../core/video/codecs.ts';
+import { EFFORTS } from '../core/video/definition.ts';
 import { fault, strictObject } from './strictObject.ts';
 
 /** Largest side any of the encoders takes. */
@@ -58,9 +52,16 @@ const kbps = number()
 
 const mode = mixed<(typeof RATE_MODES)[number]>().oneOf(RATE_MODES).required();
 
-function rateSchema(codec: VideoCodec | undefined, rate: unknown): Schema {
+/** The limits of one codec, or, where it is none, of all of them. */
+function qualityRange(codec: unknown): readonly [best: number, worst: number] {
+  const codecs = typeof codec === 'string' && isVideoCodec(codec) ? [codec] : VIDEO_CODECS;
+  const scales = codecs.map((one) => VIDEO[one].quality);
+  return [Math.min(...scales.map(({ best }) => best)), Math.max(...scales.map(({ worst }) => worst))];
+}
+
+function rateSchema(codec: unknown, rate: unknown): Schema {
   const chosen = typeof rate === 'object' && rate !== null ? (rate as { mode?: unknown }).mode : undefined;
-  const [best, worst] = QUALITY_RANGE[codec ?? 'h264'] ?? QUALITY_RANGE.h264;
+  const [best, worst] = qualityRange(codec);
   switch (chosen) {
     case 'quality':
       return strictObject({
@@ -99,13 +100,13 @@ function rateSchema(codec: VideoCodec | undefined, rate: unknown): Schema {
 /** A stream kept as it is needs no settings. */
 const copySchema = strictObject({ codec: string().oneOf(['copy']).required() });
 
-const videoSchema = lazy((value: { codec?: VideoCodec | 'copy'; rate?: unknown } | null) => {
+const videoSchema = lazy((value: { codec?: unknown; rate?: unknown } | null) => {
   if (value?.codec === 'copy') return copySchema;
   return strictObject({
     codec: string()
       .required(fault(`one of ${VIDEO_CODECS.join(', ')}, copy`))
       .oneOf(VIDEO_CODECS, fault(`one of ${VIDEO_CODECS.join(', ')}, copy`)),
-    rate: rateSchema(value?.codec as VideoCodec | undefined, value?.rate),
+    rate: rateSchema(value?.codec, value?.rate),
     effort: string()
       .oneOf(EFFORTS, fault(`one of ${EFFORTS.join(', ')}`))
       .default('balanced'),
@@ -114,14 +115,18 @@ const videoSchema = lazy((value: { codec?: VideoCodec | 'copy'; rate?: unknown }
     .defined(fault('settings for the picture, or null for a sound-only file'));
 });
 
+const soundLimits = SOUND_CODECS.flatMap((codec) => CHANNEL_CHOICES.flatMap((one) => SOUND[codec].kbps[one]));
+const LEAST_SOUND_KBPS = Math.min(...soundLimits);
+const MOST_SOUND_KBPS = Math.max(...soundLimits);
+
 const encodedAudioSchema = strictObject({
   codec: string()
-    .required(fault(`one of ${AUDIO_CODECS.join(', ')}, copy`))
-    .oneOf(AUDIO_CODECS, fault(`one of ${AUDIO_CODECS.join(', ')}, copy`)),
+    .required(fault(`one of ${SOUND_CODECS.join(', ')}, copy`))
+    .oneOf(SOUND_CODECS, fault(`one of ${SOUND_CODECS.join(', ')}, copy`)),
   kbps: number()
     .integer(fault('a whole number of kb/s'))
-    .min(8, fault('at least 8 kb/s'))
-    .max(512, fault('at most 512 kb/s'))
+    .min(LEAST_SOUND_KBPS, fault(`at least ${LEAST_SOUND_KBPS} kb/s`))
+    .max(MOST_SOUND_KBPS, fault(`at most ${MOST_SOUND_KBPS} kb/s`))
     .default(128),
   channels: string()
     .oneOf(CHANNEL_CHOICES, fault(`one of ${CHANNEL_CHOICES.join(', ')}`))
@@ -143,7 +148,7 @@ export const recipeSchema = strictObject({
   name: string().max(200, fault('at most 200 characters')).default('Untitled'),
   container: string()
     .oneOf(CONTAINERS, fault(`one of ${CONTAINERS.join(', ')}`))
-    .default('mp4'),
+    .default(CONTAINERS[0]),
   video: videoSchema,
   picture: strictObject({
     deinterlace: deinterlaceSchema.default(null),

@@ -1,7 +1,7 @@
 import { number, string } from 'yup';
-import { VIDEO_CODECS, type VideoCodec } from '../core/codec/tables.ts';
 import type { Preparation } from '../core/geometry/preparation.ts';
 import type { Portion } from '../core/programme/facts.ts';
+import { VIDEO_CODECS, type VideoCodec } from '../core/video/codecs.ts';
 import { cropSchema, deinterlaceSchema } from './recipe.ts';
 import { fault, strictObject } from './strictObject.ts';
 

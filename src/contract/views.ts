@@ -1,10 +1,11 @@
 import type { ProgrammeAdvisory } from '../core/advice/advisory.ts';
 import type { Findings } from '../core/analysis/conclude.ts';
-import type { Advisory, EncodePlan, PassName } from '../core/rate/encodePlan.ts';
+import type { Advisory, EncodePlan, PassName } from '../core/plan/encodePlan.ts';
 import type { Portion, ProgrammeFacts } from '../core/programme/facts.ts';
-import type { Recipe } from '../core/rate/recipe.ts';
+import type { Recipe } from '../core/recipe/recipe.ts';
 import type { PsnrSummary, SsimSummary } from '../core/quality/frameQuality.ts';
-import type { VideoCodec } from '../core/codec/tables.ts';
+import type { SoundCodec } from '../core/sound/codecs.ts';
+import type { VideoCodec } from '../core/video/codecs.ts';
 
 /** What went wrong, for people; callers branch on the code. */
 export interface Problem {
@@ -70,7 +71,9 @@ export interface QualityView {
 export interface FillView {
   readonly cap: number;
   readonly secondPasses: readonly {
-    readonly kbps: number;
+    /** What it was asked for: a rate, or a constant quality. */
+    readonly kbps: number | null;
+    readonly quality: number | null;
     readonly bytes: number;
     readonly meanQuantiser: number | null;
   }[];
@@ -165,6 +168,7 @@ export interface SystemView {
   readonly engine: {
     readonly version: string | null;
     readonly encoders: readonly VideoCodec[];
+    readonly soundEncoders: readonly SoundCodec[];
     readonly problem: string | null;
   };
   readonly mediaFolders: readonly string[];

@@ -7,6 +7,16 @@ export function isStorable(text: string): boolean {
   return !UNSTORABLE.test(text);
 }
 
+/**
+ * Words in a row as a sentence has them: `A`, `A and B`, `A, B and C`.
+ *
+ * @returns Empty for none.
+ */
+export function joinWords(words: readonly string[], before: 'and' | 'or' = 'and'): string {
+  const last = words.at(-1) ?? '';
+  return words.length < 2 ? last : `${words.slice(0, -1).join(', ')} ${before} ${last}`;
+}
+
 /** A text with U+FFFD in the place of what could not be stored. */
 export function makeStorable(text: string): string {
   return text.replace(ALL_UNSTORABLE, '\ufffd');

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { ProgrammeView } from '../contract/views.ts';
 import { renditionRequestSchema } from '../contract/recipe.ts';
 import { parseWith } from '../contract/strictObject.ts';
-import { encodedVideo } from '../core/rate/recipe.ts';
+import { encodedVideo } from '../core/recipe/recipe.ts';
 import { factsOf } from '../testing/facts.ts';
 import { firstOrders } from './firstOrders.ts';
 

@@ -1,7 +1,7 @@
 import type { RenditionRequest } from '../contract/recipe.ts';
 import type { ProgrammeView } from '../contract/views.ts';
-import { STARTING_RECIPE, type RateChoice, type Recipe } from '../core/rate/recipe.ts';
-import type { VideoCodec } from '../core/codec/tables.ts';
+import { STARTING_RECIPE, type RateChoice, type Recipe } from '../core/recipe/recipe.ts';
+import type { VideoCodec } from '../core/video/codecs.ts';
 
 /** What the demonstration orders at its first start: of one programme two caps, two frame sizes, both codecs, and a portion. */
 const ORDERS: readonly (readonly [codec: VideoCodec, height: number, rate: RateChoice])[] = [

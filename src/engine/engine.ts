@@ -1,10 +1,13 @@
 import type { MeasuredStretch } from '../core/analysis/measured.ts';
-import type { VideoCodec } from '../core/codec/tables.ts';
 import type { FrameQuality } from '../core/quality/frameQuality.ts';
-import type { PicturePlan, SoundPlan, VideoEncodePlan } from '../core/rate/encodePlan.ts';
+import type { Container } from '../core/container/names.ts';
+import type { EncodedPicture, EncodedSoundStream, PictureFacts, PicturePath } from '../core/plan/encodePlan.ts';
 import type { ProgrammeFacts } from '../core/programme/facts.ts';
-import type { GaugedStretch } from '../core/rate/sounding.ts';
-import type { PictureFiles, PictureRun } from './arguments/encode.ts';
+import type { GaugedStretch } from '../core/sounding/sounding.ts';
+import type { VideoCodec } from '../core/video/codecs.ts';
+import type { SoundCodec } from '../core/sound/codecs.ts';
+import type { PictureFiles } from './arguments/encode.ts';
+import type { PictureRun } from './encoders/encoder.ts';
 import type { CopyRequest } from './arguments/copy.ts';
 import type { JoinSource } from './arguments/join.ts';
 import type { StandInRequest } from './arguments/standIn.ts';
@@ -17,7 +20,8 @@ import type { EngineProgress } from './parsing/progress.ts';
 
 /** What a joined file is made of. */
 export interface JoinRequest {
-  readonly picture: PicturePlan;
+  readonly out: PictureFacts;
+  readonly container: Container;
   /** One for each group; all of the same settings. */
   readonly sources: readonly JoinSource[];
   /** As they lie in every pass. */
@@ -37,6 +41,7 @@ export interface GaugeRequest {
 export interface EngineReport {
   readonly version: string | null;
   readonly encoders: readonly VideoCodec[];
+  readonly soundEncoders: readonly SoundCodec[];
   /** Why something is missing, for people; null when all is there. */
   readonly problem: string | null;
 }
@@ -72,11 +77,16 @@ export interface Engine {
   /** Reads a file's facts, and counts and times every packet. */
   probe(path: string, signal?: AbortSignal): Promise<Probed>;
   inspect(path: string, signal?: AbortSignal): Promise<Inspection>;
-  encodeSound(sound: SoundPlan, source: string, output: string, options: RunOptions): Promise<void>;
+  encodeSound(
+    sound: EncodedSoundStream,
+    container: Container,
+    source: string,
+    output: string,
+    options: RunOptions,
+  ): Promise<void>;
   /** @returns The mean quantiser the encoder reported, or null. */
   encodePicture(
-    picture: PicturePlan,
-    video: VideoEncodePlan,
+    picture: EncodedPicture,
     run: PictureRun,
     files: PictureFiles,
     options: RunOptions,
@@ -92,7 +102,7 @@ export interface Engine {
    *
    * @returns What it took at each quality, in the order given.
    */
-  gauge(picture: PicturePlan, video: GaugeRequest, source: string, options: RunOptions): Promise<GaugedStretch[]>;
+  gauge(path: PicturePath, video: GaugeRequest, source: string, options: RunOptions): Promise<GaugedStretch[]>;
   /**
    * Measures one stretch in one decode and leaves its small pictures in the working folder.
    *
@@ -103,7 +113,7 @@ export interface Engine {
     options: Omit<RunOptions, 'onProgress'> & { readonly onFrames: (frames: number) => void },
   ): Promise<MeasuredStretch>;
   /** One entry for every frame both files have. */
-  measure(picture: PicturePlan, master: string, result: string, options: RunOptions): Promise<FrameQuality[]>;
+  measure(path: PicturePath, master: string, result: string, options: RunOptions): Promise<FrameQuality[]>;
   /** @returns One piece of a light copy, a fragmented MP4. */
   standIn(request: StandInRequest, signal?: AbortSignal): Promise<Buffer>;
   /** @returns PNG bytes. */

@@ -16,7 +16,7 @@ import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { RenditionRequest } from '../contract/recipe.ts';
 import type { ServerEvent } from '../contract/views.ts';
-import { STARTING_RECIPE } from '../core/rate/recipe.ts';
+import { STARTING_RECIPE } from '../core/recipe/recipe.ts';
 import { EngineError } from '../engine/engineError.ts';
 import { FAIL_LOOK } from '../store/statements/programmes.ts';
 import { makeContext } from '../testing/context.ts';

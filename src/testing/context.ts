@@ -2,6 +2,7 @@ import { mkdir } from 'node:fs/promises';
 import { pino } from 'pino';
 import type { Engine } from '../engine/engine.ts';
 import type { Context } from '../server/context.ts';
+import { SOUND_CODECS } from '../core/sound/codecs.ts';
 import { resolveConfig } from '../server/config.ts';
 import { templateFolder } from '../server/database/template.ts';
 import { createEvents } from '../server/events.ts';
@@ -25,7 +26,7 @@ export async function makeContext(
     ),
     database,
     engine: engine as Engine,
-    engineReport: { version: 'test', encoders: ['h264', 'hevc'], problem: null },
+    engineReport: { version: 'test', encoders: ['h264', 'hevc'], soundEncoders: [...SOUND_CODECS], problem: null },
     events: createEvents(),
     logger: pino({ level: 'silent' }),
     now: () => new Date(nowMs),

@@ -2,6 +2,7 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { pictureOf } from '../../src/core/plan/encodePlan.ts';
 import type { ErrorBody, FrameTimesView, PlanView, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
 import { draw, drawMaster } from '../support/footage.ts';
 import { enginesOn, makeFolders, startServer, type TestServer } from '../support/server.ts';
@@ -153,7 +154,7 @@ describe('other orders', () => {
     });
     const done = await server.waitFor(rendition.id);
     expect(done.checks.filter((check) => !check.ok)).toEqual([]);
-    expect(done.plan.picture).toMatchObject({ size: { width: 320, height: 140 }, frameCount: 100 });
+    expect(pictureOf(done.plan)?.out).toMatchObject({ size: { width: 320, height: 140 }, frameCount: 100 });
     expect(done.quality?.ssim.low).toBeGreaterThan(0.97);
     expect(done.quality?.scaler).toContain('320 × 140');
     const master = await fetch(`${server.address}/api/renditions/${done.id}/master/50`);

@@ -119,13 +119,14 @@ beforeAll(async () => {
 afterAll(() => server.end('SIGTERM'));
 
 describe('what is written', () => {
-  it.each(ORDERS)('%s is the same as before', async (name, master, recipe, portion) => {
+  const orders = ORDERS.map(([name, master, recipe, portion = null]) => ({ name, master, recipe, portion }));
+  it.each(orders)('$name is the same as before', async ({ name, master, recipe, portion }) => {
     const { engine } = (await server.call<SystemView>('GET', 'system')).body;
     expect(engine.version, 'the digests are those of Debian 12’s engine').toMatch(/^5\.1\./);
     const { status, body } = await server.call<RenditionView>('POST', 'renditions', {
       programmeId: masters.get(master)!.id,
       recipe,
-      ...(portion ? { portion } : {}),
+      portion,
     });
     expect({ status, body }).toMatchObject({ status: 201 });
     const done = await server.waitFor(body.id);

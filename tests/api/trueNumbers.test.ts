@@ -60,7 +60,7 @@ describe('the expected size of a portion', () => {
     expect(made.state).toBe('done');
     expect(made.bytes).toBeGreaterThanOrEqual(expectedRange!.low);
     expect(made.bytes).toBeLessThanOrEqual(expectedRange!.high);
-    expect(made.plan.durationSeconds).toBe(durationSeconds);
+    expect(made.plan.span.seconds).toBe(durationSeconds);
   });
 
   it('says of a card’s cap that it does not bind, by the card and not by the whole', async () => {

@@ -2,6 +2,7 @@ import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { PNG } from 'pngjs';
+import { pictureOf } from '../../src/core/plan/encodePlan.ts';
 import type { PortionView, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
 import { draw, drawMaster } from '../support/footage.ts';
 import { makeFolders, startServer, type TestServer } from '../support/server.ts';
@@ -306,7 +307,7 @@ test('portions are marked by keys and by dragging, and each becomes a rendition'
   await expect
     .poll(async () => (await renditions()).map(({ state }) => state), { timeout: 60_000 })
     .toEqual(['done', 'done']);
-  expect((await renditions()).map(({ plan }) => plan.picture?.frameCount)).toEqual([25, 32]);
+  expect((await renditions()).map(({ plan }) => pictureOf(plan)?.out.frameCount)).toEqual([25, 32]);
   await expect(page.getByTestId('rendition').first()).toContainText('Portion 1: 10:00:01:05 to 10:00:02:04');
 });
 

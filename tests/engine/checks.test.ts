@@ -3,9 +3,9 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import type { Check } from '../../src/contract/views.ts';
 import type { ProgrammeFacts } from '../../src/core/programme/facts.ts';
 import type { FrameClock } from '../../src/core/timing/frameClock.ts';
-import type { EncodePlan } from '../../src/core/rate/encodePlan.ts';
-import { planRendition } from '../../src/core/rate/planRendition.ts';
-import { STARTING_RECIPE } from '../../src/core/rate/recipe.ts';
+import type { EncodePlan } from '../../src/core/plan/encodePlan.ts';
+import { planRendition } from '../../src/core/plan/planRendition.ts';
+import { STARTING_RECIPE } from '../../src/core/recipe/recipe.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { checkResult } from '../../src/server/runner/checkResult.ts';
 import { lookAtFile } from '../support/analyse.ts';
@@ -66,7 +66,7 @@ beforeAll(async () => {
     clock,
     recipe: STARTING_RECIPE,
     portion: null,
-    encoders: ['h264'],
+    encoders: ['h264', 'aac'],
     sounding: null,
   });
   if (!outcome.ok) throw new Error('The plan was refused.');

@@ -2,10 +2,13 @@ import { readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { createFile } from 'mp4box';
 import { describe, expect, it } from 'vitest';
-import { aacPackets, foreseeMp4ContainerBytes, mp4ContainerBytes } from '../../src/core/budget/mp4Container.ts';
-import type { VideoCodec } from '../../src/core/codec/tables.ts';
-import { planRendition } from '../../src/core/rate/planRendition.ts';
-import { STARTING_RECIPE } from '../../src/core/rate/recipe.ts';
+import { foreseeMp4ContainerBytes, mp4ContainerBytes } from '../../src/core/container/mp4Tables.ts';
+import { pictureOf, soundsOf } from '../../src/core/plan/encodePlan.ts';
+import { SOUND } from '../../src/core/sound/codecs.ts';
+import { countPackets } from '../../src/core/sound/definition.ts';
+import { VIDEO, type VideoCodec } from '../../src/core/video/codecs.ts';
+import { planRendition } from '../../src/core/plan/planRendition.ts';
+import { STARTING_RECIPE } from '../../src/core/recipe/recipe.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { openJournal } from '../../src/server/runner/journal.ts';
 import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
@@ -76,7 +79,7 @@ describe('the container’s own bytes', () => {
         audio: withSound ? STARTING_RECIPE.audio : null,
       },
       portion: null,
-      encoders: ['h264', 'hevc'],
+      encoders: ['h264', 'hevc', 'aac'],
       sounding: null,
     });
     if (!outcome.ok) throw new Error('The plan was refused.');
@@ -102,15 +105,19 @@ describe('the container’s own bytes', () => {
     const audio = tables.find((table) => table.kind === 'soun');
     const exact = mp4ContainerBytes({
       payloadBytes: payload,
-      video: video ? { ...video, codec, hasColour: true } : null,
+      video: video ? { ...video, entry: VIDEO[codec].inMp4!, hasColour: true } : null,
       audio: audio ?? null,
     });
     expect(exact).toBe(truth);
 
+    const [sound] = soundsOf(plan);
+    const picture = pictureOf(plan);
     const foreseen = foreseeMp4ContainerBytes({
-      video: { codec, frames: facts.frameCount, rate: facts.frameRate },
-      audio: plan.sound && { sampleRate: plan.sound.sampleRate, packets: aacPackets(plan.sound.samples) },
-      keyframeInterval: plan.video?.keyframeInterval ?? 1,
+      video: { codec: VIDEO[codec], frames: facts.frameCount, rate: facts.frameRate },
+      audio: sound
+        ? { packets: countPackets(SOUND.aac, sound.out.samples), packetsPerSecond: sound.out.sampleRate / 1024 }
+        : null,
+      keyframeInterval: picture?.do.kind === 'encode' ? picture.do.keyframeInterval : 1,
       payloadBytes: payload,
     });
     expect(Math.abs(foreseen - truth) / truth).toBeLessThan(0.12);

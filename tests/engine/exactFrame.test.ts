@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
-import { planPicture } from '../../src/core/rate/planPicture.ts';
+import { planPicture } from '../../src/core/plan/planPicture.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { masterRequest } from '../../src/server/stills/stills.ts';
 import { lookAtFile } from '../support/analyse.ts';
@@ -71,13 +71,29 @@ describe('an exact frame', () => {
     expect(facts.video).toMatchObject({ seeksExactly: true, seekLeadSeconds: 4 });
     expect(masterRequest(file, facts, clock, 250, null).opening.atSeconds).toBeGreaterThan(5);
     const span = { inFrame: 187, frameCount: 60 };
-    const picture = planPicture(facts, facts.video!, NUMBERED_SIZE, AS_IT_IS, span, clock);
+    const picture = planPicture({
+      facts,
+      video: facts.video!,
+      size: NUMBERED_SIZE,
+      preparation: AS_IT_IS,
+      frames: span,
+      clock,
+    });
     const output = path.join(folder, 'portion.mp4');
     await engine.encodePicture(
-      picture,
-      { codec: 'h264', effort: 'fast', keyframeInterval: 50, rate: { kind: 'quality', value: 10 } },
-      { kind: 'quality', value: 10, fill: null },
-      { source: file, sound: null, output },
+      {
+        ...picture,
+        kind: 'picture',
+        do: {
+          kind: 'encode',
+          codec: 'h264',
+          effort: 'fast',
+          keyframeInterval: 50,
+          rate: { kind: 'quality', value: 10 },
+        },
+      },
+      { target: { kind: 'quality', value: 10 }, pass: 'only', fill: null },
+      { source: file, sound: null, container: 'mp4', output },
       { workingFolder: folder, signal: new AbortController().signal, onProgress: () => undefined },
     );
     const result = await lookAtFile(output);

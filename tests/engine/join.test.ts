@@ -2,10 +2,11 @@ import { execFileSync } from 'node:child_process';
 import { statSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { planRendition } from '../../src/core/rate/planRendition.ts';
-import { STARTING_RECIPE } from '../../src/core/rate/recipe.ts';
+import { planRendition } from '../../src/core/plan/planRendition.ts';
+import { STARTING_RECIPE } from '../../src/core/recipe/recipe.ts';
 import { bitsPerSecond } from '../../src/core/units.ts';
-import { planPicture } from '../../src/core/rate/planPicture.ts';
+import { pictureOf, soundsOf, type EncodedPicture } from '../../src/core/plan/encodePlan.ts';
+import { readFrames } from '../../src/core/plan/planPicture.ts';
 import type { JoinSource } from '../../src/engine/arguments/join.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { areAlike } from '../../src/engine/parsing/groups.ts';
@@ -45,23 +46,25 @@ describe('groups of pictures joined at keyframes', () => {
       clock,
       recipe: { ...STARTING_RECIPE, video: { codec, effort: 'fast', rate: { mode: 'size', bytes: 400_000 } } },
       portion: null,
-      encoders: ['h264', 'hevc'],
+      encoders: ['h264', 'hevc', 'aac'],
       sounding: null,
     });
-    if (!outcome.ok || !outcome.plan.picture || !outcome.plan.video || !outcome.plan.sound) throw new Error('Refused.');
-    const { picture, sound } = outcome.plan;
+    if (!outcome.ok) throw new Error('Refused.');
+    const planned = pictureOf(outcome.plan);
+    const [sound] = soundsOf(outcome.plan);
+    if (planned?.do.kind !== 'encode' || sound?.do.kind !== 'encode') throw new Error('Nothing to encode.');
     // A keyframe every two seconds gives an eight-second master four groups.
-    const video = { ...outcome.plan.video, keyframeInterval: 60 };
+    const picture: EncodedPicture = { ...planned, do: { ...planned.do, keyframeInterval: 60 } };
     const signal = new AbortController().signal;
     const options = { workingFolder: folder, signal, onProgress: () => undefined };
     const soundFile = path.join(folder, 'sound.m4a');
-    await engine.encodeSound(sound, master, soundFile, options);
-    const run = async (kind: 'analysis' | 'second', kbps: number, output: string | null) => {
-      const files = { source: master, sound: output && soundFile, output };
-      const what = { kind, rate: bitsPerSecond(kbps * 1000), fill: LEVEL };
-      await engine.encodePicture(picture, video, what, files, options);
+    await engine.encodeSound({ ...sound, do: sound.do }, 'mp4', master, soundFile, options);
+    const run = async (pass: 'first' | 'second', kbps: number, output: string | null) => {
+      const files = { source: master, sound: output && soundFile, container: 'mp4', output } as const;
+      const target = { kind: 'rate', rate: bitsPerSecond(kbps * 1000) } as const;
+      await engine.encodePicture(picture, { target, pass, fill: LEVEL }, files, options);
     };
-    await run('analysis', 300, null);
+    await run('first', 300, null);
     const passes = [path.join(folder, 'a.mp4'), path.join(folder, 'b.mp4')];
     await run('second', 300, passes[0]!);
     await run('second', 240, passes[1]!);
@@ -74,10 +77,11 @@ describe('groups of pictures joined at keyframes', () => {
     const again = groups.length - 2;
     const firstOf = (index: number) => groups.slice(0, index).reduce((sum, { frames }) => sum + frames, 0);
     const span = { inFrame: firstOf(again), frameCount: groups[again]!.frames };
-    const part = planPicture(facts, facts.video!, picture.size, picture.preparation, span, clock);
+    const part = { ...picture, from: readFrames(facts, facts.video!, span, clock) };
     const alone = path.join(folder, 'alone.mp4');
-    const what = { kind: 'quality', value: 31.5, fill: LEVEL } as const;
-    await engine.encodePicture(part, video, what, { source: master, sound: null, output: alone }, options);
+    const what = { target: { kind: 'quality', value: 31.5 }, pass: 'only', fill: LEVEL } as const;
+    const files = { source: master, sound: null, container: 'mp4', output: alone } as const;
+    await engine.encodePicture(part, what, files, options);
     const itself = await engine.listGroups(alone, signal);
     expect(itself.settings).toBe(one!.settings);
     const bytesAlone = itself.groups.reduce((sum, group) => sum + group.bytes, 0);
@@ -87,7 +91,7 @@ describe('groups of pictures joined at keyframes', () => {
       index === 2 ? { file: alone, holds: 'this-group' } : { file: passes[index]!, holds: 'every-group' },
     );
     const output = path.join(folder, 'joined.mp4');
-    await engine.joinGroups({ picture, sources, groups, sound: soundFile, output }, options);
+    await engine.joinGroups({ out: picture.out, container: 'mp4', sources, groups, sound: soundFile, output }, options);
 
     expect(timesOf(output)).toBe(timesOf(passes[0]!));
     const [first, second, ofGroup, joined] = [...passes, alone, output].map(digestsOf);

@@ -2,8 +2,9 @@ import path from 'node:path';
 import { PNG } from 'pngjs';
 import { ssim } from 'ssim.js';
 import { describe, expect, it } from 'vitest';
-import { planRendition } from '../../src/core/rate/planRendition.ts';
-import { STARTING_RECIPE } from '../../src/core/rate/recipe.ts';
+import { pictureOf } from '../../src/core/plan/encodePlan.ts';
+import { planRendition } from '../../src/core/plan/planRendition.ts';
+import { STARTING_RECIPE } from '../../src/core/recipe/recipe.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { masterRequest } from '../../src/server/stills/stills.ts';
 import { lookAtFile } from '../support/analyse.ts';
@@ -24,10 +25,11 @@ describe('SSIM against the published window', () => {
       clock,
       recipe: { ...STARTING_RECIPE, picture: { deinterlace: null, crop: null, fit: null } },
       portion: null,
-      encoders: ['h264'],
+      encoders: ['h264', 'aac'],
       sounding: null,
     });
-    if (!outcome.ok || !outcome.plan.picture) throw new Error('The plan was refused.');
+    const picture = outcome.ok && pictureOf(outcome.plan);
+    if (!picture) throw new Error('The plan was refused.');
     const pairs: { own: number; published: number }[] = [];
     for (const quality of [18, 30, 40, 48]) {
       const result = draw(path.join(folder, `${quality}.mp4`), [
@@ -48,7 +50,7 @@ describe('SSIM against the published window', () => {
         'bt709',
       ]);
       const options = { workingFolder: folder, signal: new AbortController().signal, onProgress: () => undefined };
-      const own = (await engine.measure(outcome.plan.picture, master, result, options))[20]!.ssimLuma;
+      const own = (await engine.measure(picture, master, result, options))[20]!.ssimLuma;
       const { facts: found } = await engine.probe(result);
       const [a, b] = await Promise.all(
         [masterRequest(master, facts, clock, 20, null), masterRequest(result, found, clock, 20, null)].map(

@@ -1,5 +1,6 @@
 import type { Findings } from '../analysis/conclude.ts';
-import type { Channels } from '../codec/tables.ts';
+import type { Channels } from '../sound/definition.ts';
+import type { Container } from '../container/names.ts';
 import type { Edges, FieldOrder } from '../geometry/preparation.ts';
 import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
 import type { FrameClock } from '../timing/frameClock.ts';
@@ -14,7 +15,7 @@ export interface Subject {
 /** What applying an advisory does, to the portion or to the next plan. */
 export type Fix =
   | { readonly kind: 'portion'; readonly label: string; readonly portion: Portion }
-  | { readonly kind: 'copy'; readonly label: string }
+  | { readonly kind: 'copy'; readonly label: string; readonly container: Container }
   | { readonly kind: 'crop'; readonly label: string; readonly crop: Edges }
   | {
       readonly kind: 'deinterlace';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { factsOf } from '../../testing/facts.ts';
 import { shareOfMaster } from '../programme/shareOf.ts';
-import { startingRecipe, STARTING_RECIPE } from '../rate/recipe.ts';
+import { startingRecipe, STARTING_RECIPE } from '../recipe/recipe.ts';
 import type { Fix } from './advisory.ts';
 import { applyFix, isApplied, withdrawFix, type OrderState } from './applyFix.ts';
 
@@ -13,7 +13,7 @@ const FIXES: readonly Fix[] = [
   { kind: 'portion', label: 'Trim', portion: { inFrame: 25, outFrame: 1400 } },
   { kind: 'crop', label: 'Crop', crop: BARS },
   { kind: 'deinterlace', label: 'Deinterlace', fields: 'bottom-first' },
-  { kind: 'copy', label: 'Copy' },
+  { kind: 'copy', label: 'Copy', container: 'mp4' },
   { kind: 'sound', label: 'Mono', channels: 'mono', kbps: 64 },
 ];
 

@@ -1,5 +1,5 @@
 import { isWhole, type Portion, type ProgrammeFacts } from '../programme/facts.ts';
-import { copyingRecipe, encodedSound, fieldsOf, isCopied, STARTING_RECIPE, type Recipe } from '../rate/recipe.ts';
+import { copyingRecipe, encodedSound, fieldsOf, isCopied, STARTING_RECIPE, type Recipe } from '../recipe/recipe.ts';
 import type { Fix } from './advisory.ts';
 
 /** What a fix is applied to: how it will be encoded, and which portion is meant; null is the whole. */
@@ -18,7 +18,7 @@ export function applyFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: O
     case 'deinterlace':
       return { recipe: { ...recipe, picture: { ...recipe.picture, deinterlace: fix.fields } }, portion };
     case 'copy':
-      return { recipe: copyingRecipe(facts, recipe), portion: null };
+      return { recipe: copyingRecipe(facts, recipe, fix.container), portion: null };
     case 'sound': {
       const audio = encodedSound(recipe) ?? STARTING_RECIPE.audio;
       return { recipe: { ...recipe, audio: { ...audio, channels: fix.channels, kbps: fix.kbps } }, portion };
@@ -39,7 +39,12 @@ export function withdrawFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }
     }
     case 'copy':
       return {
-        recipe: { ...recipe, video: STARTING_RECIPE.video, audio: recipe.audio && STARTING_RECIPE.audio },
+        recipe: {
+          ...recipe,
+          container: STARTING_RECIPE.container,
+          video: STARTING_RECIPE.video,
+          audio: recipe.audio && STARTING_RECIPE.audio,
+        },
         portion,
       };
     case 'sound': {

@@ -2,16 +2,14 @@ import { SOUND_STEP_SECONDS } from '../analysis/measured.ts';
 import { SILENT_DBFS } from '../analysis/soundFindings.ts';
 import { SD_MAX_HEIGHT } from '../programme/colour.ts';
 import type { Portion } from '../programme/facts.ts';
-import { canCopy } from '../rate/planCopy.ts';
+import { copyContainer } from '../plan/planCopy.ts';
+import { isVideoCodec, VIDEO } from '../video/codecs.ts';
 import { positionsOf } from '../programme/positions.ts';
 import type { FrameClock } from '../timing/frameClock.ts';
 import type { Advise, Subject } from './advisory.ts';
 
 /** Rates a web version is seldom above, picture and sound together (common practice, no source). */
 const WEB_BITS_PER_SECOND = { hd: 5_000_000, sd: 2_500_000 } as const;
-
-/** What browsers play without encoding again. */
-const WEB_CODECS = new Set(['h264']);
 
 interface BlackEnds {
   readonly head: Portion | undefined;
@@ -90,17 +88,20 @@ export const adviseOnFrozen: Advise = ({ facts, clock, findings }) => {
 /** A file that is small already and plays anywhere need not be encoded at all. */
 export const adviseOnSmallSource: Advise = ({ facts, findings }) => {
   const { video, bytes, durationSeconds } = facts;
-  if (!video || !WEB_CODECS.has(video.codec) || video.bitDepth > 8 || video.chroma !== '4:2:0') return null;
+  if (!video || video.bitDepth > 8 || video.chroma !== '4:2:0') return null;
+  // Small and played by every browser.
+  if (!isVideoCodec(video.codec) || !VIDEO[video.codec].playsEverywhere) return null;
   const rate = (bytes * 8) / durationSeconds;
   if (rate > (facts.height > SD_MAX_HEIGHT ? WEB_BITS_PER_SECOND.hd : WEB_BITS_PER_SECOND.sd)) return null;
+  const container = copyContainer(facts);
   return {
     code: 'already-small',
     severity: 'note',
     message: `At ${(rate / 1e6).toFixed(1)} Mb/s this is already a web file; encoding it again only loses quality.`,
     remedy: 'If it is within the cap, its streams can be sent as they are.',
     // A copy would carry the damage along, and fail its checks.
-    ...(canCopy(facts) && !findings?.damaged.length
-      ? { fix: { kind: 'copy', label: 'Copy its streams instead of encoding' } }
+    ...(container && !findings?.damaged.length
+      ? { fix: { kind: 'copy', label: 'Copy its streams instead of encoding', container } }
       : {}),
   };
 };

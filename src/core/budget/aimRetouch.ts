@@ -1,7 +1,8 @@
-import { COARSEST_QUANTISER, FINEST_SENSIBLE_QUANTISER, type VideoCodec } from '../codec/tables.ts';
 import type { Bytes } from '../units.ts';
+import type { QualityScale } from '../video/definition.ts';
+import type { FillWay } from './dial.ts';
 import { chooseGroups, type GroupVersion } from './chooseGroups.ts';
-import type { GroupSource, GroupStock } from './joinGroups.ts';
+import type { GroupSource, GroupStock } from './groupStock.ts';
 import { USUAL_SHARE, type WeighedRetouch } from './weighed.ts';
 
 /** Which group of pictures to encode again by itself, and at which constant quality. */
@@ -28,18 +29,17 @@ const RECKONED_TRIES = 4;
 const COST_OF_A_FIRST_TRY = 0.06;
 const COST_OF_A_TRY = 0.02;
 
-/** Logarithm of the size per step of quality, for both encoders (measured: −0.138 to −0.15), and what is believed of it. */
-const USUAL_SLOPE = -0.14;
+/** What is believed of the logarithm of the size per step of quality. */
 const SLOPES: readonly [steepest: number, flattest: number] = [-1.2, -0.04];
 
 /** Mean quantisers come out about this much above the quality that was asked for (measured: 1 to 3). */
 const QUANTISERS_ABOVE_QUALITY = 2;
 
-/** Beyond what was answered quality moves this far in one go: where the size jumps, more would make a huge group. */
-const MOST_QUALITY_STEP = 4;
-
-/** Finer than this, one quality gives the size of the other. */
-const LEAST_STEP = 0.02;
+/**
+ * Beyond what was answered quality moves this far in one go, as the logarithm of the size: where the size jumps, more
+ * would make a huge group.
+ */
+const MOST_SIZE_STEP = 0.56;
 
 /**
  * Which group of pictures fills the cap when it alone is encoded again: a small part of the work of another second pass,
@@ -53,19 +53,20 @@ const LEAST_STEP = 0.02;
  */
 export function aimRetouch(
   cap: Bytes,
-  codec: VideoCodec,
+  way: FillWay,
   stock: GroupStock,
   retouches: readonly WeighedRetouch[],
   meanQuantiser: number | null,
 ): RetouchAim | null {
+  const { scale } = way;
   const base = chooseBase(stock);
   const missing = cap * USUAL_SHARE - stock.fixed - base.reduce((sum, group) => sum + group, 0);
-  const start = startingQuality(codec, base, retouches, meanQuantiser);
+  const start = startingQuality(way, base, retouches, meanQuantiser);
   const aims = base.flatMap((present, group) => {
     const tries = retouches.filter((retouch) => retouch.group === group);
     const change = Math.abs(Math.log(Math.max(1, present + missing) / present));
     const wanted = Math.max(present / MOST_SHRINK, present + missing);
-    const quality = askFor(codec, wanted, tries, start + Math.log(wanted / present) / USUAL_SLOPE);
+    const quality = askFor(scale, wanted, tries, start + Math.log(wanted / present) / scale.slope);
     if (quality === null) return [];
     const cost = tries.length === 0 ? COST_OF_A_FIRST_TRY : COST_OF_A_TRY * (tries.length - 1);
     return [{ group, quality, change: Math.exp(change), cost: change + cost }];
@@ -89,34 +90,41 @@ function sizeOf(versions: readonly GroupVersion<GroupSource>[], source: GroupSou
 
 /** The quality at which groups come out as they are: as the last retouch told, before the first as the pass was. */
 function startingQuality(
-  codec: VideoCodec,
+  { by, scale }: FillWay,
   base: readonly number[],
   retouches: readonly WeighedRetouch[],
   meanQuantiser: number | null,
 ): number {
   const told = retouches.findLast(({ bytes }) => bytes !== null);
-  if (told?.bytes) return told.quality + Math.log((base[told.group] ?? 1) / told.bytes) / USUAL_SLOPE;
-  const usual = (FINEST_SENSIBLE_QUANTISER[codec] + COARSEST_QUANTISER) / 2;
-  return meanQuantiser === null ? usual : meanQuantiser - QUANTISERS_ABOVE_QUALITY;
+  if (told?.bytes) return told.quality + Math.log((base[told.group] ?? 1) / told.bytes) / scale.slope;
+  const usual = (scale.finestSensible + scale.worst) / 2;
+  if (meanQuantiser === null) return usual;
+  return by === 'rates' ? meanQuantiser - QUANTISERS_ABOVE_QUALITY : meanQuantiser;
 }
 
 /** @returns null when the group was tried enough, or would be asked for the same again. */
 function askFor(
-  codec: VideoCodec,
+  scale: QualityScale,
   wanted: number,
   tries: readonly WeighedRetouch[],
   firstQuality: number,
 ): number | null {
   const answers = tries.flatMap(({ quality, bytes }) => (bytes === null ? [] : [{ quality, bytes }]));
   if (tries.length >= MOST_TRIES || answers.length < tries.length) return null;
-  const asked = answers.length === 0 ? firstQuality : correct(wanted, answers);
-  const [finest, coarsest] = [FINEST_SENSIBLE_QUANTISER[codec], COARSEST_QUANTISER];
-  const quality = Math.round(Math.max(finest, Math.min(coarsest, asked)) * 100) / 100;
-  return tries.some((one) => Math.abs(one.quality - quality) < LEAST_STEP) ? null : quality;
+  const asked = answers.length === 0 ? firstQuality : correct(scale, wanted, answers);
+  const { finestSensible, worst } = scale;
+  // Divided by a whole number, so that hundredths come out as people write them.
+  const perStep = Math.round(1 / scale.step);
+  const quality = Math.round(Math.max(finestSensible, Math.min(worst, asked)) * perStep) / perStep;
+  return tries.some((one) => Math.abs(one.quality - quality) < scale.tellingStep) ? null : quality;
 }
 
 /** By what earlier tries at the group were answered: between the two around it, or on from the nearest. */
-function correct(wanted: number, answers: readonly { readonly quality: number; readonly bytes: number }[]): number {
+function correct(
+  scale: QualityScale,
+  wanted: number,
+  answers: readonly { readonly quality: number; readonly bytes: number }[],
+): number {
   const sorted = answers.toSorted((a, b) => a.bytes - b.bytes);
   const [less, more] = [sorted.findLast((one) => one.bytes <= wanted), sorted.find((one) => one.bytes > wanted)];
   if (less && more) {
@@ -124,13 +132,14 @@ function correct(wanted: number, answers: readonly { readonly quality: number; r
     return less.quality + (more.quality - less.quality) * (answers.length > RECKONED_TRIES ? 0.5 : reckoned);
   }
   const nearest = (less ?? more)!;
-  const step = Math.log(wanted / nearest.bytes) / slopeOf(sorted);
-  return nearest.quality + Math.max(-MOST_QUALITY_STEP, Math.min(MOST_QUALITY_STEP, step));
+  const most = MOST_SIZE_STEP / -scale.slope;
+  const step = Math.log(wanted / nearest.bytes) / slopeOf(scale, sorted);
+  return nearest.quality + Math.max(-most, Math.min(most, step));
 }
 
 /** Of the answers furthest apart; the usual one of a single answer. */
-function slopeOf(sorted: readonly { readonly quality: number; readonly bytes: number }[]): number {
+function slopeOf(scale: QualityScale, sorted: readonly { readonly quality: number; readonly bytes: number }[]): number {
   const [least, most] = [sorted[0]!, sorted.at(-1)!];
   const slope = Math.log(most.bytes / least.bytes) / (most.quality - least.quality);
-  return Number.isFinite(slope) ? Math.max(SLOPES[0], Math.min(SLOPES[1], slope)) : USUAL_SLOPE;
+  return Number.isFinite(slope) ? Math.max(SLOPES[0], Math.min(SLOPES[1], slope)) : scale.slope;
 }

@@ -1,9 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { bitsPerSecond, bytes, type BitsPerSecond } from '../units.ts';
+import { VIDEO } from '../video/codecs.ts';
+import type { FillWay } from './dial.ts';
 import { decideFill, USUAL_SECOND_PASSES } from './fillCap.ts';
 import { AIM_SHARE, splitBudget } from './splitBudget.ts';
 import { FILLED_SHARE, type WeighedPass, type WeighedRetouch } from './weighed.ts';
+
+const H264: FillWay = { by: 'rates', scale: VIDEO.h264.quality };
+const HEVC: FillWay = { by: 'rates', scale: VIDEO.hevc.quality };
 
 const CAP = bytes(10_000_000);
 const FIXED = 400_000;
@@ -15,24 +20,24 @@ function pass(asked: number, video: number, meanQuantiser: number | null = 28): 
 
 describe('filling a cap', () => {
   it('takes a pass that is under the cap and fills it', () => {
-    expect(decideFill(CAP, 'h264', [pass(3e6, 9_550_000)], [])).toEqual({ kind: 'take', index: 0, reason: 'filled' });
+    expect(decideFill(CAP, H264, [pass(3e6, 9_550_000)], [])).toEqual({ kind: 'take', index: 0, reason: 'filled' });
   });
 
   it('asks for less after an overshoot, in proportion', () => {
-    const decision = decideFill(CAP, 'h264', [pass(3_000_000, 10_200_000)], []);
+    const decision = decideFill(CAP, H264, [pass(3_000_000, 10_200_000)], []);
     expect(decision).toMatchObject({ kind: 'again' });
     if (decision.kind === 'again')
-      expect(decision.rate / 3_000_000).toBeCloseTo((10_000_000 * AIM_SHARE - FIXED) / 10_200_000, 3);
+      expect(decision.asked / 3_000_000).toBeCloseTo((10_000_000 * AIM_SHARE - FIXED) / 10_200_000, 3);
   });
 
   it('asks for more when clearly under and the encoder still has bits to spend', () => {
-    const decision = decideFill(CAP, 'h264', [pass(3_000_000, 9_000_000)], []);
+    const decision = decideFill(CAP, H264, [pass(3_000_000, 9_000_000)], []);
     expect(decision).toMatchObject({ kind: 'again' });
-    if (decision.kind === 'again') expect(decision.rate).toBeGreaterThan(3_000_000);
+    if (decision.kind === 'again') expect(decision.asked).toBeGreaterThan(3_000_000);
   });
 
   it('stops when every frame is at the finest sensible quality', () => {
-    expect(decideFill(CAP, 'hevc', [pass(3e6, 5_000_000, 12.1)], [])).toEqual({
+    expect(decideFill(CAP, HEVC, [pass(3e6, 5_000_000, 12.1)], [])).toEqual({
       kind: 'take',
       index: 0,
       reason: 'saturated',
@@ -41,14 +46,14 @@ describe('filling a cap', () => {
 
   it('keeps the first of equal passes when asking for more changed nothing', () => {
     const passes = [pass(3e6, 5_000_000, 14), pass(12e6, 5_000_000, 14)];
-    expect(decideFill(CAP, 'h264', passes, [])).toEqual({ kind: 'take', index: 0, reason: 'saturated' });
+    expect(decideFill(CAP, H264, passes, [])).toEqual({ kind: 'take', index: 0, reason: 'saturated' });
   });
 
   it('takes an answer that went the wrong way for scatter while bits are left to spend', () => {
     const passes = [pass(2.4e6, 8_900_000, 22), pass(2.6e6, 8_700_000, 21)];
-    expect(decideFill(CAP, 'h264', passes, [])).toMatchObject({ kind: 'again' });
+    expect(decideFill(CAP, H264, passes, [])).toMatchObject({ kind: 'again' });
     const over = [pass(2.6e6, 9_900_000, 22), pass(2.4e6, 9_950_000, 22)];
-    expect(decideFill(CAP, 'h264', over, [])).toMatchObject({ kind: 'again' });
+    expect(decideFill(CAP, H264, over, [])).toMatchObject({ kind: 'again' });
   });
 
   it('does not take a size that jumps between two rates for an encoder at its finest', () => {
@@ -57,39 +62,39 @@ describe('filling a cap', () => {
       groups: [video],
     });
     const jumping = [clip(539_000, 14_000_000, 20.7), clip(367_000, 8_400_000, 19.5), clip(411_000, 7_500_000, 18.4)];
-    expect(decideFill(CAP, 'h264', jumping, []).kind).toBe('again');
+    expect(decideFill(CAP, H264, jumping, []).kind).toBe('again');
   });
 
   it('goes on at a mean quantiser that merely is fine', () => {
-    expect(decideFill(CAP, 'hevc', [pass(3e6, 9_400_000, 14)], [])).toMatchObject({ kind: 'again' });
+    expect(decideFill(CAP, HEVC, [pass(3e6, 9_400_000, 14)], [])).toMatchObject({ kind: 'again' });
   });
 
   it('says so when the encoder is at its coarsest and still over', () => {
-    const outcome = decideFill(CAP, 'h264', [pass(50_000, 60_000_000, 51)], []);
+    const outcome = decideFill(CAP, H264, [pass(50_000, 60_000_000, 51)], []);
     expect(outcome).toEqual({ kind: 'over', reason: 'floor' });
   });
 
   it('sees a floor without quantisers when asking for less changes nothing', () => {
     const passes = [pass(100_000, 12_000_000, null), pass(70_000, 11_990_000, null)];
-    expect(decideFill(CAP, 'h264', passes, [])).toMatchObject({ kind: 'over', reason: 'floor' });
+    expect(decideFill(CAP, H264, passes, [])).toMatchObject({ kind: 'over', reason: 'floor' });
   });
 
   it('tries on, lower, when three passes were over that cannot be joined, and then says so', () => {
     const three = [pass(3.3e6, 10_300_000), pass(3.1e6, 9_900_000), pass(2.95e6, 9_620_000)];
-    const decision = decideFill(CAP, 'h264', three, []);
+    const decision = decideFill(CAP, H264, three, []);
     expect(decision).toMatchObject({ kind: 'again' });
-    if (decision.kind === 'again') expect(decision.rate).toBeLessThan(2.95e6);
+    if (decision.kind === 'again') expect(decision.asked).toBeLessThan(2.95e6);
     const six = [...three, pass(2.8e6, 9_615_000), pass(2.7e6, 9_612_000), pass(2.6e6, 9_611_000)];
-    expect(decideFill(CAP, 'h264', six, [])).toMatchObject({ kind: 'over', reason: 'passes-spent' });
+    expect(decideFill(CAP, H264, six, [])).toMatchObject({ kind: 'over', reason: 'passes-spent' });
   });
 
   it('spends a fourth pass between the nearest on both sides when three left the cap unfilled', () => {
     const passes = [pass(3.0e6, 8_500_000), pass(3.6e6, 10_500_000), pass(3.2e6, 9_000_000)];
-    const decision = decideFill(CAP, 'h264', passes, []);
+    const decision = decideFill(CAP, H264, passes, []);
     expect(decision.kind).toBe('again');
     if (decision.kind !== 'again') return;
-    expect(decision.rate).toBeGreaterThan(3.2e6);
-    expect(decision.rate).toBeLessThan(3.6e6);
+    expect(decision.asked).toBeGreaterThan(3.2e6);
+    expect(decision.asked).toBeLessThan(3.6e6);
   });
 
   it('goes on longer with a clip of a single group of pictures, which cannot be joined', () => {
@@ -101,36 +106,36 @@ describe('filling a cap', () => {
       clip(4.1e6, 9_620_000),
       clip(4.0e6, 9_480_000),
     ];
-    expect(decideFill(CAP, 'h264', five, []).kind).toBe('again');
+    expect(decideFill(CAP, H264, five, []).kind).toBe('again');
     const six = [...five, clip(4.05e6, 9_490_000)];
-    expect(decideFill(CAP, 'h264', six, [])).toEqual({ kind: 'take', index: 5, reason: 'passes-spent' });
+    expect(decideFill(CAP, H264, six, [])).toEqual({ kind: 'take', index: 5, reason: 'passes-spent' });
   });
 
   it('ends when no whole kilobit is left between a rate that is over and one that is short', () => {
     const shut = [pass(3.501e6, 9_900_000), pass(3.5e6, 9_000_000)];
-    expect(decideFill(CAP, 'h264', shut, [])).toEqual({ kind: 'take', index: 1, reason: 'passes-spent' });
+    expect(decideFill(CAP, H264, shut, [])).toEqual({ kind: 'take', index: 1, reason: 'passes-spent' });
   });
 
   it('looks between neighbouring rates where the size falls while the rate rises', () => {
     const passes = [pass(3.0e6, 8_700_000), pass(3.4e6, 10_400_000), pass(3.3e6, 10_500_000)];
-    const decision = decideFill(CAP, 'h264', passes, []);
+    const decision = decideFill(CAP, H264, passes, []);
     expect(decision.kind).toBe('again');
     if (decision.kind !== 'again') return;
-    expect(decision.rate).toBeGreaterThan(3.0e6);
-    expect(decision.rate).toBeLessThan(3.3e6);
+    expect(decision.asked).toBeGreaterThan(3.0e6);
+    expect(decision.asked).toBeLessThan(3.3e6);
   });
 
   it('tries again when it is over at nearly the coarsest quantiser, and sees the floor where less changes nothing', () => {
     const coarse = (asked: number, file: number) => ({ ...pass(asked, file - 150_000, 50.9), fileBytes: bytes(file) });
-    expect(decideFill(CAP, 'h264', [coarse(0.4e6, CAP * 1.3)], []).kind).toBe('again');
+    expect(decideFill(CAP, H264, [coarse(0.4e6, CAP * 1.3)], []).kind).toBe('again');
     const floor = [coarse(0.4e6, CAP * 1.3), coarse(0.3e6, CAP * 1.299)];
-    expect(decideFill(CAP, 'h264', floor, [])).toMatchObject({ kind: 'over', reason: 'floor' });
+    expect(decideFill(CAP, H264, floor, [])).toMatchObject({ kind: 'over', reason: 'floor' });
   });
 
   it('keeps the fullest fitting pass when the last one is over', () => {
     const passes = [pass(3.0e6, 9_300_000), pass(3.1e6, 9_450_000), pass(3.2e6, 9_700_000), pass(3.15e6, 9_900_000)];
     const six = [...passes, pass(3.11e6, 9_620_000), pass(3.105e6, 9_610_000)];
-    expect(decideFill(CAP, 'h264', six, [])).toEqual({ kind: 'take', index: 1, reason: 'passes-spent' });
+    expect(decideFill(CAP, H264, six, [])).toEqual({ kind: 'take', index: 1, reason: 'passes-spent' });
   });
 
   describe('by joining passes', () => {
@@ -145,7 +150,7 @@ describe('filling a cap', () => {
         grouped(3.0e6, 9_900_000, [0.24, 0.26, 0.22, 0.28]),
         grouped(2.9e6, 9_000_000, [0.25, 0.25, 0.25, 0.25]),
       ];
-      const decision = decideFill(CAP, 'h264', passes, []);
+      const decision = decideFill(CAP, H264, passes, []);
       expect(decision.kind).toBe('join');
       if (decision.kind !== 'join') return;
       const joined = decision.sources.reduce((sum, { index }, group) => sum + passes[index]!.groups[group]!, FIXED);
@@ -158,12 +163,12 @@ describe('filling a cap', () => {
         grouped(3.0e6, 9_900_000, [0.24, 0.26, 0.22, 0.28]),
         { ...grouped(2.9e6, 7_000_000, [0.25, 0.25, 0.25, 0.25]), meanQuantiser: 31 },
       ];
-      expect(decideFill(CAP, 'h264', passes, []).kind).not.toBe('join');
+      expect(decideFill(CAP, H264, passes, []).kind).not.toBe('join');
     });
 
     it('encodes one group again by itself where little is missing or too much, and takes it', () => {
       const short = [grouped(3.0e6, 9_400_000, [0.24, 0.26, 0.22, 0.28])];
-      const asked = decideFill(CAP, 'h264', short, []);
+      const asked = decideFill(CAP, H264, short, []);
       // The largest group changes least; it becomes larger by what is missing from the middle of what counts as filled.
       expect(asked).toMatchObject({ kind: 'retouch', group: 3 });
       if (asked.kind !== 'retouch') return;
@@ -171,19 +176,19 @@ describe('filling a cap', () => {
       // The mean quantiser of the pass is 28; six steps of quality change the size by a factor of about two.
       expect(asked.quality).toBeCloseTo(26 - Math.log(wanted / (0.28 * 9_400_000)) / 0.14, 1);
       const missed = { group: 3, quality: asked.quality, bytes: bytes(wanted * 1.25) };
-      const again = decideFill(CAP, 'h264', short, [missed]);
+      const again = decideFill(CAP, H264, short, [missed]);
       expect(again).toMatchObject({ kind: 'retouch', group: 3 });
       if (again.kind === 'retouch') expect(again.quality - asked.quality).toBeCloseTo(Math.log(1.25) / 0.14, 1);
       const retouch = { group: 3, quality: asked.quality, bytes: bytes(wanted * 1.01) };
-      const decision = decideFill(CAP, 'h264', short, [retouch]);
+      const decision = decideFill(CAP, H264, short, [retouch]);
       expect(decision).toMatchObject({ kind: 'join' });
       if (decision.kind === 'join') expect(decision.sources[3]).toEqual({ kind: 'retouch', index: 0 });
-      expect(decideFill(CAP, 'h264', [grouped(3.0e6, 9_700_000, [0.24, 0.26, 0.22, 0.28])], []).kind).toBe('retouch');
+      expect(decideFill(CAP, H264, [grouped(3.0e6, 9_700_000, [0.24, 0.26, 0.22, 0.28])], []).kind).toBe('retouch');
     });
 
     it('runs the whole again where one group would have to change so much that it shows', () => {
       const far = [grouped(3.0e6, 8_700_000, [0.24, 0.26, 0.22, 0.28])];
-      expect(decideFill(CAP, 'h264', far, []).kind).toBe('again');
+      expect(decideFill(CAP, H264, far, []).kind).toBe('again');
       const many = [
         grouped(
           3.0e6,
@@ -191,13 +196,13 @@ describe('filling a cap', () => {
           Array.from({ length: 100 }, () => 0.01),
         ),
       ];
-      expect(decideFill(CAP, 'h264', many, []).kind).toBe('again');
+      expect(decideFill(CAP, H264, many, []).kind).toBe('again');
     });
 
     it('rescues three passes that were all over, and that cannot be joined, by one group made smaller', () => {
       const shares = [0.3, 0.2, 0.25, 0.25];
       const passes = [9_800_000, 9_700_000, 9_690_000].map((size, index) => grouped(3.3e6 - index * 1e5, size, shares));
-      const decision = decideFill(CAP, 'h264', passes, []);
+      const decision = decideFill(CAP, H264, passes, []);
       expect(decision).toMatchObject({ kind: 'retouch', group: 0 });
       if (decision.kind === 'retouch') expect(decision.quality).toBeGreaterThan(26);
     });
@@ -205,10 +210,10 @@ describe('filling a cap', () => {
     it('turns to another group when one cannot stand in the file, and ends when all were tried', () => {
       const passes = [grouped(3.0e6, 9_400_000, [0.45, 0.55])];
       const unfit = (group: number) => ({ group, quality: 26, bytes: null });
-      expect(decideFill(CAP, 'h264', passes, [unfit(1)])).toMatchObject({ kind: 'retouch', group: 0 });
-      expect(decideFill(CAP, 'h264', passes, [unfit(1), unfit(0)]).kind).toBe('again');
+      expect(decideFill(CAP, H264, passes, [unfit(1)])).toMatchObject({ kind: 'retouch', group: 0 });
+      expect(decideFill(CAP, H264, passes, [unfit(1), unfit(0)]).kind).toBe('again');
       const three = [...passes, grouped(3.1e6, 9_420_000, [0.45, 0.55]), grouped(3.2e6, 9_410_000, [0.45, 0.55])];
-      const outcome = decideFill(CAP, 'h264', three, [unfit(1), unfit(0)]);
+      const outcome = decideFill(CAP, H264, three, [unfit(1), unfit(0)]);
       expect(outcome).toEqual({ kind: 'take', index: 1, reason: 'passes-spent' });
     });
   });
@@ -236,9 +241,9 @@ describe('filling a cap', () => {
             meanQuantiser: 27,
             groups: [],
           });
-          const decision = decideFill(cap, 'h264', passes, []);
+          const decision = decideFill(cap, H264, passes, []);
           if (decision.kind === 'again') {
-            rate = decision.rate;
+            rate = bitsPerSecond(decision.asked);
             continue;
           }
           expect(passes.length).toBeLessThanOrEqual(USUAL_SECOND_PASSES);
@@ -290,16 +295,16 @@ describe('an encoder that keeps noise or drops it', () => {
         const videoBytes = bytes(groups.reduce((sum, group) => sum + group, 0));
         const meanQuantiser = 22 - 6 * Math.log2(asked / 126_000);
         passes.push({ asked, videoBytes, fileBytes: bytes(videoBytes + 66_000), meanQuantiser, groups });
-        return decideFill(cap, 'h264', passes, retouches);
+        return decideFill(cap, H264, passes, retouches);
       }
       while (decision.kind === 'again' || decision.kind === 'retouch') {
         if (decision.kind === 'again') {
-          decision = decideAfter(decision.rate);
+          decision = decideAfter(bitsPerSecond(decision.asked));
           continue;
         }
         const { group, quality } = decision;
         retouches.push({ group, quality, bytes: bytes(encodeAlone(group, quality, jump, scatter)) });
-        decision = decideFill(cap, 'h264', passes, retouches);
+        decision = decideFill(cap, H264, passes, retouches);
       }
       expect(passes.length).toBeLessThanOrEqual(USUAL_SECOND_PASSES);
       expect(['take', 'join']).toContain(decision.kind);

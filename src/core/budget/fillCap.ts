@@ -1,8 +1,8 @@
-import { bitsPerSecond, type BitsPerSecond, type Bytes } from '../units.ts';
-import { COARSEST_QUANTISER, FINEST_SENSIBLE_QUANTISER, type VideoCodec } from '../codec/tables.ts';
+import type { Bytes } from '../units.ts';
 import { aimRetouch, type RetouchAim } from './aimRetouch.ts';
-import { joinGroups, stockGroups, type GroupSource } from './joinGroups.ts';
-import { AIM_SHARE, RATE_STEP } from './splitBudget.ts';
+import { dialOf, qualityAt, type Dial, type FillWay } from './dial.ts';
+import { fullestJoin, stockGroups, type GroupSource } from './groupStock.ts';
+import { AIM_SHARE } from './splitBudget.ts';
 import { FILLED_SHARE, nearestTo, type WeighedPass, type WeighedRetouch } from './weighed.ts';
 
 export type FillDecision =
@@ -10,8 +10,8 @@ export type FillDecision =
   | { readonly kind: 'take'; readonly index: number; readonly reason: 'filled' | 'saturated' | 'passes-spent' }
   /** Join the groups of pictures, each from its source. */
   | { readonly kind: 'join'; readonly sources: readonly GroupSource[] }
-  /** Run the second pass again at this rate. */
-  | { readonly kind: 'again'; readonly rate: BitsPerSecond }
+  /** Run the second pass again, with the encoder's dial at this position. */
+  | { readonly kind: 'again'; readonly asked: number }
   /** Encode one group of pictures again by itself at this constant quality. */
   | { readonly kind: 'retouch'; readonly group: number; readonly quality: number }
   /** The encoder cannot go lower at this frame size, or no pass got under. */
@@ -73,7 +73,7 @@ const ANSWERED_CHANGE = 0.005;
  */
 export function decideFill(
   cap: Bytes,
-  codec: VideoCodec,
+  way: FillWay,
   passes: readonly WeighedPass[],
   retouches: readonly WeighedRetouch[],
 ): FillDecision {
@@ -83,25 +83,27 @@ export function decideFill(
   if (best !== null && passes[best]!.fileBytes >= cap * FILLED_SHARE) {
     return { kind: 'take', index: best, reason: 'filled' };
   }
-  if (best !== null && last.fileBytes <= cap && isSaturated(codec, last, passes)) {
+  if (best !== null && last.fileBytes <= cap && isSaturated(way, last, passes)) {
     return { kind: 'take', index: best, reason: 'saturated' };
   }
-  if (last.fileBytes > cap && isAtFloor(cap, last, passes)) {
+  if (last.fileBytes > cap && isAtFloor(way, cap, last, passes)) {
     return { kind: 'over', reason: 'floor' };
   }
-  const stock = stockGroups(cap, passes, retouches);
-  const joined = joinGroups(stock);
+  const stock = stockGroups(cap, way.scale, passes, retouches);
+  const joined = fullestJoin(stock);
   if (joined && joined.fileBytes >= cap * FILLED_SHARE) return { kind: 'join', sources: joined.sources };
   const isEnough = passes.length >= (stock ? USUAL_SECOND_PASSES : SECOND_PASSES_UNJOINED);
-  const retouch = stock && aimRetouch(cap, codec, stock, retouches, nearestTo(cap, passes)!.meanQuantiser);
+  const retouch = stock && aimRetouch(cap, way, stock, retouches, nearestTo(cap, passes)!.meanQuantiser);
   if (retouch && isWorthwhile(retouch, isEnough, passes.length, retouches.length)) {
     return { kind: 'retouch', group: retouch.group, quality: retouch.quality };
   }
   const single = best === null ? 0 : passes[best]!.fileBytes;
   if (!isEnough) {
     const aim = stock || best !== null || passes.length === 1 ? AIM_SHARE : lowerAim(passes.length);
-    const rate = untriedRate(correctRate(cap * aim, passes), passes);
-    if (rate !== null) return { kind: 'again', rate };
+    const dial = dialOf(way);
+    const tried = passes.map((pass) => pass.asked);
+    const asked = dial.untried(correctPosition(dial, cap * aim, passes), tried);
+    if (asked !== null) return { kind: 'again', asked };
   }
   if (joined && joined.fileBytes > single) return { kind: 'join', sources: joined.sources };
   if (best !== null) return { kind: 'take', index: best, reason: 'passes-spent' };
@@ -118,35 +120,22 @@ function lowerAim(passes: number): number {
   return passes < USUAL_SECOND_PASSES ? LOWER_SHARE : RESCUE_SHARE;
 }
 
-/**
- * The rate as encoders take it, or the nearest to it that was not asked for yet: the same again gives the same again.
- *
- * @returns null when every rate between the passes on both sides was tried.
- */
-function untriedRate(wanted: BitsPerSecond, passes: readonly WeighedPass[]): BitsPerSecond | null {
-  const steps = wanted / RATE_STEP;
-  const tried = passes.map((pass) => Math.round(pass.asked / RATE_STEP));
-  const least = 1 + Math.max(0, ...tried.filter((one) => one <= steps));
-  const most = Math.min(Infinity, ...tried.filter((one) => one > steps)) - 1;
-  return least > most ? null : bitsPerSecond(Math.max(least, Math.min(most, Math.round(steps))) * RATE_STEP);
-}
-
-function correctRate(aim: number, passes: readonly WeighedPass[]): BitsPerSecond {
+function correctPosition({ range }: Dial, aim: number, passes: readonly WeighedPass[]): number {
   const nearest = nearestTo(aim, passes)!;
   // What is not picture stays as it is from pass to pass, so only the picture is corrected.
   const target = Math.max(1, aim - (nearest.fileBytes - nearest.videoBytes));
-  const between = interpolateRate(target, passes);
-  if (between !== null) return bitsPerSecond(between);
+  const between = interpolatePosition(target, passes);
+  if (between !== null) return between;
   const slope = responseSlope(passes);
   const wanted = nearest.asked * (target / nearest.videoBytes) ** (1 / slope);
-  return bitsPerSecond(Math.max(RATE_STEP, nearest.asked * FURTHEST[0], Math.min(wanted, nearest.asked * FURTHEST[1])));
+  return Math.max(range[0], nearest.asked * FURTHEST[0], Math.min(wanted, nearest.asked * FURTHEST[1]));
 }
 
 /**
- * The rate between the nearest pass below and the nearest above, by false position (the Illinois way, as published by
+ * The position between the nearest pass below and the nearest above, by false position (the Illinois way, as published by
  * Dowell and Jarratt 1971; from memory); null unless both are there in that order.
  */
-function interpolateRate(target: number, passes: readonly WeighedPass[]): number | null {
+function interpolatePosition(target: number, passes: readonly WeighedPass[]): number | null {
   const [below, above] = nearestBracket(target, passes) ?? [];
   if (!below || !above) return null;
   const side = lastOnOneSide(target, passes);
@@ -191,18 +180,20 @@ function responseSlope(passes: readonly WeighedPass[]): number {
   return Number.isFinite(slope) ? Math.min(2, Math.max(0.1, slope)) : 1;
 }
 
-function isSaturated(codec: VideoCodec, last: WeighedPass, passes: readonly WeighedPass[]): boolean {
-  const limit = FINEST_SENSIBLE_QUANTISER[codec] + QUANTISER_SLACK;
+function isSaturated({ by, scale }: FillWay, last: WeighedPass, passes: readonly WeighedPass[]): boolean {
+  if (by === 'qualities') return qualityAt(scale, last.asked) <= scale.finestSensible;
+  const limit = scale.finestSensible + QUANTISER_SLACK;
   if (last.meanQuantiser !== null && last.meanQuantiser <= limit) return true;
   // Far from its limit the encoder still has bits to spend: an answer that went the wrong way is scatter.
   if (last.meanQuantiser !== null && last.meanQuantiser > limit + NEAR_LIMIT) return false;
   return hasNoAnswer(last, passes, (asked, before) => asked >= before * (1 + ASKED_CHANGE));
 }
 
-function isAtFloor(cap: Bytes, last: WeighedPass, passes: readonly WeighedPass[]): boolean {
-  const isCoarsest = last.meanQuantiser !== null && last.meanQuantiser >= COARSEST_QUANTISER - 1;
+function isAtFloor({ by, scale }: FillWay, cap: Bytes, last: WeighedPass, passes: readonly WeighedPass[]): boolean {
+  if (by === 'qualities') return qualityAt(scale, last.asked) >= scale.worst;
+  const isCoarsest = last.meanQuantiser !== null && last.meanQuantiser >= scale.worst - 1;
   if (isCoarsest && last.fileBytes > cap * FLOOR_SLACK) return true;
-  if (last.meanQuantiser !== null && last.meanQuantiser < COARSEST_QUANTISER - NEAR_LIMIT) return false;
+  if (last.meanQuantiser !== null && last.meanQuantiser < scale.worst - NEAR_LIMIT) return false;
   return hasNoAnswer(last, passes, (asked, before) => asked <= before * (1 - ASKED_CHANGE));
 }
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { gaugedRate } from '../rate/sounding.ts';
-import { chooseStretches } from '../rate/stretches.ts';
+import { gaugedRate } from '../sounding/sounding.ts';
+import { chooseSoundedSpans } from '../sounding/soundedSpans.ts';
 import { bitsPerSecond } from '../units.ts';
 import { bytesAtRate, bytesPerHour, estimateAround, uploadSeconds } from './projections.ts';
 import { suggestFrameSize } from './suggestFrameSize.ts';
@@ -41,7 +41,7 @@ describe('stretches that stand for a portion', () => {
         fc.integer({ min: 1, max: 500_000 }),
         fc.constantFrom(24, 25, 60),
         (first, frames, rate) => {
-          const stretches = chooseStretches({ inFrame: first, frameCount: frames }, rate);
+          const stretches = chooseSoundedSpans({ inFrame: first, frameCount: frames }, rate);
           expect(stretches.length).toBeLessThanOrEqual(12);
           let end = first;
           for (const { inFrame, frameCount } of stretches) {
@@ -56,7 +56,7 @@ describe('stretches that stand for a portion', () => {
   });
 
   it('are all of a short one', () => {
-    expect(chooseStretches({ inFrame: 0, frameCount: 200 }, 25)).toEqual([{ inFrame: 0, frameCount: 200 }]);
+    expect(chooseSoundedSpans({ inFrame: 0, frameCount: 200 }, 25)).toEqual([{ inFrame: 0, frameCount: 200 }]);
   });
 });
 

@@ -1,14 +1,14 @@
-import type { BitsPerSecond, Bytes } from '../units.ts';
+import type { Bytes } from '../units.ts';
 
 /** One finished second pass, weighed. */
 export interface WeighedPass {
-  /** What the encoder was asked for. */
-  readonly asked: BitsPerSecond;
+  /** What the encoder was asked for, as a position on its dial. */
+  readonly asked: number;
   /** The whole file. */
   readonly fileBytes: Bytes;
   /** The picture's packets alone. */
   readonly videoBytes: Bytes;
-  /** The mean quantiser the encoder reports; null when it reported none. */
+  /** The mean quantiser the encoder reports, or the constant quality it was asked for; null when nothing is known. */
   readonly meanQuantiser: number | null;
   /** Bytes of the picture from each keyframe to the next; empty where passes cannot be joined. */
   readonly groups: readonly number[];

@@ -1,18 +1,20 @@
 import { describe, expect, it } from 'vitest';
 import { faultInName, numberName, proposeOutputName, withEnding } from './outputName.ts';
 
-const PICTURE = { size: { width: 1280, height: 720 }, codec: 'h264' } as const;
+const PICTURE = { size: { width: 1280, height: 720 }, codec: 'H.264' } as const;
 
 describe('output names', () => {
   it('tell programme, frame size and codec', () => {
-    expect(proposeOutputName('Slow sky.mov', null, PICTURE)).toBe('Slow sky 1280x720 h264.mp4');
-    expect(proposeOutputName('Guide.wav', null, null)).toBe('Guide sound.m4a');
-    expect(proposeOutputName('Talk.mov', 'Opening/words', PICTURE)).toBe('Talk, Opening-words 1280x720 h264.mp4');
+    expect(proposeOutputName('Slow sky.mov', null, PICTURE, '.mp4')).toBe('Slow sky 1280x720 h264.mp4');
+    expect(proposeOutputName('Guide.wav', null, null, '.m4a')).toBe('Guide sound.m4a');
+    expect(proposeOutputName('Talk.mov', 'Opening/words', PICTURE, '.mp4')).toBe(
+      'Talk, Opening-words 1280x720 h264.mp4',
+    );
   });
 
   it('leave out what a file name cannot hold, and stay short', () => {
-    expect(proposeOutputName('a/b:c"d\u202e\n.mov', null, PICTURE)).toBe('a-b-c-d 1280x720 h264.mp4');
-    const long = proposeOutputName(`${'ä'.repeat(300)}.mov`, 'ö'.repeat(200), PICTURE);
+    expect(proposeOutputName('a/b:c"d\u202e\n.mov', null, PICTURE, '.mp4')).toBe('a-b-c-d 1280x720 h264.mp4');
+    const long = proposeOutputName(`${'ä'.repeat(300)}.mov`, 'ö'.repeat(200), PICTURE, '.mp4');
     expect(new TextEncoder().encode(long).length).toBeLessThanOrEqual(180);
   });
 

@@ -1,6 +1,5 @@
 import type { FrameSize } from '../geometry/frameSize.ts';
 import { isStorable } from '../text.ts';
-import { CODEC_NAMES, type VideoCodec } from '../codec/tables.ts';
 
 /** File systems of this machine take 255 bytes; the temporary name adds up to 60. */
 const LONGEST_NAME_BYTES = 180;
@@ -11,19 +10,20 @@ const LONGEST_PORTION_BYTES = 60;
  *
  * @param programmeName - File name with or without its extension.
  * @param portionName - null for the whole programme.
- * @param picture - null for a sound-only rendition.
+ * @param picture - null for a sound-only rendition; `codec` as the trade names it.
+ * @param extension - Of the container, with its dot.
  * @returns With the extension; unsafe characters replaced, at most 180 bytes of UTF-8.
  */
 export function proposeOutputName(
   programmeName: string,
   portionName: string | null,
-  picture: { readonly size: FrameSize; readonly codec: VideoCodec } | null,
+  picture: { readonly size: FrameSize; readonly codec: string } | null,
+  extension: string,
 ): string {
   const stem = programmeName.replace(/\.[A-Za-z0-9]{1,5}$/, '');
   const detail = picture
-    ? ` ${picture.size.width}x${picture.size.height} ${CODEC_NAMES[picture.codec].replace('.', '').toLowerCase()}`
+    ? ` ${picture.size.width}x${picture.size.height} ${picture.codec.replace('.', '').toLowerCase()}`
     : ' sound';
-  const extension = picture ? '.mp4' : '.m4a';
   const portion = portionName === null ? '' : `, ${shorten(makeSafe(portionName), LONGEST_PORTION_BYTES)}`;
   const room = LONGEST_NAME_BYTES - new TextEncoder().encode(portion).length - detail.length - 10;
   return shorten(makeSafe(stem), room) + portion + detail + extension;

@@ -3,7 +3,9 @@ import type { Colour } from '../../core/programme/colour.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import type { Rational } from '../../core/timing/rational.ts';
 import { inputFrom } from './input.ts';
-import { exactTiming, scaleFilter, skipFilters } from './picture.ts';
+import { skipFilters } from '../filters/picture.ts';
+import { renderScale } from '../filters/scale.ts';
+import { exactTiming } from '../filters/stamp.ts';
 
 /** What one stretch is analysed with. */
 export interface AnalysisRequest {
@@ -75,11 +77,11 @@ function pictureGraph(picture: NonNullable<AnalysisRequest['picture']>, stretch:
   const burstEvery = Math.max(FIELD_BURST, Math.min(second * 5, Math.floor(stretch.frameCount / 8)));
   const afterLead = leadFrames > 0 ? `trim=start_frame=${leadFrames},setpts=N,` : '';
   // A JPEG has BT.601 colour in full range (JFIF); the glance before it made the range limited.
-  const toJpeg = scaleFilter(
-    { width: PICTURE_WIDTH, height: evenHeight(picture.size, PICTURE_WIDTH) },
-    { matrix, range: 'limited' },
-    { matrix: 'bt470bg', range: 'full' },
-  );
+  const toJpeg = renderScale({
+    size: { width: PICTURE_WIDTH, height: evenHeight(picture.size, PICTURE_WIDTH) },
+    from: { matrix, range: 'limited' },
+    to: { matrix: 'bt470bg', range: 'full' },
+  });
   const frames = `trim=end_frame=${leadFrames + stretch.frameCount}`;
   const opened = [...skipFilters(stretch.opening), frames, exactTiming(picture.frameRate)];
   return [

@@ -1,38 +1,47 @@
 import { describe, expect, it } from 'vitest';
 import { AS_IT_IS, type Preparation } from '../../core/geometry/preparation.ts';
-import { planPicture } from '../../core/rate/planPicture.ts';
-import type { VideoEncodePlan } from '../../core/rate/encodePlan.ts';
+import { planPicture } from '../../core/plan/planPicture.ts';
+import type { EncodedPicture, EncodedSoundStream } from '../../core/plan/encodePlan.ts';
+import type { VideoCodec } from '../../core/video/codecs.ts';
 import { bitsPerSecond } from '../../core/units.ts';
 import { clockOf, factsOf } from '../../testing/facts.ts';
-import { pictureArguments, soundArguments, type PictureRun } from './encode.ts';
+import type { PictureRun } from '../encoders/encoder.ts';
+import { encodeGraph } from '../filters/picture.ts';
+import { pictureArguments, soundArguments } from './encode.ts';
 import { gaugeArguments } from './gauge.ts';
 import { comparePeak, measureArguments } from './measure.ts';
-import { encodeFilter } from './picture.ts';
 import { stillArguments } from './still.ts';
 
 const SIZE = { width: 1280, height: 720 };
 const WHOLE = { inFrame: 0, frameCount: 1500 };
 const RATE = bitsPerSecond(2_000_000);
-const FILES = { source: '/media/odd name%d.mov', sound: '/work/sound.m4a', output: '/out/x.partial' };
+const FILES = {
+  source: '/media/odd name%d.mov',
+  sound: '/work/sound.m4a',
+  container: 'mp4',
+  output: '/out/x.partial',
+} as const;
 
 function pictureOf(frames = WHOLE, facts = factsOf(), preparation: Preparation = AS_IT_IS) {
   if (!facts.video) throw new Error('These facts have a picture.');
-  return planPicture(facts, facts.video, SIZE, preparation, frames, clockOf(facts));
+  return planPicture({ facts, video: facts.video, size: SIZE, preparation, frames, clock: clockOf(facts) });
 }
 
-function videoOf(codec: 'h264' | 'hevc'): VideoEncodePlan {
-  return { codec, effort: 'balanced', keyframeInterval: 125, rate: { kind: 'average', rate: RATE, passes: 2 } };
+function encodedIn(codec: VideoCodec, path = pictureOf()): EncodedPicture {
+  const rate = { kind: 'average', rate: RATE, passes: 2 } as const;
+  return { ...path, kind: 'picture', do: { kind: 'encode', codec, effort: 'balanced', keyframeInterval: 125, rate } };
 }
 
 function after(args: readonly string[], option: string): string | undefined {
   return args[args.indexOf(option) + 1];
 }
 
+const BY_RATE = { kind: 'rate', rate: RATE } as const;
 const RUNS: readonly PictureRun[] = [
-  { kind: 'quality', value: 23, fill: null },
-  { kind: 'average', rate: RATE },
-  { kind: 'analysis', rate: RATE, fill: { level: '3.1' } },
-  { kind: 'second', rate: RATE, fill: { level: '3.1' } },
+  { target: { kind: 'quality', value: 23 }, pass: 'only', fill: null },
+  { target: BY_RATE, pass: 'only', fill: null },
+  { target: BY_RATE, pass: 'first', fill: { level: '3.1' } },
+  { target: BY_RATE, pass: 'second', fill: { level: '3.1' } },
 ];
 
 describe('every input', () => {
@@ -41,23 +50,23 @@ describe('every input', () => {
     streamIndex: 0,
     frame: 7,
     opening: { atSeconds: 0.26, skipSeconds: 0, framesBefore: 0 },
-    preparation: AS_IT_IS,
-    matrix: 'bt709',
-    range: 'limited',
+    chain: [],
+    sampling: { matrix: 'bt709', range: 'limited' },
     size: null,
   } as const;
-  const sound = {
-    streamIndex: 1,
-    codec: 'aac',
-    rate: RATE,
-    channels: 'stereo',
-    sampleRate: 48000,
-    startSeconds: 0,
-    samples: 100,
-  } as const;
+  const sound: EncodedSoundStream = {
+    kind: 'sound',
+    from: { streamIndex: 1 },
+    do: { kind: 'encode', codec: 'aac', rate: RATE },
+    chain: [
+      { step: 'begin', startSeconds: 0 },
+      { step: 'last', samples: 100 },
+    ],
+    out: { sampleRate: 48000, samples: 100, channels: 'stereo' },
+  };
   it.each([
-    ['a picture', pictureArguments(pictureOf(), videoOf('h264'), RUNS[0]!, FILES)],
-    ['a sound', soundArguments(sound, '/media/a.mov', '/out/a.m4a')],
+    ['a picture', pictureArguments(encodedIn('h264'), RUNS[0]!, FILES)],
+    ['a sound', soundArguments(sound, 'mp4', '/media/a.mov', '/out/a.m4a')],
     ['a measurement', measureArguments(pictureOf(), '/media/a.mov', '/out/b.mp4')],
     ['a still', stillArguments(request)],
     [
@@ -83,7 +92,7 @@ describe('every input', () => {
 describe('a picture run', () => {
   it.each(['h264', 'hevc'] as const)('of %s states pixel format, colour and timing every time', (codec) => {
     for (const run of RUNS) {
-      const args = pictureArguments(pictureOf(), videoOf(codec), run, FILES);
+      const args = pictureArguments(encodedIn(codec), run, FILES);
       expect(after(args, '-pix_fmt')).toBe('yuv420p');
       expect(
         ['-color_range', '-color_primaries', '-color_trc', '-colorspace'].map((option) => after(args, option)),
@@ -95,50 +104,48 @@ describe('a picture run', () => {
   });
 
   it('limits the quality of a size target only', () => {
-    const limited = pictureArguments(pictureOf(), videoOf('h264'), RUNS[3]!, FILES);
+    const limited = pictureArguments(encodedIn('h264'), RUNS[3]!, FILES);
     expect(after(limited, '-qmin')).toBe('12');
-    const free = pictureArguments(pictureOf(), videoOf('h264'), { kind: 'second', rate: RATE, fill: null }, FILES);
+    const free = pictureArguments(encodedIn('h264'), { target: BY_RATE, pass: 'second', fill: null }, FILES);
     expect(free).not.toContain('-qmin');
-    expect(after(pictureArguments(pictureOf(), videoOf('hevc'), RUNS[3]!, FILES), '-x265-params')).toContain(
-      'qpmin=12',
-    );
+    expect(after(pictureArguments(encodedIn('hevc'), RUNS[3]!, FILES), '-x265-params')).toContain('qpmin=12');
   });
 
   it('gives a group encoded again the headers of the passes it stands beside', () => {
-    const again = { kind: 'quality', value: 31.5, fill: { level: '3.1' } } as const;
-    const h264 = pictureArguments(pictureOf(), videoOf('h264'), again, FILES);
+    const again: PictureRun = { target: { kind: 'quality', value: 31.5 }, pass: 'only', fill: { level: '3.1' } };
+    const h264 = pictureArguments(encodedIn('h264'), again, FILES);
     expect([after(h264, '-crf'), after(h264, '-level:v'), after(h264, '-x264-params')]).toEqual([
       '31.5',
       '3.1',
       'stitchable=1',
     ]);
-    const hevc = pictureArguments(pictureOf(), videoOf('hevc'), again, FILES);
+    const hevc = pictureArguments(encodedIn('hevc'), again, FILES);
     expect(after(hevc, '-x265-params')).toMatch(/open-gop=0:level-idc=3.1:high-tier=0/);
   });
 
   it('states the level of a size target, which encoders would choose by the rate', () => {
-    expect(after(pictureArguments(pictureOf(), videoOf('h264'), RUNS[3]!, FILES), '-level:v')).toBe('3.1');
-    expect(after(pictureArguments(pictureOf(), videoOf('hevc'), RUNS[3]!, FILES), '-x265-params')).toContain(
+    expect(after(pictureArguments(encodedIn('h264'), RUNS[3]!, FILES), '-level:v')).toBe('3.1');
+    expect(after(pictureArguments(encodedIn('hevc'), RUNS[3]!, FILES), '-x265-params')).toContain(
       'level-idc=3.1:high-tier=0',
     );
   });
 
   it('reads statistics of the pass before', () => {
-    expect(after(pictureArguments(pictureOf(), videoOf('h264'), RUNS[2]!, FILES), '-pass')).toBe('1');
-    expect(after(pictureArguments(pictureOf(), videoOf('h264'), RUNS[3]!, FILES), '-pass')).toBe('2');
-    expect(after(pictureArguments(pictureOf(), videoOf('hevc'), RUNS[2]!, FILES), '-x265-params')).toMatch(
+    expect(after(pictureArguments(encodedIn('h264'), RUNS[2]!, FILES), '-pass')).toBe('1');
+    expect(after(pictureArguments(encodedIn('h264'), RUNS[3]!, FILES), '-pass')).toBe('2');
+    expect(after(pictureArguments(encodedIn('hevc'), RUNS[2]!, FILES), '-x265-params')).toMatch(
       /pass=1:stats=passes\.log/,
     );
   });
 
   it('writes no file while it only looks ahead', () => {
-    const args = pictureArguments(pictureOf(), videoOf('h264'), RUNS[2]!, { ...FILES, sound: null, output: null });
+    const args = pictureArguments(encodedIn('h264'), RUNS[2]!, { ...FILES, sound: null, output: null });
     expect(args.slice(-3)).toEqual(['-f', 'null', '-']);
     expect(args).toContain('-an');
   });
 
   it('opens a portion half a frame early and reads little beyond it', () => {
-    const args = pictureArguments(pictureOf({ inFrame: 100, frameCount: 50 }), videoOf('h264'), RUNS[0]!, FILES);
+    const args = pictureArguments(encodedIn('h264', pictureOf({ inFrame: 100, frameCount: 50 })), RUNS[0]!, FILES);
     expect(after(args, '-ss')).toBe('3.980000000');
     expect(Number(after(args, '-t'))).toBe(3);
     expect(after(args, '-vf')).toMatch(/^trim=start_frame=0:end_frame=50,/);
@@ -146,8 +153,7 @@ describe('a picture run', () => {
 
   it('counts frames from the start where a time does not lead to them', () => {
     const args = pictureArguments(
-      pictureOf({ inFrame: 100, frameCount: 50 }, factsOf({}, { seeksExactly: false })),
-      videoOf('h264'),
+      encodedIn('h264', pictureOf({ inFrame: 100, frameCount: 50 }, factsOf({}, { seeksExactly: false }))),
       RUNS[0]!,
       FILES,
     );
@@ -158,7 +164,7 @@ describe('a picture run', () => {
 
 describe('the picture’s filter', () => {
   it('leaves no matrix or range to be guessed', () => {
-    const filter = encodeFilter(pictureOf());
+    const filter = encodeGraph(pictureOf());
     expect(filter).toContain('in_color_matrix=bt709:in_range=tv:out_color_matrix=bt709:out_range=tv');
     expect(filter).toContain('setparams=range=tv:color_primaries=bt709:color_trc=bt709:colorspace=bt709');
     expect(filter).toContain('setsar=1');
@@ -167,18 +173,18 @@ describe('the picture’s filter', () => {
 
   it('brings full range to limited', () => {
     const facts = factsOf({}, { colour: { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', range: 'full' } });
-    expect(encodeFilter(pictureOf(WHOLE, facts))).toContain('in_range=pc');
+    expect(encodeGraph(pictureOf(WHOLE, facts))).toContain('in_range=pc');
   });
 
   it('keeps the stamps of a variable rate', () => {
-    expect(encodeFilter(pictureOf(WHOLE, factsOf({}, { constantRate: false })))).toMatch(/max\(PTS-STARTPTS/);
+    expect(encodeGraph(pictureOf(WHOLE, factsOf({}, { constantRate: false })))).toMatch(/max\(PTS-STARTPTS/);
   });
 
   it('makes frames of fields before it cuts edges off, for the encoder, the measurement and a look alike', () => {
     const crop = { top: 20, bottom: 22, left: 2, right: 4 };
     const prepared = pictureOf(WHOLE, factsOf(), { deinterlace: 'bottom-first', crop });
     const expected = 'bwdif=mode=send_frame:parity=bff:deint=all,crop=w=iw-6:h=ih-42:x=2:y=20:exact=1,';
-    expect(encodeFilter(prepared)).toContain(`${expected}scale=`);
+    expect(encodeGraph(prepared)).toContain(`${expected}scale=`);
     expect(measureArguments(prepared, '/media/a.mov', '/out/b.mp4').join(' ')).toContain(expected);
   });
 

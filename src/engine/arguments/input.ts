@@ -1,3 +1,5 @@
+import type { PictureSource } from '../../core/plan/encodePlan.ts';
+
 /**
  * Before every input, to read and to encode alike. Playlists and scripts disguised as films would otherwise make the
  * engine open other local files or the network; with these lists they are refused.
@@ -24,4 +26,10 @@ export function inputArguments(path: string): string[] {
  */
 export function inputFrom(path: string, seconds: number): string[] {
   return seconds > 0 ? ['-ss', seconds.toFixed(9), ...inputArguments(path)] : inputArguments(path);
+}
+
+/** Arguments that open a master where a portion begins and read little more than the portion. */
+export function inputPortion(path: string, { opening }: PictureSource): string[] {
+  if (!opening) return inputFrom(path, 0);
+  return ['-t', opening.seconds.toFixed(6), ...inputFrom(path, opening.atSeconds)];
 }

@@ -1,8 +1,10 @@
-import type { PicturePlan } from '../../core/rate/encodePlan.ts';
+import type { Container } from '../../core/container/names.ts';
+import type { PictureFacts } from '../../core/plan/encodePlan.ts';
 import type { PictureGroup } from '../parsing/groups.ts';
-import { PLAIN_FILE, QUIET_WITH_PROGRESS } from './encode.ts';
+import { MUXERS, resultFile } from '../muxers/muxers.ts';
 import { inputArguments } from './input.ts';
-import { heldLastFrame } from './picture.ts';
+import { heldLastFrame } from './output.ts';
+import { QUIET_WITH_PROGRESS } from './progress.ts';
 
 /** Where a group of pictures is taken from. */
 export interface JoinSource {
@@ -13,11 +15,12 @@ export interface JoinSource {
 
 /** Files in the working folder while groups are joined: the list, and the picture of each file without its sound. */
 export const JOIN_LIST = 'join.txt';
-export const joinPart = (index: number): string => `join-${index}.mp4`;
+export const joinPart = (index: number, container: Container): string => `join-${index}.${MUXERS[container].extension}`;
 
 /** Arguments that take the picture alone out of a file, untouched: beside sound a file cannot be left in time. */
-export function partArguments(file: string, part: string): string[] {
-  return [...QUIET_WITH_PROGRESS, ...inputArguments(file), '-map', '0:v:0', '-c', 'copy', '-f', 'mp4', part];
+export function partArguments(file: string, container: Container, part: string): string[] {
+  const { format } = MUXERS[container];
+  return [...QUIET_WITH_PROGRESS, ...inputArguments(file), '-map', '0:v:0', '-c', 'copy', '-f', format, part];
 }
 
 /** The files that sources name, each once; a file's place here numbers its part. */
@@ -32,14 +35,18 @@ export function filesOf(sources: readonly JoinSource[]): string[] {
  * @param sources - One for each group.
  * @param groups - As they lie in every pass.
  */
-export function joinList(sources: readonly JoinSource[], groups: readonly PictureGroup[]): string {
+export function joinList(
+  sources: readonly JoinSource[],
+  groups: readonly PictureGroup[],
+  container: Container,
+): string {
   const files = filesOf(sources);
   const lines = ['ffconcat version 1.0'];
   let first = 0;
   sources.forEach(({ file, holds }, index) => {
     if (sources[index + 1]?.file === file) return;
     const [start, next] = [groups[first]!, groups[index + 1]];
-    lines.push(`file ${joinPart(files.indexOf(file))}`);
+    lines.push(`file ${joinPart(files.indexOf(file), container)}`);
     if (first > 0 && holds === 'every-group') lines.push(`inpoint ${start.startSeconds.toFixed(6)}`);
     if (next && holds === 'every-group') lines.push(`outpoint ${(groups[index]!.leaveSeconds ?? 0).toFixed(6)}`);
     if (next) lines.push(`duration ${(next.startSeconds - start.startSeconds).toFixed(6)}`);
@@ -48,17 +55,19 @@ export function joinList(sources: readonly JoinSource[], groups: readonly Pictur
   return `${lines.join('\n')}\n`;
 }
 
+/** The list itself and what parts are read as. */
+const PART_FORMATS = 'concat,mov,mp4,matroska,webm';
+
 /** Arguments that join the listed parts, untouched, and put the sound beside them. */
-export function joinArguments(picture: PicturePlan, sound: string | null, output: string): string[] {
+export function joinArguments(out: PictureFacts, container: Container, sound: string | null, output: string): string[] {
   return [
     ...QUIET_WITH_PROGRESS,
     // The list is our own; what it names lies in the working folder. Packets are not to be rewritten on the way.
-    ...['-protocol_whitelist', 'file', '-format_whitelist', 'concat,mov,mp4', '-f', 'concat', '-auto_convert', '0'],
+    ...['-protocol_whitelist', 'file', '-format_whitelist', PART_FORMATS, '-f', 'concat', '-auto_convert', '0'],
     ...['-i', JOIN_LIST],
     ...(sound ? inputArguments(sound) : []),
     ...['-map', '0:v:0', ...(sound ? ['-map', '1:a:0'] : []), '-c', 'copy'],
-    ...heldLastFrame(picture),
-    ...PLAIN_FILE,
-    `file:${output}`,
+    ...heldLastFrame(out),
+    ...resultFile(container, output),
   ];
 }

@@ -1,14 +1,15 @@
 import type { StandInPiece } from '../../core/programme/standIn.ts';
-import type { PicturePlan } from '../../core/rate/encodePlan.ts';
-import { inputFrom } from './input.ts';
-import { inputPortion, resultTiming, scaleFilter, tagFilter, timedOutput, trimFilter } from './picture.ts';
+import type { PicturePath } from '../../core/plan/encodePlan.ts';
+import { encodeGraph } from '../filters/picture.ts';
+import { inputFrom, inputPortion } from './input.ts';
+import { stampedOutput } from './output.ts';
 
 /** Everything needed to make one piece of a stand-in. */
 export interface StandInRequest {
   readonly source: string;
   readonly piece: StandInPiece;
   /** The piece's frames, at its light size. */
-  readonly picture: PicturePlan | null;
+  readonly picture: PicturePath | null;
   /** Where the programme begins on the file's clock. */
   readonly sound: { readonly streamIndex: number; readonly startSeconds: number } | null;
 }
@@ -19,20 +20,7 @@ export interface StandInRequest {
  */
 export function standInArguments({ source, piece, picture, sound }: StandInRequest): string[] {
   const graphs: string[] = [];
-  if (picture) {
-    const { matrix } = picture.colour;
-    const chain = [
-      trimFilter(picture),
-      // A stand-in shows the master as it is; only the combs of frames marked as fields are taken out.
-      'bwdif=mode=send_frame:deint=interlaced',
-      scaleFilter(picture.size, { matrix, range: picture.sourceRange }, { matrix, range: 'limited' }),
-      'format=yuv420p',
-      'setsar=1',
-      tagFilter(picture.colour),
-      resultTiming(picture),
-    ];
-    graphs.push(`[0:${picture.streamIndex}]${chain.join(',')}[picture]`);
-  }
+  if (picture) graphs.push(`[0:${picture.from.streamIndex}]${encodeGraph(picture)}[picture]`);
   if (sound) {
     const length = piece.seconds.toFixed(6);
     graphs.push(
@@ -41,14 +29,14 @@ export function standInArguments({ source, piece, picture, sound }: StandInReque
   }
   return [
     ...['-hide_banner', '-nostdin', '-loglevel', 'error'],
-    ...(picture ? inputPortion(source, picture) : []),
+    ...(picture ? inputPortion(source, picture.from) : []),
     ...(sound
       ? ['-t', (piece.seconds + 1).toFixed(6), ...inputFrom(source, sound.startSeconds + piece.startSeconds)]
       : []),
     ...['-filter_complex', graphs.join(';')],
     ...(picture
       ? [
-          ...['-map', '[picture]', ...timedOutput(picture)],
+          ...['-map', '[picture]', ...stampedOutput(picture.out)],
           ...['-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '23', '-bf', '0', '-g', '48'],
         ]
       : []),

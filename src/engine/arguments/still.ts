@@ -1,8 +1,10 @@
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
-import type { Preparation } from '../../core/geometry/preparation.ts';
+import type { PictureStep } from '../../core/picture/chain.ts';
+import type { Sampling } from '../../core/picture/scale.ts';
 import type { Opening } from '../../core/programme/opening.ts';
+import { renderChain, skipFilters } from '../filters/picture.ts';
+import { renderScale } from '../filters/scale.ts';
 import { inputFrom } from './input.ts';
-import { prepareFilters, scaleFilter, skipFilters } from './picture.ts';
 
 /** Everything needed to take one exact frame out of a file. */
 export interface StillRequest {
@@ -12,9 +14,9 @@ export interface StillRequest {
   readonly frame: number;
   /** Where to open the file, and how many frames come before the wanted one from there. */
   readonly opening: Opening & { readonly framesBefore: number };
-  readonly preparation: Preparation;
-  readonly matrix: string;
-  readonly range: 'limited' | 'full';
+  /** What the frame goes through before it is shown. */
+  readonly chain: readonly PictureStep[];
+  readonly sampling: Sampling;
   /** null keeps the file's own frame size. */
   readonly size: FrameSize | null;
 }
@@ -30,12 +32,12 @@ export function rawFrameArguments(request: StillRequest): string[] {
 }
 
 function frameArguments(request: StillRequest): string[] {
-  const { matrix, range, size, opening, preparation } = request;
+  const { sampling, size, opening, chain } = request;
   const filters = [
     ...skipFilters(opening),
-    ...prepareFilters(preparation),
+    ...renderChain(chain),
     ...(opening.framesBefore > 0 ? [`select=eq(n\\,${opening.framesBefore})`] : []),
-    scaleFilter(size, { matrix, range }, 'rgb'),
+    renderScale({ size, from: sampling, to: 'rgb' }),
     'format=rgb24',
   ];
   return [

@@ -1,4 +1,4 @@
-import type { GaugedStretch } from '../../core/rate/sounding.ts';
+import type { GaugedStretch } from '../../core/sounding/sounding.ts';
 
 /**
  * Weighs a gauged stretch from the engine's list of packets: after some lines of head that begin with `#`, one line

@@ -41,7 +41,7 @@ describe('groups of pictures', () => {
     const pass = { file: '/a.mp4', holds: 'every-group' } as const;
     const other = { file: '/b.mp4', holds: 'every-group' } as const;
     const alone = { file: '/c.mp4', holds: 'this-group' } as const;
-    expect(joinList([pass, pass, other], groups).split('\n')).toEqual([
+    expect(joinList([pass, pass, other], groups, 'mp4').split('\n')).toEqual([
       'ffconcat version 1.0',
       'file join-0.mp4',
       'outpoint 0.140000',
@@ -50,7 +50,7 @@ describe('groups of pictures', () => {
       'inpoint 0.240000',
       '',
     ]);
-    expect(joinList([pass, alone, pass], groups).split('\n')).toEqual([
+    expect(joinList([pass, alone, pass], groups, 'mp4').split('\n')).toEqual([
       'ffconcat version 1.0',
       'file join-0.mp4',
       'outpoint 0.040000',

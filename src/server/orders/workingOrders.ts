@@ -1,7 +1,7 @@
 import { recipeSchema } from '../../contract/recipe.ts';
 import { parseWith } from '../../contract/strictObject.ts';
 import type { WorkingOrderView } from '../../contract/views.ts';
-import type { Recipe } from '../../core/rate/recipe.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
 import * as statements from '../../store/statements/workingOrders.ts';
 import type { Context } from '../context.ts';
 import { findProgramme } from '../programmes/programmes.ts';

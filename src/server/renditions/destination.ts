@@ -1,8 +1,10 @@
 import { constants } from 'node:fs';
 import { access, copyFile, link, mkdir, readdir, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
+import { fileKind } from '../../core/container/containers.ts';
+import { VIDEO } from '../../core/video/codecs.ts';
 import { faultInName, numberName, proposeOutputName, withEnding } from '../../core/naming/outputName.ts';
-import type { EncodePlan } from '../../core/rate/encodePlan.ts';
+import { isEncoded, pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import type { Context } from '../context.ts';
 import { Refusal } from '../refusal.ts';
@@ -39,10 +41,12 @@ export async function chooseDestination(
   await requireWritable(folder);
   await requireRoom(roomFor(context, folder, plan));
   const taken = await takenNames(context, folder);
+  const picture = pictureOf(plan);
+  const { extension } = fileKind(plan.container, picture !== null);
   if (typedName !== null) {
     const fault = faultInName(typedName);
     if (fault) throw new Refusal('name-unusable', fault, { field: 'name' });
-    const name = withEnding(typedName, plan.picture ? '.mp4' : '.m4a');
+    const name = withEnding(typedName, extension);
     if (taken.has(name)) {
       throw new Refusal(
         'output-exists',
@@ -52,15 +56,17 @@ export async function chooseDestination(
     }
     return path.join(folder, name);
   }
-  const picture = plan.picture && plan.video ? { size: plan.picture.size, codec: plan.video.codec } : null;
-  const proposed = proposeOutputName(programmeName, portionName, picture);
+  const named = picture && { size: picture.out.size, codec: VIDEO[picture.do.codec].name };
+  const proposed = proposeOutputName(programmeName, portionName, named, extension);
   return path.join(/* turbopackIgnore: true */ folder, firstFree(taken, proposed));
 }
 
 /** Every file that will be written, and where: results beside the final name, sound and parts in the data folder. */
-export function roomFor(context: Context, folder: string, { budget, video }: EncodePlan): RoomNeed[] {
+export function roomFor(context: Context, folder: string, plan: EncodePlan): RoomNeed[] {
+  const { budget } = plan;
+  const picture = pictureOf(plan);
   const file = budget.expected?.high ?? budget.cap ?? LEAST_ROOM_BYTES;
-  const isFilled = video?.rate.kind === 'fill';
+  const isFilled = picture !== null && isEncoded(picture) && picture.do.rate.kind === 'fill';
   return [
     { folder, bytes: file * (isFilled ? FILES_WHILE_FILLING : 1), what: 'output folder' },
     {

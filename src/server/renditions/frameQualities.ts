@@ -1,3 +1,4 @@
+import { pictureOf } from '../../core/plan/encodePlan.ts';
 import { mseToPsnr, type FrameQuality } from '../../core/quality/frameQuality.ts';
 import { comparePeak } from '../../engine/arguments/measure.ts';
 import * as statements from '../../store/statements/renditions.ts';
@@ -20,10 +21,11 @@ export function packQualities(frames: readonly FrameQuality[]): Uint8Array {
 export async function qualityCsv(context: Context, id: string): Promise<string> {
   const rendition = await findRendition(context, id);
   const [row] = await context.database.query<{ frames: Uint8Array | null }>(statements.READ_FRAMES, [id]);
-  if (!row?.frames || !rendition.plan.picture) {
+  const picture = pictureOf(rendition.plan);
+  if (!row?.frames || !picture) {
     throw new Refusal('not-found', 'This rendition has no measured frames; they are there once it is checked.');
   }
-  const peak = comparePeak(rendition.plan.picture);
+  const peak = comparePeak(picture);
   const values = new Float32Array(row.frames.slice().buffer);
   const lines = ['frame,ssim_y,ssim_all,psnr_y,psnr_all'];
   for (let index = 0; index * VALUES_PER_FRAME < values.length; index += 1) {

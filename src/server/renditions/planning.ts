@@ -3,9 +3,9 @@ import type { RenditionRequest } from '../../contract/recipe.ts';
 import type { Findings } from '../../core/analysis/conclude.ts';
 import { averageRate } from '../../core/units.ts';
 import { bytesPerHour } from '../../core/budget/projections.ts';
-import type { EncodePlan } from '../../core/rate/encodePlan.ts';
-import { planRendition } from '../../core/rate/planRendition.ts';
-import { encodedVideo, renditionSize } from '../../core/rate/recipe.ts';
+import { pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
+import { planRendition } from '../../core/plan/planRendition.ts';
+import { encodedVideo, renditionSize } from '../../core/recipe/recipe.ts';
 import * as analyses from '../../store/statements/analyses.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
@@ -30,7 +30,7 @@ export async function planOrder(
     clock: await readClock(context, programme),
     recipe,
     portion: request.portion,
-    encoders: context.engineReport.encoders,
+    encoders: [...context.engineReport.encoders, ...context.engineReport.soundEncoders],
     sounding:
       video && size
         ? await findSounding(context, programme.id, facts, {
@@ -60,14 +60,16 @@ async function findScan(context: Context, programmeId: string): Promise<Findings
 /** The plan as it is answered: what the rendition would be. */
 export async function viewPlan(context: Context, request: RenditionRequest): Promise<PlanView> {
   const { programme, plan } = await planOrder(context, request);
-  const { budget, durationSeconds } = plan;
+  const { budget } = plan;
+  const durationSeconds = plan.span.seconds;
+  const out = pictureOf(plan)?.out;
   const expected = budget.expected;
   return {
     programmeId: programme.id,
     recipe: request.recipe,
-    width: plan.picture?.size.width ?? null,
-    height: plan.picture?.size.height ?? null,
-    frameCount: plan.picture?.frameCount ?? 0,
+    width: out?.size.width ?? null,
+    height: out?.size.height ?? null,
+    frameCount: out?.frameCount ?? 0,
     durationSeconds,
     passes: plan.passes,
     budget: {

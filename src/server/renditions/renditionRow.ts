@@ -1,7 +1,7 @@
 import type { Check, FillView, Problem, QualityView, RenditionState, RenditionView } from '../../contract/views.ts';
 import type { Portion, ProgrammeFacts } from '../../core/programme/facts.ts';
-import type { EncodePlan, PassName } from '../../core/rate/encodePlan.ts';
-import type { Recipe } from '../../core/rate/recipe.ts';
+import type { EncodePlan, PassName } from '../../core/plan/encodePlan.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
 
 /** A rendition as stored, with what is needed of its programme. */
 export interface RenditionRow extends Record<string, unknown> {

@@ -2,7 +2,7 @@ import path from 'node:path';
 import type { RenditionRequest } from '../../contract/recipe.ts';
 import type { RenditionView } from '../../contract/views.ts';
 import * as statements from '../../store/statements/renditions.ts';
-import type { EncodePlan } from '../../core/rate/encodePlan.ts';
+import type { EncodePlan } from '../../core/plan/encodePlan.ts';
 import type { Context } from '../context.ts';
 import type { ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';

@@ -1,3 +1,5 @@
+import { fileKind } from '../../core/container/containers.ts';
+import { pictureOf } from '../../core/plan/encodePlan.ts';
 import type { Context } from '../context.ts';
 import type { FileAnswer } from '../files/fileAnswer.ts';
 import { NotOpened, openFile, withOpened, type OpenedFile } from '../files/openedFile.ts';
@@ -37,6 +39,6 @@ export async function withResult<Result>(
 /** The file of a rendition, to be answered with. */
 export async function answerResult(context: Context, id: string): Promise<FileAnswer> {
   const rendition = await findRendition(context, id);
-  const type = rendition.plan.picture ? 'video/mp4' : 'audio/mp4';
+  const { mime: type } = fileKind(rendition.plan.container, pictureOf(rendition.plan) !== null);
   return { file: await openResult(rendition), name: rendition.name, type };
 }

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import type { RenditionRequest } from '../../contract/recipe.ts';
-import { STARTING_RECIPE } from '../../core/rate/recipe.ts';
+import { STARTING_RECIPE } from '../../core/recipe/recipe.ts';
 import type { Engine } from '../../engine/engine.ts';
 import { EngineError } from '../../engine/engineError.ts';
 import type { Database } from '../../store/database.ts';
@@ -52,7 +52,7 @@ async function prepare(encodeSound: Engine['encodeSound'], wrap: (database: Data
   return { folder, context, order, start, ended, output: path.join(folder, 'out'), tick: made.tick };
 }
 
-const write: Engine['encodeSound'] = (_sound, _source, output) => {
+const write: Engine['encodeSound'] = (_sound, _container, _source, output) => {
   writeFileSync(output, 'encoded');
   return Promise.resolve();
 };
@@ -154,7 +154,7 @@ describe('a result that cannot be recorded', () => {
 describe('a server that is stopped in order', () => {
   it('goes on with what was done, and that does not count as lost', async () => {
     let began = 0;
-    const hang: Engine['encodeSound'] = (_sound, _source, _output, { signal }) => {
+    const hang: Engine['encodeSound'] = (_sound, _container, _source, _output, { signal }) => {
       began += 1;
       return new Promise((_resolve, reject) =>
         signal.addEventListener('abort', () => reject(new EngineError('stopped', 'The work was stopped.'))),

@@ -2,8 +2,8 @@ import type { Check } from '../../contract/views.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import { portionClock } from '../../core/timing/frameClock.ts';
 import { colourDistance, meanColour } from '../../core/quality/meanColour.ts';
-import type { PicturePlan } from '../../core/rate/encodePlan.ts';
-import type { StillRequest } from '../../engine/arguments/still.ts';
+import type { PicturePath } from '../../core/plan/encodePlan.ts';
+import type { Sampling } from '../../core/picture/scale.ts';
 import { masterRequest, preparedRequest } from '../stills/stills.ts';
 import type { CheckRequest } from './checkRequest.ts';
 
@@ -15,16 +15,14 @@ const SAMPLES = [0.15, 0.5, 0.85];
 
 const SAMPLE_SIZE = { width: 64, height: 36 };
 
-type Reading = Pick<StillRequest, 'matrix' | 'range'>;
-
 /**
  * Decodes result and master, each by its own tags, and compares what a viewer would see. Very coarse coding shifts
  * colours too, so beyond the tolerance the tags still hold when no other reading of the result comes nearer.
  *
  * @param found - The result's own facts.
  */
-export async function checkColour(request: CheckRequest, picture: PicturePlan, found: ProgrammeFacts): Promise<Check> {
-  const asTagged = readingOf(masterRequest(request.result, found, request.clock, 0, SAMPLE_SIZE));
+export async function checkColour(request: CheckRequest, picture: PicturePath, found: ProgrammeFacts): Promise<Check> {
+  const asTagged = masterRequest(request.result, found, request.clock, 0, SAMPLE_SIZE).sampling;
   const own = await distanceAs(request, picture, found, asTagged);
   const name = 'Colour of the pixels by their tags';
   const foundText = `${own.toFixed(1)} away at most`;
@@ -44,15 +42,15 @@ export async function checkColour(request: CheckRequest, picture: PicturePlan, f
 /** The largest distance of any sampled frame when the result is read in a given way. */
 async function distanceAs(
   request: CheckRequest,
-  picture: PicturePlan,
+  picture: PicturePath,
   found: ProgrammeFacts,
-  reading: Reading,
+  reading: Sampling,
 ): Promise<number> {
-  const ofPortion = portionClock(request.clock, picture.inFrame);
+  const ofPortion = portionClock(request.clock, picture.from.inFrame);
   const distances = SAMPLES.map(async (share) => {
-    const frame = Math.min(picture.frameCount - 1, Math.floor(picture.frameCount * share));
+    const frame = Math.min(picture.out.frameCount - 1, Math.floor(picture.out.frameCount * share));
     const ofMaster = preparedRequest(request.source, request.facts, request.clock, picture, frame, SAMPLE_SIZE);
-    const ofResult = { ...masterRequest(request.result, found, ofPortion, frame, SAMPLE_SIZE), ...reading };
+    const ofResult = { ...masterRequest(request.result, found, ofPortion, frame, SAMPLE_SIZE), sampling: reading };
     const master = await request.engine.rawFrame(ofMaster, request.signal);
     const result = await request.engine.rawFrame(ofResult, request.signal);
     return colourDistance(meanColour(master), meanColour(result));
@@ -60,12 +58,8 @@ async function distanceAs(
   return Math.max(...(await Promise.all(distances)));
 }
 
-function readingOf({ matrix, range }: StillRequest): Reading {
-  return { matrix, range };
-}
-
 /** The mistakes that happen: SD taken for HD or the reverse, and limited range taken for full or the reverse. */
-function otherReadings({ matrix, range }: Reading): Reading[] {
+function otherReadings({ matrix, range }: Sampling): Sampling[] {
   const otherMatrix = matrix === 'bt709' ? 'smpte170m' : 'bt709';
   const otherRange = range === 'full' ? 'limited' : 'full';
   return [

@@ -1,6 +1,6 @@
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
-import type { EncodePlan } from '../../core/rate/encodePlan.ts';
+import type { EncodePlan } from '../../core/plan/encodePlan.ts';
 import type { Engine } from '../../engine/engine.ts';
 
 /** What a check is given. */

@@ -1,8 +1,15 @@
 import { stat } from 'node:fs/promises';
 import type { Check } from '../../contract/views.ts';
-import { AAC_FRAME_SAMPLES } from '../../core/codec/tables.ts';
 import type { ColourTags, ProgrammeFacts } from '../../core/programme/facts.ts';
-import type { EncodePlan, PicturePlan } from '../../core/rate/encodePlan.ts';
+import {
+  isEncoded,
+  pictureOf,
+  soundsOf,
+  type EncodePlan,
+  type PictureStream,
+  type SoundStream,
+} from '../../core/plan/encodePlan.ts';
+import { SOUND } from '../../core/sound/codecs.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import type { Inspection } from '../../engine/engine.ts';
 import type { PacketTally } from '../../engine/parsing/packets.ts';
@@ -15,51 +22,52 @@ import type { CheckRequest } from './checkRequest.ts';
  */
 export async function checkResult(request: CheckRequest): Promise<Check[]> {
   const { plan, result } = request;
+  const picture = pictureOf(plan);
   const inspection = await request.engine.inspect(result, request.signal);
   const size = (await stat(result)).size;
   const found = parseProbe(inspection.report, size, inspection.tallies).facts;
   return [
     ...checkOpening(inspection, plan),
-    ...(plan.picture ? checkPicture(inspection, found, plan.picture, plan, request.decodedFrames) : []),
-    ...(plan.sound ? checkSound(inspection, plan) : []),
-    ...(plan.picture ? [checkTags(request, plan.picture, found)] : []),
-    ...(plan.picture ? [await checkColour(request, plan.picture, found)] : []),
+    ...(picture ? checkPicture(inspection, found, picture, plan, request.decodedFrames) : []),
+    ...soundsOf(plan).flatMap((sound) => checkSound(inspection, plan, sound)),
+    ...(picture ? [checkTags(request, picture, found)] : []),
+    ...(picture ? [await checkColour(request, picture, found)] : []),
     ...checkSize(plan, size),
   ];
 }
 
 function checkOpening({ report }: Inspection, plan: EncodePlan): Check[] {
   const kinds = (report.streams ?? []).map((stream) => stream.codec_name ?? '?').join(' and ');
-  const expected = [plan.video?.codec, plan.sound?.codec].filter(Boolean).join(' and ');
+  const expected = plan.streams.map(({ do: { codec } }) => codec).join(' and ');
   return [{ name: 'Opens', ok: kinds === expected, expected, found: kinds }];
 }
 
 function checkPicture(
   inspection: Inspection,
   found: ProgrammeFacts,
-  picture: PicturePlan,
+  { out }: PictureStream,
   plan: EncodePlan,
   decodedFrames: number | null,
 ): Check[] {
   const stream = findVideoStream(inspection.report);
   const tally = stream && inspection.tallies.get(stream.index);
   // Packets of a variable rate do not say how long the last frame is held; the movie as a whole does.
-  const length = picture.constantRate ? lengthOf(tally ?? undefined) : Number(inspection.report.format?.duration);
-  const frameSeconds = 1 / toNumber(picture.frameRate);
-  const { width, height } = picture.size;
+  const length = out.constantRate ? lengthOf(tally ?? undefined) : Number(inspection.report.format?.duration);
+  const frameSeconds = 1 / toNumber(out.frameRate);
+  const { width, height } = out.size;
   return [
     same('Frame size', `${width} × ${height}`, `${found.width} × ${found.height}`),
-    same('Frames', `${picture.frameCount}`, `${tally?.packets ?? 0}`),
-    same('Frames that decode', `${picture.frameCount}`, `${decodedFrames ?? 0}`),
+    same('Frames', `${out.frameCount}`, `${tally?.packets ?? 0}`),
+    same('Frames that decode', `${out.frameCount}`, `${decodedFrames ?? 0}`),
     {
       name: 'Length',
-      ok: Math.abs(length - plan.durationSeconds) <= frameSeconds / 2,
-      expected: seconds(plan.durationSeconds),
+      ok: Math.abs(length - plan.span.seconds) <= frameSeconds / 2,
+      expected: seconds(plan.span.seconds),
       found: seconds(length),
     },
-    ...(picture.constantRate
+    ...(out.constantRate
       ? []
-      : [near('Last frame begins', picture.lastFrame.atSeconds, lastTime(tally), frameSeconds / 2)]),
+      : [near('Last frame begins', out.lastFrame.atSeconds, lastTime(tally), frameSeconds / 2)]),
   ];
 }
 
@@ -71,21 +79,21 @@ function lengthOf(tally: PacketTally | undefined): number {
   return tally?.endSeconds != null && tally.firstSeconds !== null ? tally.endSeconds - tally.firstSeconds : NaN;
 }
 
-function checkSound(inspection: Inspection, plan: EncodePlan): Check[] {
-  const { sound, picture } = plan;
+function checkSound(inspection: Inspection, plan: EncodePlan, { do: work, out }: SoundStream): Check[] {
+  const picture = pictureOf(plan);
   const streams = inspection.report.streams ?? [];
   const stream = streams.find((candidate) => candidate.codec_type === 'audio');
   const heard = stream && inspection.tallies.get(stream.index);
   const seen = streams.find((candidate) => candidate.codec_type === 'video');
   const seenTally = seen && inspection.tallies.get(seen.index);
-  const limit = AAC_FRAME_SAMPLES / (sound?.sampleRate ?? 48000) + 0.0005;
+  const limit = SOUND[work.codec].packetSamples / out.sampleRate + 0.0005;
   const start = seenTally?.firstSeconds ?? 0;
-  if (sound && plan.video?.rate.kind === 'copied') {
-    const length = sound.samples / sound.sampleRate;
+  if (work.kind === 'copy') {
+    const length = out.samples / out.sampleRate;
     const found = (heard?.endSeconds ?? NaN) - (heard?.firstSeconds ?? NaN);
     return [near('Sound is as long as the master’s', length, found, limit)];
   }
-  const end = (picture?.constantRate ? seenTally?.endSeconds : null) ?? start + plan.durationSeconds;
+  const end = (picture?.out.constantRate ? seenTally?.endSeconds : null) ?? start + plan.span.seconds;
   const against = picture ? 'the picture' : 'the master';
   return [
     near(`Sound begins with ${against}`, start, heard?.firstSeconds ?? NaN, limit),
@@ -94,9 +102,9 @@ function checkSound(inspection: Inspection, plan: EncodePlan): Check[] {
 }
 
 /** A copy has its master's own tags; what is encoded has all four. */
-function checkTags({ plan, facts }: CheckRequest, { colour }: PicturePlan, found: ProgrammeFacts): Check {
-  const isCopy = plan.video?.rate.kind === 'copied';
-  const expected = isCopy ? facts.video?.colour : { ...colour, range: 'limited' as const };
+function checkTags({ facts }: CheckRequest, picture: PictureStream, found: ProgrammeFacts): Check {
+  const { colour, range } = picture.out;
+  const expected = isEncoded(picture) ? { ...colour, range } : facts.video?.colour;
   return same('Colour tags', nameTags(expected), nameTags(found.video?.colour));
 }
 

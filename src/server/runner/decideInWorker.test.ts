@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { decideFill } from '../../core/budget/fillCap.ts';
+import { VIDEO } from '../../core/video/codecs.ts';
 import { bitsPerSecond, bytes } from '../../core/units.ts';
 import { decideInWorker } from './decideInWorker.ts';
 
@@ -18,19 +19,21 @@ function passesOf(groups: number) {
   });
 }
 
+const WAY = { by: 'rates', scale: VIDEO.h264.quality } as const;
+
 describe('the decision how a size is filled next', () => {
   it.each([10, 720])('is the same in a thread of its own, with %i groups', async (groups) => {
     const passes = passesOf(groups);
     const cap = bytes(Math.round((passes[0]!.fileBytes + passes[1]!.fileBytes) / 2));
-    const expected = decideFill(cap, 'h264', passes, []);
-    expect(await decideInWorker(decideFill, cap, 'h264', passes, [])).toEqual(expected);
+    const expected = decideFill(cap, WAY, passes, []);
+    expect(await decideInWorker(decideFill, cap, WAY, passes, [])).toEqual(expected);
   });
 
   it('leaves this thread free meanwhile', async () => {
     const passes = passesOf(2000);
     let ticks = 0;
     const timer = setInterval(() => (ticks += 1), 5);
-    await decideInWorker(decideFill, passes[0]!.fileBytes, 'h264', passes, []);
+    await decideInWorker(decideFill, passes[0]!.fileBytes, WAY, passes, []);
     clearInterval(timer);
     expect(ticks).toBeGreaterThan(5);
   });

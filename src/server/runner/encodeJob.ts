@@ -1,9 +1,9 @@
 import type { FillView } from '../../contract/views.ts';
-import type { EncodePlan } from '../../core/rate/encodePlan.ts';
+import type { EncodePlan } from '../../core/plan/encodePlan.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
-import type { BitsPerSecond, Bytes } from '../../core/units.ts';
-import type { FillSettings, PictureRun } from '../../engine/arguments/encode.ts';
+import type { Bytes } from '../../core/units.ts';
+import type { FillSettings, PictureRun } from '../../engine/encoders/encoder.ts';
 import type { Engine, RunOptions } from '../../engine/engine.ts';
 import type { Journal } from './journal.ts';
 import type { StageName } from './progress.ts';
@@ -34,7 +34,7 @@ export interface Encoded {
 }
 
 /** The sound, encoded before the picture and weighed. */
-export interface EncodedSound {
+export interface WeighedSound {
   readonly file: string;
   readonly bytes: Bytes;
 }
@@ -47,7 +47,9 @@ export interface FrameSpan {
 
 /** Runs the picture's encoder over one rendition. */
 export interface PictureEncoder {
-  analyse(rate: BitsPerSecond, fill: FillSettings | null): Promise<void>;
+  /** Writes the statistics that second passes work by. */
+  analyse(target: PictureRun['target'], fill: FillSettings | null): Promise<void>;
+  /** @returns The mean quantiser, where the encoder says it. */
   encode(stage: 'encode' | 'correction', run: PictureRun, part: number): Promise<number | null>;
   /** Encodes some frames by themselves at a constant quality, without sound, to be joined with passes so filled. */
   encodeSpan(span: FrameSpan, quality: number, fill: FillSettings, output: string): Promise<void>;

@@ -1,16 +1,18 @@
-import { readdir } from 'node:fs/promises';
+import { mkdir, readdir, rm } from 'node:fs/promises';
 import path from 'node:path';
-import type { PicturePlan, VideoEncodePlan } from '../../core/rate/encodePlan.ts';
-import { planPicture } from '../../core/rate/planPicture.ts';
+import { isEncoded, pictureOf, soundsOf, type EncodedPicture, type PictureStream } from '../../core/plan/encodePlan.ts';
+import { readFrames, timeFrames } from '../../core/plan/planPicture.ts';
 import { bytes } from '../../core/units.ts';
-import { STATISTICS, type PictureRun } from '../../engine/arguments/encode.ts';
+import { VIDEO } from '../../core/video/codecs.ts';
+import { MUXERS } from '../../engine/muxers/muxers.ts';
+import { STATISTICS, type PictureRun } from '../../engine/encoders/encoder.ts';
 import {
   optionsOf,
-  type EncodedSound,
   type EncodeJob,
   type Encoded,
   type FrameSpan,
   type PictureEncoder,
+  type WeighedSound,
 } from './encodeJob.ts';
 import { fillRendition } from './fillRendition.ts';
 import type { StageName } from './progress.ts';
@@ -22,78 +24,78 @@ import type { StageName } from './progress.ts';
  * @throws EngineError as the engine does.
  */
 export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
-  const { plan } = job;
-  if (plan.picture && plan.video?.rate.kind === 'copied') return copyStreams(job, plan.picture, plan.video);
+  const picture = pictureOf(job.plan);
+  if (picture && !isEncoded(picture)) return copyStreams(job, picture);
   const sound = await encodeSound(job);
-  if (!plan.picture || !plan.video) {
+  if (!picture) {
     if (!sound) throw new Error('A plan has neither picture nor sound.');
     return { file: sound.file, fill: null };
   }
-  const picture = createPictureEncoder(job, plan.picture, plan.video, sound?.file ?? null);
-  const { rate } = plan.video;
+  const encoder = createPictureEncoder(job, picture, sound?.file ?? null);
+  const { rate, codec } = picture.do;
   switch (rate.kind) {
     case 'quality':
-      await picture.encode('encode', { kind: 'quality', value: rate.value, fill: null }, 0);
-      return { file: job.temporary(0), fill: null };
-    case 'average': {
-      if (rate.passes === 2) await picture.analyse(rate.rate, null);
-      const run = { kind: rate.passes === 2 ? 'second' : 'average', rate: rate.rate, fill: null } as const;
-      await picture.encode('encode', run, 0);
-      return { file: job.temporary(0), fill: null };
-    }
-    case 'copied':
-      throw new Error('A copy has no passes.');
+      return encodeAt({ kind: 'quality', value: rate.value }, VIDEO[codec].quality.passes);
+    case 'average':
+      return encodeAt({ kind: 'rate', rate: rate.rate }, rate.passes);
     case 'fill':
-      return fillRendition(job, plan.picture, plan.video, picture, rate.cap, sound);
+      return fillRendition({ job, picture, encoder, cap: rate.cap, sound });
+  }
+
+  async function encodeAt(target: PictureRun['target'], passes: 1 | 2): Promise<Encoded> {
+    if (passes === 2) await encoder.analyse(target, null);
+    await encoder.encode('encode', { target, pass: passes === 2 ? 'second' : 'only', fill: null }, 0);
+    return { file: job.temporary(0), fill: null };
   }
 }
 
-async function copyStreams(job: EncodeJob, picture: PicturePlan, video: VideoEncodePlan): Promise<Encoded> {
+async function copyStreams(job: EncodeJob, picture: PictureStream): Promise<Encoded> {
+  const { plan, source } = job;
   const output = job.temporary(0);
-  const request = { picture, video, sound: job.plan.sound, source: job.source, output };
-  await job.engine.copyStreams(request, optionsOf(job, job.enter('copy', picture.frameCount)));
+  const request = { picture, sounds: soundsOf(plan), container: plan.container, source, output };
+  await job.engine.copyStreams(request, optionsOf(job, job.enter('copy', picture.out.frameCount)));
   return { file: output, fill: null };
 }
 
-async function encodeSound(job: EncodeJob): Promise<EncodedSound | null> {
-  const { sound, picture } = job.plan;
-  if (!sound) return null;
-  // A sound-only rendition is its sound file; beside a picture it is only material.
-  const file = picture ? path.join(job.workingFolder, 'sound.m4a') : job.temporary(0);
-  const seconds = sound.samples / sound.sampleRate;
+async function encodeSound(job: EncodeJob): Promise<WeighedSound | null> {
+  const { plan, source, engine } = job;
+  const [sound] = soundsOf(plan);
+  if (sound?.do.kind !== 'encode') return null;
+  const stream = { ...sound, do: sound.do };
+  const { extension } = MUXERS[plan.container];
+  // A sound-only rendition is this file; beside a picture it is put there later.
+  const file = pictureOf(plan) ? path.join(job.workingFolder, `sound.${extension}`) : job.temporary(0);
+  const seconds = sound.out.samples / sound.out.sampleRate;
   const options = optionsOf(job, job.enter('sound', seconds));
   const size = await job.journal.step(
     'sound',
     file,
     () => [file],
     async () => {
-      await job.engine.encodeSound(sound, job.source, file, options);
-      const tally = [...(await job.engine.inspect(file, job.signal)).tallies.values()][0];
+      await engine.encodeSound(stream, plan.container, source, file, options);
+      const tally = [...(await engine.inspect(file, job.signal)).tallies.values()][0];
       return tally?.bytes ?? 0;
     },
   );
   return { file, bytes: bytes(size) };
 }
 
-function createPictureEncoder(
-  job: EncodeJob,
-  picture: PicturePlan,
-  video: VideoEncodePlan,
-  sound: string | null,
-): PictureEncoder {
-  const run = async (
-    stage: StageName,
-    what: PictureRun,
-    files: { sound: string | null; output: string | null },
-    frames = picture,
-  ) => {
-    const options = optionsOf(job, job.enter(stage, frames.frameCount));
-    return job.engine.encodePicture(frames, video, what, { source: job.source, ...files }, options);
-  };
+/** Where an encoder of one pass or two leaves its statistics and its picture. */
+interface Places {
+  readonly sound: string | null;
+  readonly output: string | null;
+}
+
+function createPictureEncoder(job: EncodeJob, picture: EncodedPicture, sound: string | null): PictureEncoder {
   const { journal } = job;
+  const { container } = job.plan;
+  const run = (stage: StageName, what: PictureRun, places: Places, of = picture, folder = job.workingFolder) => {
+    const options = { ...optionsOf(job, job.enter(stage, of.out.frameCount)), workingFolder: folder };
+    return job.engine.encodePicture(of, what, { source: job.source, container, ...places }, options);
+  };
   return {
-    analyse: async (rate, fill) => {
-      const what = { kind: 'analysis', rate, fill } as const;
+    analyse: async (target, fill) => {
+      const what = { target, pass: 'first', fill } as const;
       const statistics = async () =>
         (await readdir(job.workingFolder))
           .filter((name) => name.startsWith(STATISTICS))
@@ -114,21 +116,37 @@ function createPictureEncoder(
       return made.meanQuantiser;
     },
     encodeSpan: async (span, value, fill, output) => {
-      const what = { kind: 'quality', value, fill } as const;
-      const frames = planSpan(job, picture, span);
+      const target = { kind: 'quality', value } as const;
+      const frames = takeSpan(job, picture, span);
       await journal.step(
         path.basename(output),
-        { what, span },
+        { target, span, fill },
         () => [output],
-        () => run('retouch', what, { sound: null, output }, frames),
+        async () => {
+          const places = { sound: null, output };
+          if (VIDEO[picture.do.codec].quality.passes === 1) {
+            return run('retouch', { target, pass: 'only', fill }, places, frames);
+          }
+          // Statistics of its own, beside those of the whole.
+          const folder = `${output}.statistics`;
+          await mkdir(folder, { recursive: true });
+          await run('retouch', { target, pass: 'first', fill }, { ...places, output: null }, frames, folder);
+          const made = await run('retouch', { target, pass: 'second', fill }, places, frames, folder);
+          await rm(folder, { recursive: true, force: true });
+          return made;
+        },
       );
     },
   };
 }
 
-function planSpan(job: EncodeJob, picture: PicturePlan, { first, count }: FrameSpan): PicturePlan {
-  const { facts, clock } = job;
+/** The same way for some of the frames. */
+function takeSpan({ facts, clock }: EncodeJob, picture: EncodedPicture, { first, count }: FrameSpan): EncodedPicture {
   if (!facts.video) throw new Error('A programme without a picture has no frames.');
-  const frames = { inFrame: picture.inFrame + first, frameCount: count };
-  return planPicture(facts, facts.video, picture.size, picture.preparation, frames, clock);
+  const frames = { inFrame: picture.from.inFrame + first, frameCount: count };
+  return {
+    ...picture,
+    from: readFrames(facts, facts.video, frames, clock),
+    out: { ...picture.out, ...timeFrames(frames, clock) },
+  };
 }

@@ -1,74 +1,77 @@
 import { rm, stat } from 'node:fs/promises';
 import { decideFill, type FillDecision } from '../../core/budget/fillCap.ts';
-import type { GroupSource } from '../../core/budget/joinGroups.ts';
+import { positionOf, qualityAt, type FillWay } from '../../core/budget/dial.ts';
+import type { GroupSource } from '../../core/budget/groupStock.ts';
 import { bytesAtRate } from '../../core/budget/projections.ts';
 import { aimedVideoRate, splitBudget } from '../../core/budget/splitBudget.ts';
 import { FILLED_SHARE, type WeighedPass } from '../../core/budget/weighed.ts';
-import type { PicturePlan, VideoEncodePlan } from '../../core/rate/encodePlan.ts';
-import { leastLevel } from '../../core/codec/levels.ts';
-import type { Effort } from '../../core/codec/tables.ts';
+import type { EncodedPicture } from '../../core/plan/encodePlan.ts';
 import { bitsPerSecond, bytes, type BitsPerSecond, type Bytes } from '../../core/units.ts';
 import type { JoinSource } from '../../engine/arguments/join.ts';
+import { VIDEO } from '../../core/video/codecs.ts';
+import type { QualityScale } from '../../core/video/definition.ts';
+import type { PictureRun } from '../../engine/encoders/encoder.ts';
+import { leastLevel } from '../../core/video/levels.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import { areAlike, type GroupListing } from '../../engine/parsing/groups.ts';
 import { readLeastRate } from '../../engine/parsing/readFailure.ts';
 import { decideInWorker } from './decideInWorker.ts';
-import { optionsOf, type EncodedSound, type EncodeJob, type Encoded, type PictureEncoder } from './encodeJob.ts';
+import { optionsOf, type EncodeJob, type Encoded, type PictureEncoder, type WeighedSound } from './encodeJob.ts';
 import { overCap, viewFill, type Filling, type Smallest } from './filling.ts';
 import { createRetoucher } from './retoucher.ts';
 
-/** Second passes on the same first-pass statistics until the cap is met from below and filled. */
-export async function fillRendition(
-  job: EncodeJob,
-  picture: PicturePlan,
-  video: VideoEncodePlan,
-  encoder: PictureEncoder,
-  cap: Bytes,
-  sound: EncodedSound | null,
-): Promise<Encoded> {
+/** What filling a size works with. */
+export interface FillRequest {
+  readonly job: EncodeJob;
+  readonly picture: EncodedPicture;
+  readonly encoder: PictureEncoder;
+  readonly cap: Bytes;
+  readonly sound: WeighedSound | null;
+}
+
+/** Encodes on the same statistics until the cap is met from below and filled. */
+export async function fillRendition(request: FillRequest): Promise<Encoded> {
   let made: readonly string[] = [];
-  return job.journal.step(
+  return request.job.journal.step(
     'filled',
-    cap,
+    request.cap,
     () => made,
     async () => {
-      const encoded = await fill(job, picture, video, encoder, cap, sound);
+      const encoded = await fill(request);
       made = [encoded.file];
       return encoded;
     },
   );
 }
 
-async function fill(
-  job: EncodeJob,
-  picture: PicturePlan,
-  video: VideoEncodePlan,
-  encoder: PictureEncoder,
-  cap: Bytes,
-  sound: EncodedSound | null,
-): Promise<Encoded> {
+async function fill({ job, picture, encoder, cap, sound }: FillRequest): Promise<Encoded> {
   // The plan's own arithmetic for this cap: frames, packets and payload are the same here.
   const { container } = job.plan.budget.split;
+  const { seconds } = job.plan.span;
+  const { quality: scale, fillsBy: by } = VIDEO[picture.do.codec];
+  const way: FillWay = { by, scale };
   const split = splitBudget(cap, sound?.bytes ?? bytes(0), container);
-  const rate = aimedVideoRate(split.video, job.plan.durationSeconds);
+  const rate = aimedVideoRate(split.video, seconds);
   const fixed = bytes(split.audio + container);
   const passes: WeighedPass[] = [];
-  const settings = { level: levelOf(picture, video, rate) };
+  const settings = { level: levelOf(picture, rate) };
   const retoucher = createRetoucher(job, encoder, settings);
-  const filling: Filling = { cap, picture, passes, retouches: retoucher.retouches };
+  const filling: Filling = { cap, way, out: picture.out, passes, retouches: retoucher.retouches };
   if (rate === 0) throw overCap(filling, { file: fixed, video: null, isReached: false });
 
-  await encoder.analyse(rate, settings);
+  const first = by === 'rates' ? rate : positionOf(scale, startingQuality(picture, scale));
+  if (hasStatistics(by, scale)) await encoder.analyse(targetAt(way, first), settings);
   let reference: GroupListing | null = null;
-  const runPass = async (asked: BitsPerSecond): Promise<void> => {
+  const runPass = async (asked: number): Promise<void> => {
     const part = passes.length;
-    const run = { kind: 'second', rate: asked, fill: settings } as const;
+    const target = targetAt(way, asked);
+    const run = { target, pass: hasStatistics(by, scale) ? 'second' : 'only', fill: settings } as const;
     const stage = part === 0 ? 'encode' : 'correction';
-    const meanQuantiser = await encoder.encode(stage, run, part).catch((error: unknown) => {
+    const reported = await encoder.encode(stage, run, part).catch((error: unknown) => {
       const least = isEngineError(error) ? readLeastRate(error.stderrTail) : null;
       if (least === null) throw error;
       if (passes.length > 0) throw overCap(filling, smallestOf(passes));
-      const smallest = bytesAtRate(least, job.plan.durationSeconds);
+      const smallest = bytesAtRate(least, seconds);
       throw overCap(filling, { file: bytes(fixed + smallest), video: smallest, isReached: false });
     });
     const listing = await job.engine.listGroups(job.temporary(part), job.signal);
@@ -77,13 +80,14 @@ async function fill(
     const videoBytes = bytes(sizes.reduce((sum, size) => sum + size, 0));
     const fileBytes = await weigh(job.temporary(part));
     const groups = areAlike(listing, reference) ? sizes : [];
+    const meanQuantiser = target.kind === 'quality' ? target.value : reported;
     passes.push({ fileBytes, videoBytes, asked, meanQuantiser, groups });
   };
 
-  for (let next: FillDecision = { kind: 'again', rate }; ;) {
+  for (let next: FillDecision = { kind: 'again', asked: first }; ;) {
     switch (next.kind) {
       case 'again':
-        await runPass(next.rate);
+        await runPass(next.asked);
         break;
       case 'retouch':
         await retoucher.encode(next.group, next.quality, reference!);
@@ -98,18 +102,33 @@ async function fill(
         return join(job, filling, next.sources, { sources, groups: reference!.groups, sound: sound?.file ?? null });
       }
     }
-    next = await decideInWorker(decideFill, cap, video.codec, passes, retoucher.retouches);
+    next = await decideInWorker(decideFill, cap, way, passes, retoucher.retouches);
   }
 }
 
-/** Frames an encoder holds: four in the order of a pyramid, or its frames of reference where those are more. */
-const HELD_FRAMES: Readonly<Record<Effort, number>> = { fast: 4, balanced: 4, thorough: 5 };
+/** Second passes work by statistics; so does a constant quality that takes two. */
+function hasStatistics(by: FillWay['by'], scale: QualityScale): boolean {
+  return by === 'rates' || scale.passes === 2;
+}
+
+/** What the encoder is asked for at a position of its dial. */
+function targetAt({ by, scale }: FillWay, asked: number): PictureRun['target'] {
+  return by === 'rates'
+    ? { kind: 'rate', rate: bitsPerSecond(asked) }
+    : { kind: 'quality', value: qualityAt(scale, asked) };
+}
+
+/** As the plan foresaw it, where the picture was sounded. */
+function startingQuality({ do: { rate } }: EncodedPicture, { usual }: QualityScale): number {
+  return (rate.kind === 'fill' ? rate.quality : null) ?? usual;
+}
 
 /** A rate above the average by this much, for a while, is the level's concern; encoders count the same. */
 const PEAK = 2;
 
-function levelOf({ size, frameRate }: PicturePlan, { codec, effort }: VideoEncodePlan, rate: BitsPerSecond): string {
-  return leastLevel(codec, size, frameRate, bitsPerSecond(rate * PEAK), HELD_FRAMES[effort]);
+function levelOf({ out, do: { codec, effort } }: EncodedPicture, rate: BitsPerSecond): string {
+  const { levels, heldFrames } = VIDEO[codec];
+  return leastLevel(levels, out.size, out.frameRate, bitsPerSecond(rate * PEAK), heldFrames[effort]);
 }
 
 function smallestOf(passes: readonly WeighedPass[]): Smallest {
@@ -134,11 +153,11 @@ async function join(
   chosen: readonly GroupSource[],
   request: Pick<Parameters<EncodeJob['engine']['joinGroups']>[0], 'sources' | 'groups' | 'sound'>,
 ): Promise<Encoded> {
-  const { cap, picture, passes } = filling;
+  const { cap, out, passes } = filling;
   const part = passes.length;
   const output = job.temporary(part);
-  const options = optionsOf(job, job.enter('copy', picture.frameCount));
-  await job.engine.joinGroups({ ...request, picture, output }, options);
+  const options = optionsOf(job, job.enter('copy', out.frameCount));
+  await job.engine.joinGroups({ ...request, out, container: job.plan.container, output }, options);
   const fileBytes = await weigh(output);
   if (fileBytes > cap) throw new Error(`The joined file is ${fileBytes} bytes, over the cap of ${cap}.`);
   await dropOthers(job, passes, part);

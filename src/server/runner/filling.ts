@@ -1,8 +1,9 @@
 import type { FillView } from '../../contract/views.ts';
-import type { GroupSource } from '../../core/budget/joinGroups.ts';
+import type { GroupSource } from '../../core/budget/groupStock.ts';
 import { suggestFrameSize } from '../../core/budget/suggestFrameSize.ts';
 import type { WeighedPass, WeighedRetouch } from '../../core/budget/weighed.ts';
-import type { PicturePlan } from '../../core/rate/encodePlan.ts';
+import { qualityAt, type FillWay } from '../../core/budget/dial.ts';
+import type { PictureFacts } from '../../core/plan/encodePlan.ts';
 import type { Bytes } from '../../core/units.ts';
 import type { FrameSpan } from './encodeJob.ts';
 import { RenditionFailure } from './failure.ts';
@@ -15,7 +16,8 @@ export interface Retouch extends WeighedRetouch {
 /** A size target on its way: what was encoded so far. */
 export interface Filling {
   readonly cap: Bytes;
-  readonly picture: PicturePlan;
+  readonly way: FillWay;
+  readonly out: PictureFacts;
   readonly passes: readonly WeighedPass[];
   readonly retouches: readonly Retouch[];
 }
@@ -29,13 +31,16 @@ export interface Smallest {
 
 /** The failure of a cap that was not met, with what would fit. */
 export function overCap(filling: Filling, { file, video, isReached }: Smallest): RenditionFailure {
-  const { cap, picture } = filling;
-  const smaller = video === null ? null : suggestFrameSize(picture.size, video, cap - (file - video));
+  const {
+    cap,
+    out: { size },
+  } = filling;
+  const smaller = video === null ? null : suggestFrameSize(size, video, cap - (file - video));
   const remedy = smaller
     ? `At ${smaller.width} × ${smaller.height} it should fit`
     : 'No smaller frame size would fit either; lower the sound rate, leave the sound out';
   const said = `${isReached ? 'was' : 'would be about'} ${file.toLocaleString('en')} bytes`;
-  const message = `The cap of ${cap.toLocaleString('en')} bytes was not reached: the smallest file at ${picture.size.width} × ${picture.size.height} ${said}. ${remedy}, or allow more bytes.`;
+  const message = `The cap of ${cap.toLocaleString('en')} bytes was not reached: the smallest file at ${size.width} × ${size.height} ${said}. ${remedy}, or allow more bytes.`;
   return new RenditionFailure({ code: 'cap-below-floor', message }, { fill: viewFill(filling, 'over', null) });
 }
 
@@ -45,7 +50,7 @@ export function overCap(filling: Filling, { file, video, isReached }: Smallest):
  * @param chosen - The source of each group of a joined file; null for a file that is one of the passes.
  */
 export function viewFill(
-  { cap, passes, retouches }: Filling,
+  { cap, way, passes, retouches }: Filling,
   outcome: FillView['outcome'],
   chosen: readonly GroupSource[] | null,
 ): FillView {
@@ -57,7 +62,8 @@ export function viewFill(
     outcome,
     joinedFrom: chosen && usedOf('pass').size,
     secondPasses: passes.map((pass) => ({
-      kbps: pass.asked / 1000,
+      kbps: way.by === 'rates' ? pass.asked / 1000 : null,
+      quality: way.by === 'qualities' ? qualityAt(way.scale, pass.asked) : null,
       bytes: pass.fileBytes,
       meanQuantiser: pass.meanQuantiser,
     })),

@@ -1,4 +1,4 @@
-import type { PassName } from '../../core/rate/encodePlan.ts';
+import type { PassName } from '../../core/plan/encodePlan.ts';
 
 /** What a runner is doing, from which fraction and time left follow. */
 export type StageName = PassName | 'checking';

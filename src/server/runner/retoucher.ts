@@ -1,6 +1,7 @@
 import path from 'node:path';
 import { bytes, type Bytes } from '../../core/units.ts';
-import type { FillSettings } from '../../engine/arguments/encode.ts';
+import type { FillSettings } from '../../engine/encoders/encoder.ts';
+import { MUXERS } from '../../engine/muxers/muxers.ts';
 import type { GroupListing } from '../../engine/parsing/groups.ts';
 import type { EncodeJob, FrameSpan, PictureEncoder } from './encodeJob.ts';
 import type { Retouch } from './filling.ts';
@@ -23,7 +24,7 @@ export function createRetoucher(job: EncodeJob, encoder: PictureEncoder, fill: F
     files,
     encode: async (group, quality, reference) => {
       const span = spanOf(reference, group);
-      const file = path.join(job.workingFolder, `again-${files.length}.mp4`);
+      const file = path.join(job.workingFolder, `again-${files.length}.${MUXERS[job.plan.container].extension}`);
       await encoder.encodeSpan(span, quality, fill, file);
       const made = await job.engine.listGroups(file, job.signal);
       retouches.push({ group, quality, bytes: weighAlike(made, span, reference.settings), span });

@@ -3,7 +3,8 @@ import path from 'node:path';
 import type { Check, FillView, Problem, QualityView } from '../../contract/views.ts';
 import { summariseQuality, type FrameQuality } from '../../core/quality/frameQuality.ts';
 import { comparePeak } from '../../engine/arguments/measure.ts';
-import { SCALER } from '../../engine/arguments/picture.ts';
+import { pictureOf } from '../../core/plan/encodePlan.ts';
+import { SCALER } from '../../engine/filters/scale.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import type { Context } from '../context.ts';
 import { readClock } from '../programmes/frameTimes.ts';
@@ -130,6 +131,7 @@ async function work(
   { reporter, signal, workingFolder, journal }: Attempt,
 ): Promise<Outcome> {
   const { plan } = row;
+  const picture = pictureOf(plan);
   const clock = await readClock(context, { id: row.programme_id, facts: row.source_facts });
   const started = performance.now();
   const encoded = await encodeRendition({
@@ -145,11 +147,11 @@ async function work(
     enter: reporter.enter,
   });
   const encodedAt = performance.now();
-  const frames = plan.picture
-    ? await context.engine.measure(plan.picture, source, encoded.file, {
+  const frames = picture
+    ? await context.engine.measure(picture, source, encoded.file, {
         workingFolder,
         signal,
-        onProgress: reporter.enter('checking', plan.picture.frameCount),
+        onProgress: reporter.enter('checking', picture.out.frameCount),
       })
     : [];
   const checks = await checkResult({
@@ -159,15 +161,15 @@ async function work(
     clock,
     source,
     result: encoded.file,
-    decodedFrames: plan.picture ? frames.length : null,
+    decodedFrames: picture ? frames.length : null,
     signal,
   });
   signal.throwIfAborted();
   const quality =
-    plan.picture && frames.length > 0
+    picture && frames.length > 0
       ? {
-          ...summariseQuality(frames, comparePeak(plan.picture)),
-          scaler: `${SCALER}, at ${plan.picture.sourceSize.width} × ${plan.picture.sourceSize.height}`,
+          ...summariseQuality(frames, comparePeak(picture)),
+          scaler: `${SCALER}, at ${picture.comparedAt.width} × ${picture.comparedAt.height}`,
         }
       : null;
   const common = {

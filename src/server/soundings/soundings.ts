@@ -1,12 +1,12 @@
 import { mkdir, rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { SoundingRequest, SoundingStanding } from '../../contract/sounding.ts';
-import { KEYFRAME_SECONDS } from '../../core/codec/tables.ts';
 import { isBeyond } from '../../core/geometry/frameSize.ts';
 import { croppedSize, namePreparation } from '../../core/geometry/preparation.ts';
-import { planPicture } from '../../core/rate/planPicture.ts';
-import { gaugedRate, SOUNDED_QUALITIES, type GaugedStretch, type Sounding } from '../../core/rate/sounding.ts';
-import { chooseStretches, type Stretch } from '../../core/rate/stretches.ts';
+import { planPicture } from '../../core/plan/planPicture.ts';
+import { gaugedRate, type GaugedStretch, type Sounding } from '../../core/sounding/sounding.ts';
+import { KEYFRAME_SECONDS, VIDEO } from '../../core/video/codecs.ts';
+import { chooseSoundedSpans, type SoundedSpan } from '../../core/sounding/soundedSpans.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import * as statements from '../../store/statements/programmes.ts';
@@ -36,7 +36,7 @@ export async function findSounding(
   return row ? { codec, size: { width, height }, points: row.points } : null;
 }
 
-function spanOf(facts: ProgrammeFacts, { portion }: SoundingRequest): Stretch {
+function spanOf(facts: ProgrammeFacts, { portion }: SoundingRequest): SoundedSpan {
   if (!portion) return { inFrame: 0, frameCount: facts.frameCount };
   return { inFrame: portion.inFrame, frameCount: portion.outFrame - portion.inFrame + 1 };
 }
@@ -157,19 +157,21 @@ async function measure(
 ): Promise<void> {
   const { facts } = programme;
   const { codec, width, height } = request;
-  if (!facts.video) return;
+  const { video } = facts;
+  if (!video) return;
   const span = spanOf(facts, request);
   const rate = toNumber(facts.frameRate);
   const keyframeInterval = Math.max(1, Math.round(rate * KEYFRAME_SECONDS));
-  const qualities = SOUNDED_QUALITIES[codec];
+  const qualities = VIDEO[codec].quality.sounded;
   const gauged: GaugedStretch[][] = qualities.map(() => []);
   const clock = await readClock(context, programme);
-  const stretches = chooseStretches(span, rate);
+  const stretches = chooseSoundedSpans(span, rate);
   const workingFolder = path.join(context.config.dataFolder, 'work', `sounding-${programme.id}`);
   await mkdir(workingFolder, { recursive: true });
   try {
     for (const stretch of stretches) {
-      const picture = planPicture(facts, facts.video, { width, height }, request, stretch, clock);
+      const size = { width, height };
+      const picture = planPicture({ facts, video, clock, frames: stretch, size, preparation: request });
       const sizes = await withMaster(identityOf(programme), (source) =>
         context.engine.gauge(picture, { codec, qualities, keyframeInterval }, source, {
           workingFolder,

@@ -1,7 +1,8 @@
 import path from 'node:path';
 import { AS_IT_IS } from '../../core/geometry/preparation.ts';
+import type { PicturePath } from '../../core/plan/encodePlan.ts';
 import { pieceOf, type StandInPiece } from '../../core/programme/standIn.ts';
-import { planPicture } from '../../core/rate/planPicture.ts';
+import { planPicture } from '../../core/plan/planPicture.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
 import type { StandInRequest } from '../../engine/arguments/standIn.ts';
 import { createDiskCache } from '../cache/diskCache.ts';
@@ -57,7 +58,16 @@ function requestFor({ path: source, facts }: ProgrammeRow, clock: FrameClock, pi
   return {
     source,
     piece,
-    picture: video && planPicture(facts, video, thumbnailSize(facts, width), AS_IT_IS, piece, clock),
+    picture:
+      video &&
+      asItLooks(
+        planPicture({ facts, video, clock, frames: piece, size: thumbnailSize(facts, width), preparation: AS_IT_IS }),
+      ),
     sound: track ? { streamIndex: track.index, startSeconds: video?.startSeconds ?? track.startSeconds } : null,
   };
+}
+
+/** A stand-in shows the master as it is; only the combs of frames marked as fields are taken out. */
+function asItLooks(path: PicturePath): PicturePath {
+  return { ...path, chain: [{ step: 'deinterlace', fields: 'where-marked' }, ...path.chain] };
 }

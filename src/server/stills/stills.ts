@@ -1,10 +1,10 @@
 import path from 'node:path';
-import { assumeColour } from '../../core/programme/colour.ts';
+import { samplingOf } from '../../core/plan/planPicture.ts';
 import type { ProgrammeFacts, VideoFacts } from '../../core/programme/facts.ts';
 import { openAtFrame } from '../../core/programme/opening.ts';
 import { shapeOf, type FrameSize } from '../../core/geometry/frameSize.ts';
-import { AS_IT_IS } from '../../core/geometry/preparation.ts';
-import type { PicturePlan } from '../../core/rate/encodePlan.ts';
+import { referenceChain } from '../../core/picture/chain.ts';
+import { isEncoded, pictureOf, type PicturePath } from '../../core/plan/encodePlan.ts';
 import { portionClock, type FrameClock } from '../../core/timing/frameClock.ts';
 import { rational } from '../../core/timing/rational.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
@@ -58,35 +58,33 @@ export function createStills(context: Context, turns: Turns): Stills {
     },
     ofRendition: async (id, frame, signal) => {
       const rendition = await findRendition(context, id);
-      const { picture } = rendition.plan;
+      const picture = pictureOf(rendition.plan);
       const programme = await findProgramme(context, rendition.programme_id);
       if (!picture || !rendition.has_file) throw new Refusal('not-found', 'This rendition has no picture to show.');
-      requireFrame(frame, picture.frameCount);
+      const { out, from, comparedAt } = picture;
+      requireFrame(frame, out.frameCount);
       // What was copied begins wherever its master's streams do.
-      const isExact =
-        rendition.plan.video?.rate.kind !== 'copied' &&
-        (picture.constantRate || programme.facts.video?.seeksExactly === true);
-      const clock = portionClock(await readClock(context, programme), picture.inFrame);
+      const isExact = isEncoded(picture) && (out.constantRate || programme.facts.video?.seeksExactly === true);
+      const clock = portionClock(await readClock(context, programme), from.inFrame);
       const request: StillRequest = {
         path: rendition.path,
         streamIndex: 0,
         frame,
         opening: openAt({ seeksExactly: isExact, seekLeadSeconds: 0, startSeconds: 0 }, clock, frame, 0),
-        preparation: AS_IT_IS,
-        matrix: picture.colour.matrix,
-        range: 'limited',
-        size: picture.sourceSize,
+        chain: [],
+        sampling: { matrix: out.colour.matrix, range: out.range },
+        size: comparedAt,
       };
       return get(request, String(rendition.finished_at?.toISOString()), (work) => withResult(rendition, work), signal);
     },
     ofMasterOf: async (id, frame, signal) => {
       const rendition = await findRendition(context, id);
-      const { picture } = rendition.plan;
+      const picture = pictureOf(rendition.plan);
       if (!picture) throw new Refusal('not-found', 'This rendition has no picture to show.');
       const programme = await findProgramme(context, rendition.programme_id);
       const master = identityOf(programme);
       await requireUnchanged(master);
-      requireFrame(frame, picture.frameCount);
+      requireFrame(frame, picture.out.frameCount);
       const clock = await readClock(context, programme);
       const request = preparedRequest(programme.path, programme.facts, clock, picture, frame, null);
       return get(request, programme.modified_at.toISOString(), (work) => withMaster(master, work), signal);
@@ -108,9 +106,8 @@ export function masterRequest(
     streamIndex: video.index,
     frame,
     opening: openAt(video, clock, frame, 0),
-    preparation: AS_IT_IS,
-    matrix: assumeColour(video.colour, facts.height).matrix,
-    range: video.colour.range ?? 'limited',
+    chain: [],
+    sampling: samplingOf(facts, video),
     size,
   };
 }
@@ -127,13 +124,14 @@ export function preparedRequest(
   file: string,
   facts: ProgrammeFacts,
   clock: FrameClock,
-  { inFrame, preparation }: PicturePlan,
+  { from: { inFrame }, chain }: Pick<PicturePath, 'from' | 'chain'>,
   frame: number,
   size: FrameSize | null,
 ): StillRequest {
   const request = masterRequest(file, facts, clock, inFrame + frame, size);
-  const before = preparation.deinterlace ? Math.min(NEIGHBOURS, frame) : 0;
-  return { ...request, preparation, opening: openAt(requireVideo(facts), clock, inFrame + frame, before) };
+  const prepared = referenceChain(chain);
+  const before = prepared.some(({ step }) => step === 'deinterlace') ? Math.min(NEIGHBOURS, frame) : 0;
+  return { ...request, chain: prepared, opening: openAt(requireVideo(facts), clock, inFrame + frame, before) };
 }
 
 function requireVideo({ video }: ProgrammeFacts): VideoFacts {

@@ -1,9 +1,9 @@
 'use client';
 
 import { useState } from 'react';
-import type { EncodePlan } from '../../core/rate/encodePlan.ts';
+import { pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
 import { bytesPerHour, uploadSeconds } from '../../core/budget/projections.ts';
-import { encodedVideo, type Recipe } from '../../core/rate/recipe.ts';
+import { encodedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { averageRate, bitsPerSecond } from '../../core/units.ts';
 import { useSettled } from '../hooks/useSettled.ts';
 import {
@@ -58,7 +58,7 @@ export function BudgetBar({ plan, unknown, isMeasured, recipe, change }: Props) 
   const keeps = cap !== null && cap <= settledScale && cap >= settledScale / 20;
   const scale = heldScale ?? (keeps ? settledScale : wholeScale);
   // Sound by itself, drawn over the whole bar, would be read as the whole file.
-  const isKnown = split.video !== null || plan.picture === null;
+  const isKnown = split.video !== null || pictureOf(plan) === null;
   // While something is dragged the scale stands still, or it would run away under the pointer.
   const hold = (isHeld: boolean) => setHeldScale(isHeld ? scale : null);
   const percent = (value: number) => `${Math.min(100, (100 * value) / scale)}%`;
@@ -122,9 +122,10 @@ function Expectation({
   readonly isMeasured: boolean;
 }) {
   const { expected, binds, videoRate } = plan.budget;
+  const picture = pictureOf(plan);
   const isOnlyCapped = binds === 'cap' && !isMeasured;
   const [line, setLine] = useLineSpeed();
-  const perHour = expected && bytesPerHour(expected.likely, plan.durationSeconds);
+  const perHour = expected && bytesPerHour(expected.likely, plan.span.seconds);
   const range = expected && `${formatBytes(expected.low)} to ${formatBytes(expected.high)}`;
   return (
     <>
@@ -141,7 +142,7 @@ function Expectation({
         />
         <Figure
           name="Average rate"
-          value={expected ? formatRate(averageRate(expected.likely, plan.durationSeconds)) : 'unknown'}
+          value={expected ? formatRate(averageRate(expected.likely, plan.span.seconds)) : 'unknown'}
           detail={videoRate === null ? '' : `picture ${formatRate(videoRate)}`}
         />
         <Figure name="An hour of it" value={perHour === null ? 'unknown' : formatBytes(perHour)} detail="" />
@@ -160,8 +161,8 @@ function Expectation({
         </div>
         <Figure
           name="Length"
-          value={formatSeconds(plan.durationSeconds)}
-          detail={plan.picture ? `${plan.picture.frameCount.toLocaleString('en')} frames` : 'sound only'}
+          value={formatSeconds(plan.span.seconds)}
+          detail={picture ? `${picture.out.frameCount.toLocaleString('en')} frames` : 'sound only'}
         />
       </dl>
       <p className="text-quiet mt-1 text-sm">

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { planRendition } from '../../core/rate/planRendition.ts';
-import { encodedSound, encodedVideo, STARTING_RECIPE, type RateChoice, type Recipe } from '../../core/rate/recipe.ts';
+import { planRendition } from '../../core/plan/planRendition.ts';
+import { encodedSound, encodedVideo, STARTING_RECIPE, type RateChoice, type Recipe } from '../../core/recipe/recipe.ts';
 import { clockOf, factsOf } from '../../testing/facts.ts';
 import { partHandles, type PartHandle } from './partHandles.ts';
 
@@ -10,7 +10,7 @@ function handlesOf(rate: RateChoice, changes: Partial<Recipe> = {}) {
   const recipe: Recipe = { ...STARTING_RECIPE, video: { codec: 'h264', effort: 'balanced', rate }, ...changes };
   const outcome = planRendition({
     ...{ facts, clock: clockOf(facts), recipe, portion: null, sounding: null },
-    encoders: ['h264', 'hevc'],
+    encoders: ['h264', 'hevc', 'aac'],
   });
   if (!outcome.ok) throw new Error('Expected a plan.');
   const handles = partHandles(recipe, outcome.plan);

@@ -1,6 +1,7 @@
-import { AAC_KBPS_RANGE, PICTURE_KBPS_RANGE } from '../../core/codec/tables.ts';
-import type { EncodePlan } from '../../core/rate/encodePlan.ts';
-import { encodedSound, encodedVideo, type Recipe } from '../../core/rate/recipe.ts';
+import { soundsOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
+import { encodedSound, encodedVideo, type Recipe } from '../../core/recipe/recipe.ts';
+import { SOUND } from '../../core/sound/codecs.ts';
+import { PICTURE_KBPS_RANGE } from '../../core/video/codecs.ts';
 import { roundToRead } from '../kit/format.ts';
 
 /** A part of the budget whose size can be chosen by moving its edge along the bar. */
@@ -53,8 +54,8 @@ function pictureHandle(recipe: Recipe, plan: EncodePlan): PartHandle | null {
 function soundHandle(recipe: Recipe, plan: EncodePlan): PartHandle | null {
   const audio = encodedSound(recipe);
   const { split, cap } = plan.budget;
-  if (!audio || !plan.sound) return null;
-  const [least, most] = AAC_KBPS_RANGE[audio.channels];
+  if (!audio || soundsOf(plan).length === 0) return null;
+  const [least, most] = SOUND[audio.codec].kbps[audio.channels];
   const share = cap === null ? most : Math.max(least, Math.floor(kbpsOf(cap * MOST_SOUND_SHARE, plan)));
   const range = [least, Math.min(most, share)] as const;
   const withRate = (kbps: number): Recipe => ({ ...recipe, audio: { ...audio, kbps: clamp(kbps, range) } });
@@ -71,7 +72,7 @@ function soundHandle(recipe: Recipe, plan: EncodePlan): PartHandle | null {
 }
 
 function kbpsOf(bytes: number, plan: EncodePlan): number {
-  return (bytes * 8) / plan.durationSeconds / 1000;
+  return (bytes * 8) / plan.span.seconds / 1000;
 }
 
 function clamp(kbps: number, [least, most]: readonly [number, number]): number {

@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
+import { pictureOf } from '../../core/plan/encodePlan.ts';
 import { displaySize, type FrameSize } from '../../core/geometry/frameSize.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import { api } from '../hooks/api.ts';
@@ -90,7 +91,8 @@ function Desk({ programme, rendition, rows }: Props) {
         <BackLink programme={programme} />
         <h1 className="text-quiet min-w-0 truncate">
           {rendition.portionName && `${rendition.portionName}: `}
-          {describeRecipe(rendition.recipe, rendition.plan.picture?.size ?? null)}, {formatBytes(rendition.bytes ?? 0)}
+          {describeRecipe(rendition.recipe, pictureOf(rendition.plan)?.out.size ?? null)},{' '}
+          {formatBytes(rendition.bytes ?? 0)}
         </h1>
       </div>
       {pair.shown ? (
@@ -142,7 +144,7 @@ function clamp(share: number): number {
 
 /** What is compared, in square pixels: the master as it was cropped. */
 function seenSize(programme: ProgrammeView, { plan }: RenditionView): FrameSize {
-  const stored = plan.picture?.sourceSize ?? programme;
+  const stored = pictureOf(plan)?.comparedAt ?? programme;
   return displaySize(stored, programme.video?.pixelAspect ?? { num: 1, den: 1 });
 }
 

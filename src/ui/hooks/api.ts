@@ -15,8 +15,8 @@ import type {
 } from '../../contract/views.ts';
 import type { SoundingRequest, SoundingStanding } from '../../contract/sounding.ts';
 import type { FoldersRequest } from '../../contract/system.ts';
-import type { Recipe } from '../../core/rate/recipe.ts';
-import type { Sounding } from '../../core/rate/sounding.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
+import type { Sounding } from '../../core/sounding/sounding.ts';
 
 /** An error answer of the server, as something to show. */
 export class ApiError extends Error {

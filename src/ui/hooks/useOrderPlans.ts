@@ -7,9 +7,11 @@ import type { ProgrammeView } from '../../contract/views.ts';
 import { isBeyond } from '../../core/geometry/frameSize.ts';
 import { croppedSize } from '../../core/geometry/preparation.ts';
 import type { Portion } from '../../core/programme/facts.ts';
-import { planRendition, type PlanOutcome } from '../../core/rate/planRendition.ts';
-import { encodedVideo, renditionSize, type Recipe } from '../../core/rate/recipe.ts';
-import type { Sounding } from '../../core/rate/sounding.ts';
+import { planRendition, type PlanOutcome } from '../../core/plan/planRendition.ts';
+import { encodedVideo, renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
+import type { Sounding } from '../../core/sounding/sounding.ts';
+import { SOUND_CODECS } from '../../core/sound/codecs.ts';
+import { VIDEO_CODECS } from '../../core/video/codecs.ts';
 import { soundingQuery, useSystem } from './queries.ts';
 import { useClock } from './useClock.ts';
 import { useSettled } from './useSettled.ts';
@@ -28,6 +30,8 @@ export interface OrderPlan {
   readonly outcome: PlanOutcome;
   readonly measurement: Measurement;
 }
+
+const EVERY_CODEC = [...VIDEO_CODECS, ...SOUND_CODECS];
 
 /** A portion is measured once it stays where it is. */
 const SETTLE_MS = 600;
@@ -62,7 +66,7 @@ export function useOrderPlans(
           recipe,
           portion: portion && { inFrame: portion.inFrame, outFrame: portion.outFrame },
           // Until the server has answered nothing is called missing.
-          encoders: system?.engine.encoders ?? ['h264', 'hevc'],
+          encoders: system ? [...system.engine.encoders, ...system.engine.soundEncoders] : EVERY_CODEC,
           sounding,
         });
         const isAsked = soundingWanted(programme, recipe, portion) !== null;

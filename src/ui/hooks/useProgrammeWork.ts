@@ -3,7 +3,7 @@
 import { useCallback, useEffect, useMemo, useRef } from 'react';
 import { toast } from 'sonner';
 import type { AnalysisView, PortionView, ProgrammeView } from '../../contract/views.ts';
-import { startingRecipe, type Recipe } from '../../core/rate/recipe.ts';
+import { startingRecipe, type Recipe } from '../../core/recipe/recipe.ts';
 import { api } from './api.ts';
 import { useUndoable, type Gesture } from './useUndoable.ts';
 import { useActKey } from './useWorkKey.ts';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { STARTING_RECIPE, type RateChoice } from '../../core/rate/recipe.ts';
+import { STARTING_RECIPE, type RateChoice } from '../../core/recipe/recipe.ts';
 import { lowestPerPart, parseQualityRows } from '../desk/qualityRows.ts';
 import { describeRecipe } from '../order/describeRecipe.ts';
 import {

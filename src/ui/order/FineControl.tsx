@@ -1,9 +1,9 @@
 import { ChevronRight } from 'lucide-react';
-import type { Effort } from '../../core/codec/tables.ts';
-import { SAMPLE_RATES } from '../../core/codec/tables.ts';
 import type { ProgrammeView } from '../../contract/views.ts';
 import { faultInName } from '../../core/naming/outputName.ts';
-import { encodedSound, encodedVideo, type Recipe } from '../../core/rate/recipe.ts';
+import { encodedSound, encodedVideo, type Recipe } from '../../core/recipe/recipe.ts';
+import { SOUND } from '../../core/sound/codecs.ts';
+import type { Effort } from '../../core/video/definition.ts';
 import { Choices } from './Choices.tsx';
 import { PreparationSection } from './PreparationSection.tsx';
 import { TypedField } from './TypedField.tsx';
@@ -54,7 +54,10 @@ export function FineControl({ programme, problemOf, recipe, change, name, onName
             <Choices
               label="Sample rate"
               value={String(audio.sampleRate)}
-              choices={SAMPLE_RATES.map((rate) => ({ value: String(rate), label: `${rate / 1000} kHz` }))}
+              choices={SOUND[audio.codec].sampleRates.map((rate) => ({
+                value: String(rate),
+                label: `${rate / 1000} kHz`,
+              }))}
               onChange={(rate) => change({ ...recipe, audio: { ...audio, sampleRate: Number(rate) } })}
             />
           ) : (

@@ -1,6 +1,6 @@
 import type { ProgrammeView } from '../../contract/views.ts';
 import { croppedSize, type Edges, type FieldOrder } from '../../core/geometry/preparation.ts';
-import { encodedVideo, type Recipe } from '../../core/rate/recipe.ts';
+import { encodedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { Choices } from './Choices.tsx';
 import { TypedField } from './TypedField.tsx';
 

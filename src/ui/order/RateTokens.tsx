@@ -1,5 +1,5 @@
-import { PICTURE_KBPS_RANGE, QUALITY_RANGE, USUAL_QUALITY } from '../../core/codec/tables.ts';
-import { encodedVideo, type RateChoice } from '../../core/rate/recipe.ts';
+import { encodedVideo, type RateChoice } from '../../core/recipe/recipe.ts';
+import { PICTURE_KBPS_RANGE, VIDEO, type VideoCodec } from '../../core/video/codecs.ts';
 import { formatBytes, parseSize, writeSize } from '../kit/format.ts';
 import { Choices } from './Choices.tsx';
 import { describeRate } from './describeRecipe.ts';
@@ -19,7 +19,7 @@ export function RateTokens({ programme, recipe, change, problemOf }: OrderPartPr
   const said = describeRate(rate);
   const startWith = (mode: RateChoice['mode']): RateChoice => {
     if (mode === rate.mode) return rate;
-    if (mode === 'quality') return { mode, value: USUAL_QUALITY[codec] };
+    if (mode === 'quality') return { mode, value: VIDEO[codec].quality.usual };
     if (mode === 'average') return { mode, kbps: STARTING_KBPS, passes: 2 };
     return { mode, bytes: startingCap(programme.durationSeconds) };
   };
@@ -75,12 +75,6 @@ export function RateTokens({ programme, recipe, change, problemOf }: OrderPartPr
   );
 }
 
-/** Where people usually end up (common practice, no source), beside the encoder's own word. */
-const QUALITY_HINTS = {
-  h264: 'Lower is better: 22 to 24 is usual, up to 28 where there is little detail. (crf)',
-  hevc: 'Lower is better: 23 to 26 is usual, up to 30 where there is little detail; a value looks a little better than the same in H.264. (crf)',
-} as const;
-
 const AMOUNT_LABELS = {
   quality: 'Constant quality',
   average: 'Average rate of the picture',
@@ -94,13 +88,13 @@ function AmountField({
   close,
 }: {
   readonly rate: RateChoice;
-  readonly codec: 'h264' | 'hevc';
+  readonly codec: VideoCodec;
   readonly apply: (rate: RateChoice) => void;
   readonly close: () => void;
 }) {
   switch (rate.mode) {
     case 'quality': {
-      const [best, worst] = QUALITY_RANGE[codec];
+      const { best, worst, hint } = VIDEO[codec].quality;
       return (
         <TypedField
           hasFocus
@@ -110,7 +104,7 @@ function AmountField({
           write={String}
           read={readWhole(best, worst, 'a whole number')}
           onChange={(value) => apply({ ...rate, value })}
-          hint={QUALITY_HINTS[codec]}
+          hint={hint}
         />
       );
     }

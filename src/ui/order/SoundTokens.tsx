@@ -1,33 +1,37 @@
-import { AAC_KBPS_RANGE, type Channels } from '../../core/codec/tables.ts';
-import { encodedSound } from '../../core/rate/recipe.ts';
+import { withSoundCodec } from '../../core/recipe/changeRecipe.ts';
+import { encodedSound } from '../../core/recipe/recipe.ts';
+import { SOUND, soundCodecsOf, type SoundCodec } from '../../core/sound/codecs.ts';
+import type { Channels } from '../../core/sound/definition.ts';
 import { Choices } from './Choices.tsx';
 import type { OrderPartProps } from './orderPart.ts';
 import { Token } from './Token.tsx';
 import { readRate, TypedField } from './TypedField.tsx';
 
-const STARTING = { codec: 'aac', kbps: 128, sampleRate: 48000 } as const;
-
-/** Sound: AAC with its channels and rate, or none. */
+/** Sound: its codec with channels and rate, or none. */
 export function SoundTokens({ programme, recipe, change, problemOf }: OrderPartProps) {
   const audio = encodedSound(recipe);
-  const hasSound = programme.audio.length > 0;
-  const choose = (value: Channels | 'none') =>
-    change({ ...recipe, audio: value === 'none' ? null : { ...STARTING, ...audio, channels: value } });
+  const missing = programme.audio.length > 0 ? undefined : 'This programme has no sound.';
+  const definition = audio && SOUND[audio.codec];
+  const choose = (value: SoundCodec | 'none') =>
+    change(value === 'none' ? { ...recipe, audio: null } : withSoundCodec(recipe, value));
   return (
     <>
-      <Token label="Sound" text={audio ? `AAC ${audio.channels}` : 'no sound'} problem={problemOf('audio')}>
+      <Token
+        label="Sound"
+        text={definition?.name ?? 'no sound'}
+        problem={problemOf('audio') ?? problemOf('audio.codec')}
+      >
         {(close) => (
           <Choices
             label="Sound"
-            value={audio?.channels ?? 'none'}
+            value={audio?.codec ?? 'none'}
             choices={[
-              { value: 'stereo', label: 'AAC stereo', missing: hasSound ? undefined : 'This programme has no sound.' },
-              {
-                value: 'mono',
-                label: 'AAC mono',
-                hint: 'Enough for speech, at half the rate.',
-                missing: hasSound ? undefined : 'This programme has no sound.',
-              },
+              ...soundCodecsOf(recipe.container).map((codec) => ({
+                value: codec,
+                label: SOUND[codec].name,
+                hint: SOUND[codec].hint,
+                missing,
+              })),
               { value: 'none', label: 'No sound', missing: recipe.video ? undefined : 'Then nothing would be left.' },
             ]}
             onChange={(value) => {
@@ -37,8 +41,25 @@ export function SoundTokens({ programme, recipe, change, problemOf }: OrderPartP
           />
         )}
       </Token>
-      {audio && (
+      {audio && definition && (
         <>
+          {' '}
+          <Token label="Channels" text={audio.channels} problem={problemOf('audio.channels')}>
+            {(close) => (
+              <Choices<Channels>
+                label="Channels"
+                value={audio.channels}
+                choices={[
+                  { value: 'stereo', label: 'Stereo' },
+                  { value: 'mono', label: 'Mono', hint: 'Enough for speech, at half the rate.' },
+                ]}
+                onChange={(channels) => {
+                  change({ ...recipe, audio: { ...audio, channels } });
+                  close();
+                }}
+              />
+            )}
+          </Token>
           {' at '}
           <Token label="Rate of the sound" text={`${audio.kbps} kb/s`} problem={problemOf('audio.kbps')}>
             {(close) => (
@@ -49,9 +70,9 @@ export function SoundTokens({ programme, recipe, change, problemOf }: OrderPartP
                 unit="kb/s"
                 value={audio.kbps}
                 write={String}
-                read={readRate(...AAC_KBPS_RANGE[audio.channels])}
+                read={readRate(...definition.kbps[audio.channels])}
                 onChange={(kbps) => change({ ...recipe, audio: { ...audio, kbps } })}
-                hint="128 to 320 is usual for stereo, half for mono speech."
+                hint={definition.rateHint}
               />
             )}
           </Token>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { copyingRecipe, STARTING_RECIPE, type Recipe } from '../../core/rate/recipe.ts';
+import { copyingRecipe, STARTING_RECIPE, type Recipe } from '../../core/recipe/recipe.ts';
 import { factsOf } from '../../testing/facts.ts';
 import { describeRecipe } from './describeRecipe.ts';
 
@@ -30,10 +30,10 @@ describe('an order as plain text', () => {
       'H.264, deinterlaced, cropped, 1280 × 536, at constant quality 23, AAC stereo at 128 kb/s',
     ],
     ['sound alone', recipeOf({ video: null }), 'An MP4 of sound only, AAC stereo at 128 kb/s'],
-    ['a copy', copyingRecipe(factsOf(), STARTING_RECIPE), 'The master’s own streams, copied'],
+    ['a copy', copyingRecipe(factsOf(), STARTING_RECIPE, 'mp4'), 'The master’s own streams, copied'],
     [
       'a silent copy',
-      copyingRecipe(factsOf({ audio: [] }), STARTING_RECIPE),
+      copyingRecipe(factsOf({ audio: [] }), STARTING_RECIPE, 'mp4'),
       'The master’s own streams, copied, no sound',
     ],
   ])('%s', (_name, recipe, expected) => {

@@ -1,6 +1,8 @@
-import { CODEC_NAMES } from '../../core/codec/tables.ts';
+import { CONTAINER } from '../../core/container/containers.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
-import { encodedSound, encodedVideo, isCopied, type RateChoice, type Recipe } from '../../core/rate/recipe.ts';
+import { encodedSound, encodedVideo, isCopied, type RateChoice, type Recipe } from '../../core/recipe/recipe.ts';
+import { SOUND } from '../../core/sound/codecs.ts';
+import { VIDEO } from '../../core/video/codecs.ts';
 import { writeSize } from '../kit/format.ts';
 
 /** The words of the rate, in two parts: what is held to, and to how much. */
@@ -27,11 +29,12 @@ export function describeRate(rate: RateChoice): {
 export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   if (isCopied(recipe.video)) return `The master’s own streams, copied${recipe.audio ? '' : ', no sound'}`;
   const [video, audio] = [encodedVideo(recipe), encodedSound(recipe)];
-  const sound = audio ? `AAC ${audio.channels} at ${audio.kbps} kb/s` : 'no sound';
-  if (!video) return `An MP4 of sound only, ${sound}`;
+  const sound = audio ? `${SOUND[audio.codec].name} ${audio.channels} at ${audio.kbps} kb/s` : 'no sound';
+  const { article, name } = CONTAINER[recipe.container];
+  if (!video) return `${article} ${name} of sound only, ${sound}`;
   const { mode, amount, passes } = describeRate(video.rate);
   const { crop, deinterlace } = recipe.picture;
   const prepared = `${deinterlace ? ', deinterlaced' : ''}${crop ? ', cropped' : ''}`;
   const frame = size ? `${size.width} × ${size.height}` : 'the source’s size';
-  return `${CODEC_NAMES[video.codec]}${prepared}, ${frame}, ${mode} ${amount}${passes ? ` in ${passes}` : ''}, ${sound}`;
+  return `${VIDEO[video.codec].name}${prepared}, ${frame}, ${mode} ${amount}${passes ? ` in ${passes}` : ''}, ${sound}`;
 }

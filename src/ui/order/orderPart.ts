@@ -1,5 +1,5 @@
 import type { ProgrammeView } from '../../contract/views.ts';
-import type { Recipe } from '../../core/rate/recipe.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
 
 /** What every part of the order line is given. */
 export interface OrderPartProps {

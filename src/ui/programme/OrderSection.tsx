@@ -1,8 +1,8 @@
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import type { PortionView, ProgrammeView, RenditionView } from '../../contract/views.ts';
-import type { Recipe } from '../../core/rate/recipe.ts';
-import { renditionSize } from '../../core/rate/recipe.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
+import { renditionSize } from '../../core/recipe/recipe.ts';
 import { BudgetBar } from '../budget/BudgetBar.tsx';
 import { useStrips } from '../hooks/queries.ts';
 import { useOrderPlans, type OrderPlan } from '../hooks/useOrderPlans.ts';

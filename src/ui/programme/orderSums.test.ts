@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { STARTING_RECIPE } from '../../core/rate/recipe.ts';
+import { STARTING_RECIPE } from '../../core/recipe/recipe.ts';
 import type { OrderPlan } from '../hooks/useOrderPlans.ts';
 import { capOf, explainUnknown, sumExpected } from './orderSums.ts';
 

@@ -1,4 +1,4 @@
-import { encodedVideo, type Recipe } from '../../core/rate/recipe.ts';
+import { encodedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import type { OrderPlan } from '../hooks/useOrderPlans.ts';
 import { count } from '../kit/count.ts';
 

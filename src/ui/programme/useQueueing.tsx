@@ -2,7 +2,7 @@ import { useRef } from 'react';
 import { toast } from 'sonner';
 import type { PortionView, ProgrammeView, RenditionView } from '../../contract/views.ts';
 import { numberName } from '../../core/naming/outputName.ts';
-import type { Recipe } from '../../core/rate/recipe.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
 import { ApiError } from '../hooks/api.ts';
 import { useOrder } from '../hooks/queries.ts';
 

@@ -2,6 +2,7 @@
 
 import Link from 'next/link';
 import type { RenditionView } from '../../contract/views.ts';
+import { pictureOf } from '../../core/plan/encodePlan.ts';
 import { useRenditions } from '../hooks/queries.ts';
 import { formatBytes, formatWait } from '../kit/format.ts';
 import { MiddleCut } from '../kit/MiddleCut.tsx';
@@ -66,7 +67,7 @@ function Heading({ rendition }: { readonly rendition: RenditionView }) {
         <MiddleCut text={rendition.name} />
       </Link>
       <span className="text-quiet truncate">
-        {describeRecipe(rendition.recipe, rendition.plan.picture?.size ?? null)}
+        {describeRecipe(rendition.recipe, pictureOf(rendition.plan)?.out.size ?? null)}
       </span>
     </p>
   );

@@ -76,7 +76,7 @@ function FillTable({ fill }: { readonly fill: FillView }) {
       <table>
         <thead className="text-quiet text-left">
           <tr>
-            <th className="font-normal">Second pass</th>
+            <th className="font-normal">Encode</th>
             <th className="px-4 text-right font-normal">Asked</th>
             <th className="text-right font-normal">File</th>
             <th className="pl-4 text-right font-normal">Of the cap</th>
@@ -86,7 +86,9 @@ function FillTable({ fill }: { readonly fill: FillView }) {
           {fill.secondPasses.map((pass, index) => (
             <tr key={index}>
               <td>{index + 1}</td>
-              <td className="px-4 text-right">{pass.kbps.toFixed(0)} kb/s</td>
+              <td className="px-4 text-right">
+                {pass.kbps === null ? `quality ${pass.quality}` : `${pass.kbps.toFixed(0)} kb/s`}
+              </td>
               <td className="text-right">{formatExactBytes(pass.bytes)}</td>
               <td className="pl-4 text-right">{((100 * pass.bytes) / fill.cap).toFixed(2)} %</td>
             </tr>

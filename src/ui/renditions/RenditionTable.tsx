@@ -2,6 +2,7 @@ import { Eye, Download, ListChecks } from 'lucide-react';
 import Link from 'next/link';
 import { Fragment, useState } from 'react';
 import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
+import { pictureOf } from '../../core/plan/encodePlan.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import { positionsOf, type Positions } from '../../core/programme/positions.ts';
 import { shareOfMaster } from '../../core/programme/shareOf.ts';
@@ -95,6 +96,7 @@ interface RowProps {
 function RenditionRow({ programme, positions, rendition }: RowProps) {
   const [isOpen, setOpen] = useState(false);
   const { plan, bytes, quality, state } = rendition;
+  const size = pictureOf(plan)?.out.size ?? null;
   const isActive = ['queued', 'running', 'checking'].includes(state);
   const took = rendition.encodeSeconds === null ? '' : formatWait(rendition.encodeSeconds);
   return (
@@ -102,9 +104,7 @@ function RenditionRow({ programme, positions, rendition }: RowProps) {
       <tr className="border-rule border-b align-top" data-testid="rendition" data-state={state}>
         <th scope="row" className="max-w-64 py-1.5 text-left font-normal">
           <MiddleCut text={rendition.name} className="font-semibold" />
-          <span className="text-quiet block text-sm">
-            {describeRecipe(rendition.recipe, plan.picture?.size ?? null)}
-          </span>
+          <span className="text-quiet block text-sm">{describeRecipe(rendition.recipe, size)}</span>
           {rendition.portion && (
             <span className="text-quiet block text-sm">
               {rendition.portionName ?? 'Portion'}:{' '}
@@ -122,9 +122,9 @@ function RenditionRow({ programme, positions, rendition }: RowProps) {
               bytes === null
                 ? '–'
                 : `${formatBytes(bytes)}${rendition.fill?.outcome === 'saturated' ? '\ncap did not bind' : ''}`,
-              bytes === null ? '–' : formatRatio(shareOfMaster(programme, plan.durationSeconds), bytes),
-              bytes === null ? '–' : formatRate((bytes * 8) / plan.durationSeconds),
-              plan.picture ? `${plan.picture.size.width} × ${plan.picture.size.height}` : '–',
+              bytes === null ? '–' : formatRatio(shareOfMaster(programme, plan.span.seconds), bytes),
+              bytes === null ? '–' : formatRate((bytes * 8) / plan.span.seconds),
+              size ? `${size.width} × ${size.height}` : '–',
               took,
               ...qualityFigures(quality),
             ]}

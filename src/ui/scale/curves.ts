@@ -1,5 +1,6 @@
 import type { RenditionView } from '../../contract/views.ts';
-import { CODEC_NAMES } from '../../core/codec/tables.ts';
+import { isEncoded, pictureOf, type PictureStream } from '../../core/plan/encodePlan.ts';
+import { VIDEO } from '../../core/video/codecs.ts';
 import { namePreparation } from '../../core/geometry/preparation.ts';
 
 /** A result on the scale. */
@@ -22,8 +23,9 @@ export function curvesOf(renditions: readonly RenditionView[]): Map<string, Mark
   const curves = new Map<string, Mark[]>();
   for (const rendition of renditions) {
     const { id, name, bytes, quality, plan } = rendition;
-    if (bytes === null || !quality || !plan.picture || !plan.video) continue;
-    const curve = nameCurve(rendition, portions.size > 1);
+    const picture = pictureOf(plan);
+    if (bytes === null || !quality || !picture) continue;
+    const curve = nameCurve(rendition, picture, portions.size > 1);
     const marks = curves.get(curve) ?? [];
     marks.push({ id, name, bytes, ssim: quality.ssim.mean });
     curves.set(
@@ -34,13 +36,16 @@ export function curvesOf(renditions: readonly RenditionView[]): Map<string, Mark
   return curves;
 }
 
-function nameCurve({ plan, portion, portionName }: RenditionView, hasOthers: boolean): string {
-  const { picture, video } = plan;
-  const codec = video?.rate.kind === 'copied' ? 'copied' : CODEC_NAMES[video?.codec ?? 'h264'];
-  const size = `${picture?.size.width} × ${picture?.size.height}`;
+function nameCurve(
+  { recipe, portion, portionName }: RenditionView,
+  picture: PictureStream,
+  hasOthers: boolean,
+): string {
+  const codec = isEncoded(picture) ? VIDEO[picture.do.codec].name : 'copied';
+  const size = `${picture.out.size.width} × ${picture.out.size.height}`;
   const span = portion ? (portionName ?? `frames ${portion.inFrame} to ${portion.outFrame}`) : 'the whole';
   const where = hasOthers
     ? `${span}${portion && portionName ? ` (${portion.inFrame} to ${portion.outFrame})` : ''}`
     : '';
-  return [codec, size, picture ? namePreparation(picture.preparation) : '', where].filter(Boolean).join(', ');
+  return [codec, size, namePreparation(recipe.picture), where].filter(Boolean).join(', ');
 }

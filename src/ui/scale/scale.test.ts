@@ -39,12 +39,14 @@ describe('curves', () => {
       portion: null,
       portionName: null,
       quality: { ssim: { mean: 0.95 } },
+      recipe: { picture: { crop, deinterlace: null } },
       plan: {
-        picture: { size: { width: 640, height: 360 }, preparation: { crop, deinterlace: null } },
-        video: { codec: 'h264', rate: { kind: 'quality' } },
+        streams: [
+          { kind: 'picture', do: { kind: 'encode', codec: 'h264' }, out: { size: { width: 640, height: 360 } } },
+        ],
       },
       ...changes,
-    }) as RenditionView;
+    }) as unknown as RenditionView;
 
   it('join only what is of one portion and one crop, in order of size', () => {
     const portion = { inFrame: 10, outFrame: 20 };

@@ -1,7 +1,7 @@
 'use client';
 
 import { useTheme } from 'next-themes';
-import { CODEC_NAMES, VIDEO_CODECS } from '../../core/codec/tables.ts';
+import { VIDEO, VIDEO_CODECS } from '../../core/video/codecs.ts';
 import { useSystem } from '../hooks/queries.ts';
 import { useIsInBrowser } from '../hooks/useIsInBrowser.ts';
 import { Notice } from '../kit/Notice.tsx';
@@ -55,8 +55,7 @@ export function SettingsPage() {
               facts={[
                 ['Engine', system.engine.version ?? 'not found'],
                 ...VIDEO_CODECS.map(
-                  (codec) =>
-                    [CODEC_NAMES[codec], system.engine.encoders.includes(codec) ? 'ready' : 'missing'] as const,
+                  (codec) => [VIDEO[codec].name, system.engine.encoders.includes(codec) ? 'ready' : 'missing'] as const,
                 ),
               ]}
             />

@@ -1,0 +1,34 @@
+import type { Rational } from '../timing/rational.ts';
+import type { Bytes } from '../units.ts';
+import type { VideoDefinition } from '../video/definition.ts';
+
+/** How a file of a kind is named and announced. */
+export interface FileKind {
+  /** With its dot. */
+  readonly extension: string;
+  readonly mime: string;
+}
+
+/** What is known of a rendition before it is encoded. */
+export interface ContainerOutlook {
+  readonly video: { readonly codec: VideoDefinition; readonly frames: number; readonly rate: Rational } | null;
+  readonly audio: { readonly packets: number; readonly packetsPerSecond: number } | null;
+  readonly keyframeInterval: number;
+  readonly payloadBytes: number;
+}
+
+/** What a container is and can do. */
+export interface ContainerDefinition {
+  readonly name: string;
+  /** As it reads at the head of a sentence. */
+  readonly article: 'A' | 'An';
+  readonly hint: string;
+  readonly withPicture: FileKind;
+  readonly soundAlone: FileKind;
+  /**
+   * The container's own bytes before encoding: rather a little above the truth.
+   *
+   * @param outlook - Codecs that go in this container.
+   */
+  readonly foreseeBytes: (outlook: ContainerOutlook) => Bytes;
+}

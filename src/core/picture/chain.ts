@@ -1,0 +1,17 @@
+import { crop, type Crop } from './crop.ts';
+import { deinterlace, type Deinterlace } from './deinterlace.ts';
+import { scale, type Scale } from './scale.ts';
+import { stamp, type Stamp } from './stamp.ts';
+import type { StepDefinition } from './step.ts';
+import { store, type Store } from './store.ts';
+import { tag, type Tag } from './tag.ts';
+
+/** One thing that is done to the frames of a picture, in the order of the chain. */
+export type PictureStep = Deinterlace | Crop | Scale | Store | Tag | Stamp;
+
+const STEP: Readonly<Record<PictureStep['step'], StepDefinition>> = { deinterlace, crop, scale, store, tag, stamp };
+
+/** The part of a chain that the comparison's reference goes through as well. */
+export function referenceChain(chain: readonly PictureStep[]): PictureStep[] {
+  return chain.filter(({ step }) => STEP[step].isInReference);
+}

@@ -1,0 +1,178 @@
+import type { Estimate } from '../budget/projections.ts';
+import type { Container } from '../container/names.ts';
+import type { FrameSize } from '../geometry/frameSize.ts';
+import type { PictureStep } from '../picture/chain.ts';
+import type { Sampling } from '../picture/scale.ts';
+import type { PixelFormat } from '../picture/store.ts';
+import type { Colour } from '../programme/colour.ts';
+import type { Opening } from '../programme/opening.ts';
+import type { SoundCodec } from '../sound/codecs.ts';
+import type { Channels } from '../sound/definition.ts';
+import type { SoundStep } from '../sound/steps.ts';
+import type { Rational } from '../timing/rational.ts';
+import type { BitsPerSecond, Bytes } from '../units.ts';
+import type { VideoCodec } from '../video/codecs.ts';
+import type { Effort } from '../video/definition.ts';
+
+/** Which part of the programme is taken. */
+export interface SourceSpan {
+  /** 0 for a sound-only programme, as is `frameCount`. */
+  readonly inFrame: number;
+  readonly frameCount: number;
+  readonly startSeconds: number;
+  readonly seconds: number;
+}
+
+/** Where frames are read, and what they are there. */
+export interface PictureSource {
+  /** Position of the stream in the file. */
+  readonly streamIndex: number;
+  readonly inFrame: number;
+  readonly frameCount: number;
+  readonly frameRate: Rational;
+  /** False where frames keep times of their own. */
+  readonly constantRate: boolean;
+  readonly sampling: Sampling;
+  readonly bitDepth: number;
+  /** Where the file is opened and how much of it is read; null reads from the beginning and counts frames. */
+  readonly opening: (Opening & { readonly seconds: number }) | null;
+}
+
+/** What comes out: nothing here is true of the source by itself. */
+export interface PictureFacts {
+  readonly size: FrameSize;
+  readonly frameCount: number;
+  readonly frameRate: Rational;
+  readonly constantRate: boolean;
+  /** When the last frame begins and ends, in seconds from the first. */
+  readonly lastFrame: { readonly atSeconds: number; readonly endSeconds: number };
+  readonly colour: Colour;
+  readonly range: 'limited' | 'full';
+  readonly format: PixelFormat;
+}
+
+/** The way of frames from a source to a result. */
+export interface PicturePath {
+  readonly from: PictureSource;
+  readonly chain: readonly PictureStep[];
+  /** The frame size at which results are compared with their source: as stored there, after cropping. */
+  readonly comparedAt: FrameSize;
+  readonly out: PictureFacts;
+}
+
+/** A stream of the master, untouched. */
+export interface CopyStream<Codec> {
+  readonly kind: 'copy';
+  readonly codec: Codec;
+}
+
+/** How the picture is encoded. */
+export interface EncodePicture {
+  readonly kind: 'encode';
+  readonly codec: VideoCodec;
+  readonly effort: Effort;
+  /** Frames between keyframes at most. */
+  readonly keyframeInterval: number;
+  readonly rate: PictureRate;
+}
+
+export type PictureRate =
+  | { readonly kind: 'quality'; readonly value: number }
+  | { readonly kind: 'average'; readonly rate: BitsPerSecond; readonly passes: 1 | 2 }
+  /** Encoded until the file fills the cap. */
+  | {
+      readonly kind: 'fill';
+      readonly cap: Bytes;
+      /** The picture's average that would fill it. */
+      readonly rate: BitsPerSecond;
+      /** The constant quality that should come to it; null where nothing was sounded. */
+      readonly quality: number | null;
+    };
+
+/** How the sound is encoded. */
+export interface EncodeSound {
+  readonly kind: 'encode';
+  readonly codec: SoundCodec;
+  readonly rate: BitsPerSecond;
+}
+
+/** What comes out of a sound stream. */
+export interface SoundFacts {
+  readonly sampleRate: number;
+  readonly samples: number;
+  /** null where a copied stream keeps what it has. */
+  readonly channels: Channels | null;
+}
+
+export interface PictureStream extends PicturePath {
+  readonly kind: 'picture';
+  readonly do: CopyStream<VideoCodec> | EncodePicture;
+}
+
+export interface SoundStream {
+  readonly kind: 'sound';
+  readonly from: { readonly streamIndex: number };
+  readonly do: CopyStream<SoundCodec> | EncodeSound;
+  readonly chain: readonly SoundStep[];
+  readonly out: SoundFacts;
+}
+
+/** One stream of the result. */
+export type StreamPlan = PictureStream | SoundStream;
+
+/** A sound stream that is encoded. */
+export type EncodedSoundStream = SoundStream & { readonly do: EncodeSound };
+
+/** A picture stream that is encoded. */
+export type EncodedPicture = PictureStream & { readonly do: EncodePicture };
+
+export interface Advisory {
+  readonly code: string;
+  readonly severity: 'note' | 'caution';
+  readonly message: string;
+  readonly field?: string;
+}
+
+/** The version of plans as they are stored. */
+export const PLAN_VERSION = 2;
+
+/** Everything needed to encode a rendition and to judge the result. */
+export interface EncodePlan {
+  readonly version: typeof PLAN_VERSION;
+  readonly span: SourceSpan;
+  /** In the order they lie in the file. */
+  readonly streams: readonly StreamPlan[];
+  readonly container: Container;
+  /** Passes foreseen: sound, then the picture's; a size target may add corrections and retouches. */
+  readonly passes: readonly PassName[];
+  readonly budget: PlannedBudget;
+  readonly advisories: readonly Advisory[];
+}
+
+export const PASS_NAMES = ['sound', 'analysis', 'encode', 'correction', 'retouch', 'copy'] as const;
+export type PassName = (typeof PASS_NAMES)[number];
+
+/** What the file is expected to be made of; null where nothing can honestly be said. */
+export interface PlannedBudget {
+  readonly cap: Bytes | null;
+  readonly split: { readonly video: Bytes | null; readonly audio: Bytes; readonly container: Bytes };
+  readonly headroom: Bytes | null;
+  readonly videoRate: BitsPerSecond | null;
+  readonly expected: Estimate | null;
+  readonly binds: 'source' | 'cap' | 'rate' | 'quality' | 'finest-quality' | 'sound';
+}
+
+/** The picture of a plan; null for sound only. */
+export function pictureOf({ streams }: Pick<EncodePlan, 'streams'>): PictureStream | null {
+  return streams.find((stream) => stream.kind === 'picture') ?? null;
+}
+
+/** The sounds of a plan, in the order they lie in the file. */
+export function soundsOf({ streams }: Pick<EncodePlan, 'streams'>): readonly SoundStream[] {
+  return streams.filter((stream) => stream.kind === 'sound');
+}
+
+/** Whether a picture stream is encoded, and not copied. */
+export function isEncoded(picture: PictureStream): picture is EncodedPicture {
+  return picture.do.kind === 'encode';
+}

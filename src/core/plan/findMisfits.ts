@@ -1,0 +1,114 @@
+import { CONTAINER } from '../container/containers.ts';
+import type { Container } from '../container/names.ts';
+import type { FrameSize } from '../geometry/frameSize.ts';
+import { croppedSize } from '../geometry/preparation.ts';
+import { encodedSound, encodedVideo } from '../recipe/recipe.ts';
+import { SOUND } from '../sound/codecs.ts';
+import { joinWords } from '../text.ts';
+import { VIDEO } from '../video/codecs.ts';
+import { findCopyMisfits } from './planCopy.ts';
+import type { PlanProblem } from './planProblem.ts';
+import type { PlanRequest } from './planRequest.ts';
+
+/** Everything that stands in the way of a recipe, each at its field. */
+export function* findMisfits(request: PlanRequest): Generator<PlanProblem> {
+  const { facts, recipe, portion } = request;
+  if (recipe.video && !facts.video) {
+    yield problem('no-picture', 'video', 'This programme has sound only; choose a sound-only rendition.');
+  }
+  if (!recipe.video && (!recipe.audio || facts.audio.length === 0)) {
+    yield problem('no-sound', 'audio', 'Nothing would be left: there is neither picture nor sound to write.');
+  }
+  yield* findCopyMisfits(facts, recipe, portion);
+  yield* findPictureMisfits(request);
+  if (portion && facts.video && (portion.inFrame > portion.outFrame || portion.outFrame >= facts.frameCount)) {
+    yield problem(
+      'portion-outside',
+      'portion',
+      `The portion runs from frame ${portion.inFrame} to ${portion.outFrame}; this programme has frames 0 to ${facts.frameCount - 1}.`,
+    );
+  }
+  if (portion && !facts.video) {
+    yield problem('portion-outside', 'portion', 'A portion is counted in frames, and this programme has none.');
+  }
+  yield* findSoundMisfits(request);
+}
+
+function* findPictureMisfits({ facts, recipe, encoders }: PlanRequest): Generator<PlanProblem> {
+  const video = encodedVideo(recipe);
+  if (!video || !facts.video) return;
+  const { name, containers, averagePasses, onePassFault, smallestSide } = VIDEO[video.codec];
+  if (!containers.includes(recipe.container)) {
+    yield problem('codec-not-in-container', 'video.codec', notCarried(name, containers, recipe.container));
+  }
+  if (!encoders.includes(video.codec)) {
+    yield problem('encoder-missing', 'video.codec', notInstalled(name));
+  }
+  if (video.rate.mode === 'average' && !averagePasses.includes(video.rate.passes)) {
+    yield problem('passes-not-held', 'video.rate.passes', `${onePassFault} Take two passes.`);
+  }
+  const left = croppedSize(facts, recipe.picture.crop);
+  if (Math.min(left.width, left.height) < smallestSide) {
+    yield problem(
+      'crop-too-large',
+      'picture.crop',
+      `Cropping leaves ${Math.max(0, left.width)} × ${Math.max(0, left.height)} of ${facts.width} × ${facts.height}; leave at least ${smallestSide} pixels on each side.`,
+    );
+  }
+}
+
+function* findSoundMisfits({ facts, recipe, encoders }: PlanRequest): Generator<PlanProblem> {
+  const audio = encodedSound(recipe);
+  if (!audio) return;
+  const { name, containers, kbps, sampleRates } = SOUND[audio.codec];
+  if (!containers.includes(recipe.container)) {
+    yield problem('codec-not-in-container', 'audio.codec', notCarried(name, containers, recipe.container));
+  }
+  if (facts.audio.length > 0 && !encoders.includes(audio.codec)) {
+    yield problem('encoder-missing', 'audio.codec', notInstalled(name));
+  }
+  if (!sampleRates.includes(audio.sampleRate)) {
+    const taken = joinWords(
+      sampleRates.map((rate) => `${rate / 1000} kHz`),
+      'or',
+    );
+    yield problem(
+      'sample-rate-outside',
+      'audio.sampleRate',
+      `${name} takes ${taken}; ${audio.sampleRate} Hz is not one.`,
+    );
+  }
+  const [least, most] = kbps[audio.channels];
+  if (audio.kbps < least || audio.kbps > most) {
+    yield problem(
+      'sound-rate-outside',
+      'audio.kbps',
+      `${name} ${audio.channels} takes ${least} to ${most} kb/s; ${audio.kbps} is outside that.`,
+    );
+  }
+}
+
+function notInstalled(codec: string): string {
+  return `The encoder for ${codec} is not installed on this machine; choose another codec, or install Debian’s ffmpeg package.`;
+}
+
+function notCarried(codec: string, containers: readonly Container[], chosen: Container): string {
+  const carrying = joinWords(
+    containers.map((one) => CONTAINER[one].name),
+    'or',
+  );
+  return `${codec} does not go into ${CONTAINER[chosen].name}; ${carrying} carries it.`;
+}
+
+/** A frame size below what the codec's encoder takes. */
+export function tooSmall({ width, height }: FrameSize, least: number): PlanProblem {
+  return problem(
+    'frame-too-small',
+    'picture.fit',
+    `${width} × ${height} is smaller than the encoders take; allow at least ${least} pixels on each side.`,
+  );
+}
+
+function problem(code: PlanProblem['code'], field: string, message: string): PlanProblem {
+  return { code, field, message };
+}

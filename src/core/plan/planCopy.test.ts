@@ -1,0 +1,69 @@
+import { describe, expect, it } from 'vitest';
+import { clockOf, factsOf } from '../../testing/facts.ts';
+import type { ProgrammeFacts } from '../programme/facts.ts';
+import { pictureOf, soundsOf } from './encodePlan.ts';
+import { copyContainer } from './planCopy.ts';
+import { planRendition } from './planRendition.ts';
+import type { PlanRequest } from './planRequest.ts';
+import { copyingRecipe, STARTING_RECIPE } from '../recipe/recipe.ts';
+
+const AAC = factsOf().audio.map((track) => ({ ...track, codec: 'aac', bitsPerSecond: 128_000 }));
+const WEB = factsOf({ audio: AAC }, { bitsPerSecond: 4_000_000 });
+
+function planOf(facts: ProgrammeFacts, changes: Partial<PlanRequest> = {}) {
+  const recipe = copyingRecipe(facts, STARTING_RECIPE, 'mp4');
+  const whole = { facts, clock: clockOf(facts), recipe, portion: null, sounding: null } as const;
+  return planRendition({ ...whole, encoders: ['aac'], ...changes });
+}
+
+function faultsOf(facts: ProgrammeFacts, changes: Partial<PlanRequest> = {}): string[] {
+  const outcome = planOf(facts, changes);
+  return outcome.ok ? [] : outcome.problems.map(({ code, field }) => `${code} ${field}`);
+}
+
+describe('copying a master', () => {
+  it('needs no encoder, no second pass, and weighs what its streams weigh', () => {
+    const outcome = planOf(WEB);
+    if (!outcome.ok) throw new Error(outcome.problems[0]?.message);
+    const { passes, budget } = outcome.plan;
+    const picture = pictureOf(outcome.plan);
+    expect(passes).toEqual(['copy']);
+    expect(budget).toMatchObject({ binds: 'source', split: { video: 30_000_000, audio: 960_000 } });
+    expect(budget.expected!.likely).toBeGreaterThan(30_960_000);
+    expect(budget.expected!.likely).toBeLessThan(30_960_000 * 1.01);
+    expect(picture?.do).toEqual({ kind: 'copy', codec: 'h264' });
+    expect(soundsOf(outcome.plan)).toMatchObject([{ from: { streamIndex: 1 }, out: { channels: null } }]);
+    expect(picture?.out.size).toEqual({ width: 1920, height: 1080 });
+  });
+
+  it('leaves a silent master silent', () => {
+    const outcome = planOf(factsOf({ audio: [] }));
+    expect(outcome.ok && soundsOf(outcome.plan)).toEqual([]);
+  });
+
+  it('is offered only for what is written itself', () => {
+    expect(copyContainer(WEB)).toBe('mp4');
+    expect(copyContainer(factsOf({ audio: [] }))).toBe('mp4');
+    expect(copyContainer(factsOf())).toBeNull();
+    expect(copyContainer(factsOf({ audio: AAC }, { codec: 'prores' }))).toBeNull();
+    expect(copyContainer(factsOf({ audio: AAC, video: null }))).toBeNull();
+  });
+
+  it('is refused where it cannot be, each at its field', () => {
+    expect(faultsOf(factsOf())).toEqual(['copy-cannot audio']);
+    expect(faultsOf(factsOf({ audio: AAC }, { codec: 'prores' }))).toEqual(['copy-cannot video']);
+    expect(faultsOf(WEB, { portion: { inFrame: 1, outFrame: 9 } })).toEqual(['copy-cannot portion']);
+    const copying = copyingRecipe(WEB, STARTING_RECIPE, 'mp4');
+    expect(faultsOf(WEB, { recipe: { ...copying, picture: STARTING_RECIPE.picture } })).toEqual([
+      'copy-cannot picture',
+    ]);
+    expect(faultsOf(WEB, { recipe: { ...copying, audio: STARTING_RECIPE.audio } })).toEqual(['copy-cannot audio']);
+    expect(
+      faultsOf(WEB, { recipe: { ...STARTING_RECIPE, audio: { codec: 'copy' } }, encoders: ['h264', 'aac'] }),
+    ).toEqual(['copy-cannot audio']);
+  });
+
+  it('takes the whole programme as a portion too', () => {
+    expect(faultsOf(WEB, { portion: { inFrame: 0, outFrame: 1499 } })).toEqual([]);
+  });
+});

@@ -1,0 +1,19 @@
+/** Why a recipe cannot be carried out on a programme; `field` names the recipe's key. */
+export interface PlanProblem {
+  readonly code:
+    | 'no-picture'
+    | 'no-sound'
+    | 'nothing-left'
+    | 'cap-below-floor'
+    | 'encoder-missing'
+    | 'portion-outside'
+    | 'codec-not-in-container'
+    | 'passes-not-held'
+    | 'sample-rate-outside'
+    | 'sound-rate-outside'
+    | 'frame-too-small'
+    | 'crop-too-large'
+    | 'copy-cannot';
+  readonly field: string;
+  readonly message: string;
+}

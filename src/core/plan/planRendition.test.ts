@@ -1,0 +1,196 @@
+import { describe, expect, it } from 'vitest';
+import { clockOf, factsOf } from '../../testing/facts.ts';
+import { listedClock } from '../timing/frameClock.ts';
+import { rational } from '../timing/rational.ts';
+import { pictureOf, soundsOf, type EncodePlan } from './encodePlan.ts';
+import { planRendition } from './planRendition.ts';
+import type { PlanRequest } from './planRequest.ts';
+import { STARTING_RECIPE, type RateChoice, type Recipe } from '../recipe/recipe.ts';
+import type { Sounding } from '../sounding/sounding.ts';
+
+function request(rate: RateChoice, changes: Partial<PlanRequest> = {}): PlanRequest {
+  const recipe: Recipe = { ...STARTING_RECIPE, video: { codec: 'h264', effort: 'balanced', rate } };
+  const { facts = factsOf() } = changes;
+  const given = { facts, clock: clockOf(facts), recipe, portion: null, sounding: null } as const;
+  return { ...given, encoders: ['h264', 'hevc', 'aac'], ...changes };
+}
+
+function planOf(plan: PlanRequest) {
+  const outcome = planRendition(plan);
+  if (!outcome.ok) throw new Error(outcome.problems.map((problem) => problem.message).join(' '));
+  return outcome.plan;
+}
+
+function problemsOf(plan: PlanRequest) {
+  const outcome = planRendition(plan);
+  return outcome.ok ? [] : outcome.problems;
+}
+
+/** Where the sound begins in the file. */
+function beginOf(plan: EncodePlan): number {
+  const step = soundsOf(plan)[0]?.chain[0];
+  return step?.step === 'begin' ? step.startSeconds : NaN;
+}
+
+const SIZE = { width: 1280, height: 720 };
+const SOUNDING: Sounding = {
+  codec: 'h264',
+  size: SIZE,
+  points: [
+    { quality: 12, bitsPerSecond: 8_000_000 },
+    { quality: 23, bitsPerSecond: 2_000_000 },
+    { quality: 51, bitsPerSecond: 50_000 },
+  ],
+};
+
+describe('a size to fill', () => {
+  it('splits the cap into parts that add up', () => {
+    const plan = planOf(request({ mode: 'size', bytes: 15_000_000 }));
+    const { budget, passes } = plan;
+    const { split, headroom, cap } = budget;
+    expect(split.video! + split.audio + split.container + headroom!).toBe(cap);
+    expect(split.audio).toBe((128_000 * 60) / 8);
+    expect(passes).toEqual(['sound', 'analysis', 'encode']);
+    expect(pictureOf(plan)?.do).toMatchObject({ kind: 'encode', rate: { kind: 'fill', cap: 15_000_000 } });
+    expect(budget.expected).toMatchObject({ high: 15_000_000 });
+  });
+
+  it('is refused at its field when nothing is left, with what would do', () => {
+    const [problem] = problemsOf(request({ mode: 'size', bytes: 1 }));
+    expect(problem).toMatchObject({ code: 'nothing-left', field: 'video.rate.bytes' });
+    expect(problem?.message).toMatch(/About 1,\d00,000 bytes would do/);
+  });
+
+  it('is refused beforehand when far below the sounded floor', () => {
+    const cap = (128_000 / 8) * 60 + 100_000;
+    expect(problemsOf(request({ mode: 'size', bytes: cap }, { sounding: SOUNDING }))[0]?.code).toBe('cap-below-floor');
+  });
+
+  it('says when the cap does not bind and expects less than it', () => {
+    const { budget, advisories } = planOf(request({ mode: 'size', bytes: 200_000_000 }, { sounding: SOUNDING }));
+    expect(budget.binds).toBe('finest-quality');
+    expect(budget.expected!.likely).toBeLessThan(70_000_000);
+    expect(advisories.map((advisory) => advisory.code)).toContain('cap-does-not-bind');
+  });
+});
+
+describe('constant quality', () => {
+  it('promises nothing without a sounding', () => {
+    expect(planOf(request({ mode: 'quality', value: 23 })).budget).toMatchObject({
+      expected: null,
+      videoRate: null,
+      headroom: null,
+    });
+  });
+
+  it('gives a range around the sounded rate with one', () => {
+    const { expected } = planOf(request({ mode: 'quality', value: 23 }, { sounding: SOUNDING })).budget;
+    expect(expected!.low).toBeLessThan(expected!.likely);
+    expect(expected!.high).toBeGreaterThan(expected!.likely);
+    expect(expected!.likely).toBeGreaterThan((2_000_000 * 60) / 8);
+  });
+
+  it('lies between neighbouring points in the logarithm', () => {
+    const at = (value: number) => planOf(request({ mode: 'quality', value }, { sounding: SOUNDING })).budget.videoRate!;
+    expect(at(17.5)).toBe(4_000_000);
+    expect(at(30)).toBeLessThan(at(29));
+  });
+});
+
+describe('what cannot work', () => {
+  it.each([
+    [
+      'no-picture',
+      request(
+        { mode: 'quality', value: 23 },
+        { facts: factsOf({ video: null, frameCount: 0, frameRate: rational(0, 1), width: 0, height: 0 }) },
+      ),
+    ],
+    ['encoder-missing', request({ mode: 'quality', value: 23 }, { encoders: ['hevc', 'aac'] })],
+    ['portion-outside', request({ mode: 'quality', value: 23 }, { portion: { inFrame: 10, outFrame: 1500 } })],
+    ['portion-outside', request({ mode: 'quality', value: 23 }, { portion: { inFrame: 10, outFrame: 9 } })],
+  ])('%s', (code, plan) => {
+    expect(problemsOf(plan)[0]?.code).toBe(code);
+  });
+
+  it('refuses a rendition of nothing', () => {
+    const recipe: Recipe = { ...STARTING_RECIPE, video: null, audio: null };
+    expect(problemsOf(request({ mode: 'quality', value: 23 }, { recipe }))[0]?.code).toBe('no-sound');
+  });
+
+  it('refuses a sound rate AAC does not reach', () => {
+    const recipe: Recipe = {
+      ...STARTING_RECIPE,
+      audio: { codec: 'aac', kbps: 8, channels: 'stereo', sampleRate: 48000 },
+    };
+    expect(problemsOf(request({ mode: 'quality', value: 23 }, { recipe }))[0]).toMatchObject({
+      code: 'sound-rate-outside',
+      field: 'audio.kbps',
+    });
+  });
+});
+
+describe('a crop', () => {
+  const cropped = (top: number) => {
+    const base = request({ mode: 'quality', value: 23 });
+    const picture = { deinterlace: null, crop: { top, bottom: 138, left: 0, right: 0 }, fit: { width: 1280 } };
+    return { ...base, recipe: { ...base.recipe, picture } };
+  };
+
+  it('comes before the picture is fitted, and results are compared without what was cut off', () => {
+    const picture = pictureOf(planOf(cropped(138)));
+    expect(picture).toMatchObject({
+      out: { size: { width: 1280, height: 536 } },
+      comparedAt: { width: 1920, height: 804 },
+    });
+  });
+
+  it('must leave a picture', () => {
+    expect(problemsOf(cropped(940))[0]).toMatchObject({ code: 'crop-too-large', field: 'picture.crop' });
+  });
+});
+
+describe('a portion of a variable rate', () => {
+  it('begins and ends with its own frames’ times, and the sound with it', () => {
+    const times = [0, 0.03, 0.07, 0.5, 0.54, 0.6];
+    const facts = factsOf({ frameCount: 6, durationSeconds: 0.65 }, { constantRate: false });
+    const clock = listedClock(times, 0.65);
+    const changes = { facts, clock, portion: { inFrame: 2, outFrame: 4 } };
+    const plan = planOf(request({ mode: 'quality', value: 23 }, changes));
+    expect(plan.span.seconds).toBeCloseTo(0.53, 9);
+    expect(pictureOf(plan)?.from).toMatchObject({ inFrame: 2, frameCount: 3, opening: { atSeconds: 0.05 } });
+    expect(beginOf(plan)).toBeCloseTo(0.07, 9);
+    expect(soundsOf(plan)[0]?.out.samples).toBe(Math.round(0.53 * 48000));
+  });
+});
+
+describe('a portion', () => {
+  it('includes its out frame, and its sound follows', () => {
+    const plan = planOf(request({ mode: 'quality', value: 23 }, { portion: { inFrame: 25, outFrame: 74 } }));
+    expect(pictureOf(plan)?.from).toMatchObject({ inFrame: 25, frameCount: 50, opening: { atSeconds: 0.98 } });
+    expect(beginOf(plan)).toBe(1);
+    expect(soundsOf(plan)[0]?.out.samples).toBe(96_000);
+  });
+});
+
+describe('colour', () => {
+  it.each([
+    [1080, 'bt709'],
+    [576, 'smpte170m'],
+  ])('untagged at %i lines is %s, and a person is told', (height, matrix) => {
+    const facts = factsOf(
+      { height, width: 1024 },
+      { colour: { primaries: null, transfer: null, matrix: null, range: null } },
+    );
+    const plan = planOf(request({ mode: 'quality', value: 23 }, { facts }));
+    expect(pictureOf(plan)?.out.colour.matrix).toBe(matrix);
+    expect(plan.advisories.map((advisory) => advisory.code)).toContain('colour-not-tagged');
+  });
+
+  it('keeps tags that are there, against the custom of the size', () => {
+    const colour = { primaries: 'smpte170m', transfer: 'smpte170m', matrix: 'smpte170m', range: 'limited' } as const;
+    expect(
+      pictureOf(planOf(request({ mode: 'quality', value: 23 }, { facts: factsOf({}, { colour }) })))?.out.colour.matrix,
+    ).toBe('smpte170m');
+  });
+});

@@ -1,0 +1,161 @@
+import { bytesAtRate } from '../budget/projections.ts';
+import { CONTAINER } from '../container/containers.ts';
+import type { Container } from '../container/names.ts';
+import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
+import { encodedSound, encodedVideo, isCopied, renditionSize, type RateChoice } from '../recipe/recipe.ts';
+import { SOUND } from '../sound/codecs.ts';
+import { countPackets } from '../sound/definition.ts';
+import type { FrameClock } from '../timing/frameClock.ts';
+import { toNumber } from '../timing/rational.ts';
+import { bytes, type Bytes } from '../units.ts';
+import { KEYFRAME_SECONDS, VIDEO, type VideoCodec } from '../video/codecs.ts';
+import { advise } from './advise.ts';
+import {
+  PLAN_VERSION,
+  type EncodedPicture,
+  type EncodePlan,
+  type PassName,
+  type PicturePath,
+  type SoundStream,
+  type SourceSpan,
+} from './encodePlan.ts';
+import { findMisfits, tooSmall } from './findMisfits.ts';
+import { planBudget } from './planBudget.ts';
+import { budgetCopy, copiedKeyframeInterval, planCopy } from './planCopy.ts';
+import { planPicture } from './planPicture.ts';
+import type { PlanProblem } from './planProblem.ts';
+import type { PlanRequest } from './planRequest.ts';
+import { planSounds } from './planSounds.ts';
+
+export type PlanOutcome =
+  { readonly ok: true; readonly plan: EncodePlan } | { readonly ok: false; readonly problems: readonly PlanProblem[] };
+
+/**
+ * Turns a recipe into everything needed to encode one portion of one programme, or says all that stands in the way.
+ */
+export function planRendition(request: PlanRequest): PlanOutcome {
+  const { facts, clock, recipe, portion, sounding } = request;
+  const problems = [...findMisfits(request)];
+  if (problems.length > 0) return { ok: false, problems };
+
+  const span = spanOf(facts, clock, portion);
+  const isCopy = isCopied(recipe.video);
+  if (isCopy && facts.video) {
+    const streams = planCopy(facts, facts.video, clock, recipe.audio !== null);
+    const interval = copiedKeyframeInterval(facts.video, facts.frameCount);
+    const budget = budgetCopy(facts, recipe.audio !== null, containerBytes(recipe.container, streams, interval));
+    return complete(request, { span, streams, container: recipe.container, passes: ['copy'], budget });
+  }
+  const wanted = encodedVideo(recipe);
+  const path = wanted && planPath(request, span);
+  const sounds = planSounds(facts, encodedSound(recipe), span);
+  if (wanted && path && Math.min(path.out.size.width, path.out.size.height) < VIDEO[wanted.codec].smallestSide) {
+    return { ok: false, problems: [tooSmall(path.out.size, VIDEO[wanted.codec].smallestSide)] };
+  }
+  const keyframeInterval = path ? chooseKeyframeInterval(path, wanted?.rate) : 1;
+  const outline = [...(wanted && path ? [{ ...path, kind: 'picture' as const, do: wanted }] : []), ...sounds];
+  const outcome = planBudget({
+    rate: path && wanted ? wanted.rate : null,
+    audioBytes: bytes(sounds.reduce((sum, { do: { rate } }) => sum + bytesAtRate(rate, span.seconds), 0)),
+    containerBytes: containerBytes(recipe.container, outline, keyframeInterval),
+    durationSeconds: span.seconds,
+    sounding,
+    size: path?.out.size ?? null,
+  });
+  if (!outcome.ok) return outcome;
+  const { rate, budget } = outcome;
+  const picture: EncodedPicture | null =
+    path && wanted && rate
+      ? {
+          ...path,
+          kind: 'picture',
+          do: { kind: 'encode', codec: wanted.codec, effort: wanted.effort, keyframeInterval, rate },
+        }
+      : null;
+  const streams = picture ? [picture, ...sounds] : sounds;
+  const passes = namePasses(sounds, picture);
+  return complete(request, { span, streams, container: recipe.container, passes, budget });
+}
+
+/** The plan with what a person should know about it. */
+function complete(
+  { facts, recipe, sounding, scan = null }: PlanRequest,
+  plan: Omit<EncodePlan, 'version' | 'advisories'>,
+): PlanOutcome {
+  return {
+    ok: true,
+    plan: { version: PLAN_VERSION, ...plan, advisories: advise(facts, recipe, plan, sounding, scan) },
+  };
+}
+
+function planPath({ facts, clock, recipe }: PlanRequest, frames: SourceSpan): PicturePath | null {
+  const size = renditionSize(facts, recipe.picture);
+  const { video } = facts;
+  return video && size && planPicture({ facts, video, clock, frames, size, preparation: recipe.picture });
+}
+
+/** What the container takes by itself around a payload of so many bytes. */
+function containerBytes(
+  container: Container,
+  streams: readonly ContainedStream[],
+  keyframeInterval: number,
+): (payload: number) => Bytes {
+  const picture = streams.find((stream) => stream.kind === 'picture');
+  const sound = streams.find((stream) => stream.kind === 'sound');
+  const soundCodec = sound && SOUND[sound.do.codec];
+  return (payloadBytes) =>
+    CONTAINER[container].foreseeBytes({
+      video: picture
+        ? { codec: VIDEO[picture.do.codec], frames: picture.out.frameCount, rate: picture.out.frameRate }
+        : null,
+      audio:
+        sound && soundCodec
+          ? {
+              packets: countPackets(soundCodec, sound.out.samples),
+              packetsPerSecond: sound.out.sampleRate / soundCodec.packetSamples,
+            }
+          : null,
+      keyframeInterval,
+      payloadBytes,
+    });
+}
+
+/** As much of a stream as its container has to know. */
+type ContainedStream =
+  | { readonly kind: 'picture'; readonly do: { readonly codec: VideoCodec }; readonly out: PicturePath['out'] }
+  | SoundStream;
+
+/** A size is filled group of pictures by group, and one alone leaves nothing to choose from. */
+const LEAST_GROUPS_OF_A_SIZE = 3;
+
+function chooseKeyframeInterval({ out }: PicturePath, rate: RateChoice | undefined): number {
+  const usual = Math.max(1, Math.round(toNumber(out.frameRate) * KEYFRAME_SECONDS));
+  return rate?.mode === 'size' ? Math.min(usual, Math.ceil(out.frameCount / LEAST_GROUPS_OF_A_SIZE)) : usual;
+}
+
+function spanOf(facts: ProgrammeFacts, clock: FrameClock, portion: Portion | null): SourceSpan {
+  if (!facts.video) return { inFrame: 0, frameCount: 0, startSeconds: 0, seconds: facts.durationSeconds };
+  const inFrame = portion?.inFrame ?? 0;
+  const frameCount = portion ? portion.outFrame - portion.inFrame + 1 : facts.frameCount;
+  const startSeconds = clock.secondsOf(inFrame);
+  return { inFrame, frameCount, startSeconds, seconds: clock.secondsOf(inFrame + frameCount) - startSeconds };
+}
+
+function namePasses(sounds: readonly SoundStream[], picture: EncodedPicture | null): PassName[] {
+  const passes: PassName[] = sounds.length > 0 ? ['sound'] : [];
+  if (!picture) return passes;
+  return [...passes, ...(hasAnalysis(picture) ? (['analysis'] as const) : []), 'encode'];
+}
+
+/** Whether the picture is looked at once before it is encoded. */
+function hasAnalysis({ do: { codec, rate } }: EncodedPicture): boolean {
+  const { quality, fillsBy } = VIDEO[codec];
+  switch (rate.kind) {
+    case 'quality':
+      return quality.passes === 2;
+    case 'average':
+      return rate.passes === 2;
+    case 'fill':
+      return fillsBy === 'rates' || quality.passes === 2;
+  }
+}

@@ -1,0 +1,22 @@
+import type { Findings } from '../analysis/conclude.ts';
+import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
+import type { Recipe } from '../recipe/recipe.ts';
+import type { Sounding } from '../sounding/sounding.ts';
+import type { SoundCodec } from '../sound/codecs.ts';
+import type { FrameClock } from '../timing/frameClock.ts';
+import type { VideoCodec } from '../video/codecs.ts';
+
+/** What a plan is made from. */
+export interface PlanRequest {
+  readonly facts: ProgrammeFacts;
+  readonly clock: FrameClock;
+  readonly recipe: Recipe;
+  /** null takes the whole programme. */
+  readonly portion: Portion | null;
+  /** Encoders this machine has. */
+  readonly encoders: readonly (VideoCodec | SoundCodec)[];
+  /** Measured for exactly this codec, frame size and portion, or null. */
+  readonly sounding: Sounding | null;
+  /** What the analysis found of the picture's scan; null while it is not known, and the file's tag has to do. */
+  readonly scan?: Findings['scan'];
+}

@@ -1,0 +1,126 @@
+import type { Findings } from '../analysis/conclude.ts';
+import type { Container } from '../container/names.ts';
+import { fitFrameSize, type Fit, type FrameSize } from '../geometry/frameSize.ts';
+import { AS_IT_IS, croppedSize, type Preparation } from '../geometry/preparation.ts';
+import type { ProgrammeFacts } from '../programme/facts.ts';
+import type { SoundCodec } from '../sound/codecs.ts';
+import type { Channels } from '../sound/definition.ts';
+import type { VideoCodec } from '../video/codecs.ts';
+import type { Effort } from '../video/definition.ts';
+
+/** How the picture's bits are decided. Rates in kb/s (1,000 bits), sizes in bytes. */
+export type RateChoice =
+  | { readonly mode: 'quality'; readonly value: number }
+  | { readonly mode: 'average'; readonly kbps: number; readonly passes: 1 | 2 }
+  | { readonly mode: 'size'; readonly bytes: number };
+
+export const RATE_MODES = ['quality', 'average', 'size'] as const satisfies readonly RateChoice['mode'][];
+
+export interface EncodedVideo {
+  readonly codec: VideoCodec;
+  readonly rate: RateChoice;
+  readonly effort: Effort;
+}
+
+export interface EncodedSound {
+  readonly codec: SoundCodec;
+  readonly kbps: number;
+  readonly channels: Channels;
+  readonly sampleRate: number;
+}
+
+/** The master's own stream, untouched. */
+export interface CopiedStream {
+  readonly codec: 'copy';
+}
+
+export function isCopied(stream: EncodedVideo | EncodedSound | CopiedStream | null): stream is CopiedStream {
+  return stream?.codec === 'copy';
+}
+
+/** What a recipe says about encoding the picture; null where it is copied or left out. */
+export function encodedVideo({ video }: Recipe): EncodedVideo | null {
+  return video === null || isCopied(video) ? null : video;
+}
+
+/** What a recipe says about encoding the sound; null where it is copied or left out. */
+export function encodedSound({ audio }: Recipe): EncodedSound | null {
+  return audio === null || isCopied(audio) ? null : audio;
+}
+
+/** Encoding settings that can be applied to any programme: `linstock.recipe/1`, with every default filled in. */
+export interface Recipe {
+  readonly format: 'linstock.recipe/1';
+  readonly name: string;
+  readonly container: Container;
+  readonly video: EncodedVideo | CopiedStream | null;
+  /** `fit: null` keeps the source's own frame size, or what cropping leaves of it. */
+  readonly picture: Preparation & { readonly fit: Fit | null };
+  readonly time: { readonly frameRate: 'source' };
+  readonly audio: EncodedSound | CopiedStream | null;
+}
+
+/** What a programme starts with: H.264 at 720 lines, constant quality, AAC stereo. */
+export const STARTING_RECIPE: Recipe & { readonly video: EncodedVideo; readonly audio: EncodedSound } = {
+  format: 'linstock.recipe/1',
+  name: 'Web 720',
+  container: 'mp4',
+  video: { codec: 'h264', rate: { mode: 'quality', value: 23 }, effort: 'balanced' },
+  picture: { deinterlace: null, crop: null, fit: { width: 1280, height: 720 } },
+  time: { frameRate: 'source' },
+  audio: { codec: 'aac', kbps: 128, channels: 'stereo', sampleRate: 48000 },
+};
+
+/**
+ * What the order line of a programme starts with: what suits its picture and its sound.
+ *
+ * @param scan - What the analysis found; null while the file's tag has to do.
+ */
+export function startingRecipe(facts: ProgrammeFacts, scan: Findings['scan']): Recipe {
+  const { video, audio } = facts;
+  const [track] = audio;
+  const mono = { ...STARTING_RECIPE.audio, channels: 'mono', kbps: STARTING_RECIPE.audio.kbps / 2 } as const;
+  return {
+    ...STARTING_RECIPE,
+    video: video && STARTING_RECIPE.video,
+    picture: {
+      crop: null,
+      deinterlace: fieldsOf(facts, scan),
+      fit: video && facts.height > 720 ? STARTING_RECIPE.picture.fit : null,
+    },
+    // One channel stays one channel, at half the rate.
+    audio: track ? (track.channels === 1 ? mono : STARTING_RECIPE.audio) : null,
+  };
+}
+
+/**
+ * How a picture's fields are to be taken apart: one that is known to be progressive is not deinterlaced, whatever its
+ * tag says.
+ *
+ * @param scan - As the analysis found it; null goes by the tag alone.
+ * @returns null for a picture that is left as it is.
+ */
+export function fieldsOf({ video }: ProgrammeFacts, scan: Findings['scan']): Preparation['deinterlace'] {
+  if (!video) return null;
+  if (scan === 'progressive' || (scan === null && !video.interlaced)) return null;
+  return scan === null || scan === 'mixed' ? (video.fieldOrder ?? 'top-first') : scan;
+}
+
+/**
+ * The frame size a recipe gives a programme.
+ *
+ * @returns null for a programme without a picture.
+ */
+export function renditionSize(facts: ProgrammeFacts, picture: Recipe['picture']): FrameSize | null {
+  return facts.video && fitFrameSize(croppedSize(facts, picture.crop), facts.video.pixelAspect, picture.fit);
+}
+
+/**
+ * The recipe turned into one that copies a programme's own streams, whole and as they are.
+ *
+ * @param container - One that takes them.
+ */
+export function copyingRecipe(facts: ProgrammeFacts, recipe: Recipe, container: Container): Recipe {
+  const audio = facts.audio.length > 0 ? ({ codec: 'copy' } as const) : null;
+  return { ...recipe, container, video: { codec: 'copy' }, audio, picture: { ...AS_IT_IS, fit: null } };
+}

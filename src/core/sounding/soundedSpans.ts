@@ -1,0 +1,30 @@
+/** Frames of a programme that a sounding encodes. */
+export interface SoundedSpan {
+  readonly inFrame: number;
+  readonly frameCount: number;
+}
+
+/** Two seconds: shorter, and the keyframe at each start would weigh too much. */
+const SPAN_SECONDS = 2;
+const FEWEST = 4;
+const MOST = 12;
+
+/**
+ * Where a portion is sounded: stretches of two seconds in the middles of equal parts, one for each minute, at least
+ * four and at most twelve; all of a portion no longer than four would be.
+ *
+ * @param span - At least one frame.
+ * @param framesPerSecond - Above 0.
+ * @returns All inside the span.
+ */
+export function chooseSoundedSpans(span: SoundedSpan, framesPerSecond: number): SoundedSpan[] {
+  const seconds = span.frameCount / framesPerSecond;
+  if (seconds <= FEWEST * SPAN_SECONDS) return [span];
+  const count = Math.min(MOST, Math.max(FEWEST, Math.floor(seconds / 60)));
+  const length = Math.max(1, Math.round(SPAN_SECONDS * framesPerSecond));
+  const part = span.frameCount / count;
+  return Array.from({ length: count }, (_, index) => ({
+    inFrame: span.inFrame + Math.floor((index + 0.5) * part - length / 2),
+    frameCount: length,
+  }));
+}

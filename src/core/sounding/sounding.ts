@@ -1,0 +1,90 @@
+import type { FrameSize } from '../geometry/frameSize.ts';
+import { bitsPerSecond, type BitsPerSecond } from '../units.ts';
+import type { VideoCodec } from '../video/codecs.ts';
+
+/** Measured rates of one portion in one codec at one frame size, from short stretches encoded quickly. */
+export interface Sounding {
+  readonly codec: VideoCodec;
+  readonly size: FrameSize;
+  /** At least two, from fine to coarse: constant quality against the picture's mean rate. */
+  readonly points: readonly { readonly quality: number; readonly bitsPerSecond: number }[];
+}
+
+/**
+ * How far the truth lay from a sounding, as shares of it: quick encodes of stretches against full encodes of the
+ * demonstration's programmes at every effort (measured by `npm run bench`).
+ */
+export const SOUNDING_ERROR = { below: 0.35, above: 0.45 } as const;
+
+/**
+ * The rate expected at a constant quality: straight between the measured points in the logarithm of the rate.
+ *
+ * @param quality - Beyond the measured points the outermost slope goes on.
+ */
+export function soundedRate(sounding: Sounding, quality: number): BitsPerSecond {
+  const points = sounding.points;
+  const after = points.findIndex((point) => point.quality >= quality);
+  const upper = Math.min(points.length - 1, Math.max(1, after === -1 ? points.length - 1 : after));
+  const [a, b] = [points[upper - 1]!, points[upper]!];
+  const share = (quality - a.quality) / (b.quality - a.quality);
+  const log = Math.log(a.bitsPerSecond) * (1 - share) + Math.log(b.bitsPerSecond) * share;
+  return bitsPerSecond(Math.exp(log));
+}
+
+/**
+ * The constant quality expected to come to a rate: straight between the measured points, and no further than they go.
+ */
+export function qualityOfRate({ points }: Sounding, rate: BitsPerSecond): number {
+  const coarser = points.findIndex((point) => point.bitsPerSecond <= rate);
+  if (coarser === -1) return points.at(-1)!.quality;
+  const [a, b] = [points[coarser - 1], points[coarser]!];
+  if (!a) return b.quality;
+  const share = Math.log(a.bitsPerSecond / rate) / Math.log(a.bitsPerSecond / b.bitsPerSecond);
+  return a.quality + (b.quality - a.quality) * share;
+}
+
+/** The rate above which more bytes show nothing. */
+export function saturatingRate(sounding: Sounding): BitsPerSecond {
+  return bitsPerSecond(sounding.points[0]!.bitsPerSecond);
+}
+
+/** About the lowest rate the encoder reaches at this frame size. */
+export function floorRate(sounding: Sounding): BitsPerSecond {
+  return bitsPerSecond(sounding.points.at(-1)!.bitsPerSecond);
+}
+
+/** What one stretch took at one quality: its first frame, which is a keyframe, and all the others. */
+export interface GaugedStretch {
+  readonly frames: number;
+  readonly firstBytes: number;
+  readonly otherBytes: number;
+}
+
+/**
+ * The mean rate of a portion from its stretches. Each begins with a keyframe, and the real encode has far fewer: where
+ * little moves, keyframes are nearly everything, and counting one every two seconds foresaw still pictures at more than
+ * twice what they came to (measured).
+ *
+ * @param keyframeInterval - Frames from keyframe to keyframe in the real encode.
+ * @param isWhole - The stretches are all of the portion, so that they are its size.
+ * @returns At least 1 bit per second.
+ */
+export function gaugedRate(
+  stretches: readonly GaugedStretch[],
+  framesPerSecond: number,
+  keyframeInterval: number,
+  isWhole: boolean,
+): BitsPerSecond {
+  const total = { frames: 0, first: 0, other: 0 };
+  for (const { frames, firstBytes, otherBytes } of stretches) {
+    total.frames += frames;
+    total.first += firstBytes;
+    total.other += otherBytes;
+  }
+  const keyframe = total.first / stretches.length;
+  const other = total.other / Math.max(1, total.frames - stretches.length);
+  const bytesOfOneFrame = isWhole
+    ? (total.first + total.other) / total.frames
+    : keyframe / keyframeInterval + other * (1 - 1 / keyframeInterval);
+  return bitsPerSecond(Math.max(1, bytesOfOneFrame * 8 * framesPerSecond));
+}

@@ -1,0 +1,79 @@
+import type { Container } from '../container/names.ts';
+import type { VideoFacts } from '../programme/facts.ts';
+import type { LevelTable } from './levels.ts';
+
+/** How thoroughly an encoder searches. */
+export const EFFORTS = ['fast', 'balanced', 'thorough'] as const;
+export type Effort = (typeof EFFORTS)[number];
+
+/** An encoder's scale of constant quality; lower is better. */
+export interface QualityScale {
+  readonly best: number;
+  readonly worst: number;
+  /** Where people usually start. */
+  readonly usual: number;
+  /** Encoders are asked for multiples of this. */
+  readonly step: number;
+  /** Nearer to each other than this, two qualities give the same. */
+  readonly tellingStep: number;
+  /** Where people usually end up, beside the encoder's own word. */
+  readonly hint: string;
+  /**
+   * Below it the eye gains nothing and files only grow (common practice, no source: "above three quarters of a quality
+   * scale files grow much and pictures hardly improve"). Size targets stop spending here.
+   */
+  readonly finestSensible: number;
+  /** What a sounding measures, from fine to coarse: the finest sensible, the usual, and the coarsest there is. */
+  readonly sounded: readonly number[];
+  /** Logarithm of the size for each step up the scale, as a rule (measured). */
+  readonly slope: number;
+  /** Passes an encode at constant quality takes. */
+  readonly passes: 1 | 2;
+}
+
+/** What an MP4 file says of a codec beside its frames. */
+export interface Mp4Entry {
+  /** Size of the box of parameter sets with its head, as our encoder writes it. */
+  readonly parameterSetBytes: number;
+  /** One more brand in `ftyp`. */
+  readonly brandBytes: number;
+  /** Other boxes of the track. */
+  readonly otherBytes: number;
+  /** Beyond the usual tables, for every frame. */
+  readonly bytesPerFrame: number;
+}
+
+/** What a picture codec is and can do; its encoder lies in the engine. */
+export interface VideoDefinition {
+  /** The trade's name. */
+  readonly name: string;
+  readonly hint: string;
+  readonly containers: readonly Container[];
+  /** By every browser in use (common practice, no source). */
+  readonly playsEverywhere: boolean;
+  /** Of a picture, in pixels. */
+  readonly smallestSide: number;
+  readonly quality: QualityScale;
+  /** In how many passes its encoder holds an average rate. */
+  readonly averagePasses: readonly (1 | 2)[];
+  /** Why one pass is not among them; empty where it is. */
+  readonly onePassFault: string;
+  /**
+   * How a size is filled: by second passes at corrected rates on the same statistics, or by encodes at constant
+   * qualities whose groups of pictures are chosen from.
+   */
+  readonly fillsBy: 'rates' | 'qualities';
+  readonly levels: LevelTable;
+  /** Frames an encoder holds: four in the order of a pyramid, or its frames of reference where those are more. */
+  readonly heldFrames: Readonly<Record<Effort, number>>;
+  /** null where it does not go into MP4. */
+  readonly inMp4: Mp4Entry | null;
+  /** As people write a level that files store as a number; null where the number says none. */
+  readonly nameLevel: (stored: number) => string | null;
+  /**
+   * What a browser is asked about (RFC 6381 and the codec's own mapping).
+   *
+   * @returns null when no browser plays such a picture.
+   */
+  readonly webString: (video: VideoFacts) => string | null;
+}

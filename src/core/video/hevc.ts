@@ -1,0 +1,50 @@
+import type { VideoDefinition } from './definition.ts';
+
+/** ITU-T H.265. */
+export const hevc: VideoDefinition = {
+  name: 'HEVC',
+  hint: 'Smaller for the same picture; many browsers do not play it.',
+  containers: ['mp4'],
+  playsEverywhere: false,
+  // At least one coding block.
+  smallestSide: 32,
+  quality: {
+    best: 0,
+    worst: 51,
+    usual: 24,
+    step: 0.01,
+    tellingStep: 0.02,
+    hint: 'Lower is better: 23 to 26 is usual, up to 30 where there is little detail; a value looks a little better than the same in H.264. (crf)',
+    finestSensible: 12,
+    sounded: [12, 24, 34, 51],
+    slope: -0.14,
+    passes: 1,
+  },
+  averagePasses: [1, 2],
+  onePassFault: '',
+  fillsBy: 'rates',
+  // Tables A.8 and A.9 of ITU-T H.265, in luma samples, Main tier; six of the largest pictures are held; 6 to 6.2 from memory.
+  levels: {
+    unitSide: 1,
+    levels: (
+      [
+        ['3.0', 552960, 16588800, 6000],
+        ['3.1', 983040, 33177600, 10000],
+        ['4.0', 2228224, 66846720, 12000],
+        ['4.1', 2228224, 133693440, 20000],
+        ['5.0', 8912896, 267386880, 25000],
+        ['5.1', 8912896, 534773760, 40000],
+        ['5.2', 8912896, 1069547520, 60000],
+        ['6.0', 35651584, 1069547520, 60000],
+        ['6.1', 35651584, 2139095040, 120000],
+        ['6.2', 35651584, 4278190080, 240000],
+      ] as const
+    ).map(([name, perFrame, perSecond, kbps]) => ({ name, perSecond, perFrame, held: perFrame * 6, kbps })),
+  },
+  heldFrames: { fast: 4, balanced: 4, thorough: 5 },
+  // `fiel`, and a byte for every frame saying what depends on it (`sdtp`).
+  inMp4: { parameterSetBytes: 134, brandBytes: 0, otherBytes: 10 + 12, bytesPerFrame: 1 },
+  nameLevel: (stored) => (stored / 30).toFixed(1),
+  // Some browsers play its sound and show nothing, without saying so.
+  webString: () => null,
+};

@@ -1,0 +1,11 @@
+/** Progress on standard output twice a second; the log on standard error. */
+export const QUIET_WITH_PROGRESS: readonly string[] = [
+  '-hide_banner',
+  '-nostdin',
+  '-y',
+  '-nostats',
+  '-progress',
+  'pipe:1',
+  '-stats_period',
+  '0.5',
+];

@@ -1,0 +1,34 @@
+import { hevc } from '../../core/video/hevc.ts';
+import { STATISTICS, type Encoder, type FillSettings, type PictureRun } from './encoder.ts';
+import { PRESETS } from './x264.ts';
+
+/** Without it the encoder writes two kilobytes about its own settings into every file. */
+const SILENT = 'info=0';
+
+/** HEVC by x265. */
+export const x265: Encoder = {
+  program: 'libx265',
+  // With parameter sets beside the frames, as players of one family want it.
+  tags: { mp4: 'hvc1' },
+  arguments: ({ effort, keyframeInterval }, run) => {
+    const settings = [SILENT, ...passes(run), ...(run.fill ? fill(run.fill) : [])];
+    return [
+      ...['-c:v', 'libx265', '-preset', PRESETS[effort], '-pix_fmt', 'yuv420p', '-g', String(keyframeInterval)],
+      ...(run.target.kind === 'quality' ? ['-crf', String(run.target.value)] : ['-b:v', String(run.target.rate)]),
+      ...['-x265-params', settings.join(':')],
+    ];
+  },
+  gaugeArguments: (quality, keyframeInterval) => [
+    ...['-c:v', 'libx265', '-x265-params', SILENT, '-preset', 'veryfast'],
+    ...['-crf', String(quality), '-g', String(keyframeInterval)],
+  ],
+};
+
+function passes({ pass }: PictureRun): string[] {
+  return pass === 'only' ? [] : [`pass=${pass === 'first' ? 1 : 2}`, `stats=${STATISTICS}`];
+}
+
+/** Closed groups of pictures can be joined with those of another pass; they cost 0.2 % (measured). */
+function fill({ level }: FillSettings): string[] {
+  return [`qpmin=${hevc.quality.finestSensible}`, 'open-gop=0', `level-idc=${level}`, 'high-tier=0'];
+}

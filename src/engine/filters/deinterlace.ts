@@ -1,0 +1,12 @@
+import type { Deinterlace } from '../../core/picture/deinterlace.ts';
+
+/** Marked frames alone, or all of them in a known order. */
+const FIELDS: Readonly<Record<Deinterlace['fields'], string>> = {
+  'top-first': 'parity=tff:deint=all',
+  'bottom-first': 'parity=bff:deint=all',
+  'where-marked': 'deint=interlaced',
+};
+
+export function renderDeinterlace({ fields }: Deinterlace): string {
+  return `bwdif=mode=send_frame:${FIELDS[fields]}`;
+}

@@ -1,0 +1,8 @@
+import type { Muxer } from './muxer.ts';
+
+/** MP4 with its index first. */
+export const mp4: Muxer = {
+  format: 'mp4',
+  arguments: ['-movflags', '+faststart'],
+  extension: 'mp4',
+};

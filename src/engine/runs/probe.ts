@@ -1,0 +1,109 @@
+import { open, stat } from 'node:fs/promises';
+import { SAFE_READING } from '../arguments/input.ts';
+import type { Engine, Inspection, Probed } from '../engine.ts';
+import { EngineError } from '../engineError.ts';
+import { createInspectionReader } from '../parsing/inspection.ts';
+import type { PacketTally } from '../parsing/packets.ts';
+import { claimsPicture, findVideoStream, parseProbe } from '../parsing/probe.ts';
+import { explainReadFailure } from '../parsing/readFailure.ts';
+import { refuseAbsurd } from '../parsing/refuseAbsurd.ts';
+import type { ProbeReport } from '../parsing/report.ts';
+import { runProcess } from '../process/runProcess.ts';
+import { READING_LIMITS, type EnginePaths } from './limits.ts';
+
+/** A file that should hold so much more than it does was cut off while it was copied. */
+const MISSING_SECONDS = 1;
+
+/** A file looked at without decoding it: its report, and every packet counted and timed. */
+export async function inspectFile(paths: EnginePaths, file: string, signal?: AbortSignal): Promise<Inspection> {
+  const reader = createInspectionReader();
+  const result = await runProcess({
+    file: paths.ffprobe,
+    // One run for all: starting the program takes longer than reading a short file.
+    arguments: [
+      ...['-hide_banner', '-loglevel', 'error', ...SAFE_READING],
+      ...['-show_entries', 'packet=codec_type,stream_index,pts_time,duration_time,size,flags'],
+      ...['-show_format', '-show_streams', '-show_chapters', '-of', 'json=compact=1', `file:${file}`],
+    ],
+    onLine: reader.read,
+    ...READING_LIMITS,
+    ...(signal ? { signal } : {}),
+  });
+  if (result.exitCode !== 0) {
+    const { code, message } = explainReadFailure(await readHead(file), result.stderr);
+    throw new EngineError(code, message, { stderr: result.stderr });
+  }
+  return reader.finish();
+}
+
+/**
+ * A file's facts.
+ *
+ * @throws EngineError for what is no programme, with the reason.
+ */
+export async function probeFile(inspect: Engine['inspect'], file: string, signal?: AbortSignal): Promise<Probed> {
+  const { size } = await stat(file);
+  if (size === 0) {
+    throw new EngineError('file-empty', 'This file is empty (0 bytes); copy or export it again.');
+  }
+  const { report, tallies } = await inspect(file, signal);
+  const { facts, frameTimes } = readFacts(report, size, tallies);
+  if (!facts.video && claimsPicture(report)) {
+    throw new EngineError(
+      'file-damaged',
+      'This file says that it holds a picture, but none of its frames can be found: its index is damaged. Copy or export it again.',
+    );
+  }
+  if (!facts.video && facts.audio.length === 0) {
+    throw new EngineError('file-not-media', 'This file holds neither a moving picture nor sound.');
+  }
+  refuseAbsurd(facts);
+  refuseCutOff(report, tallies);
+  const spent = facts.video ? (tallies.get(facts.video.index)?.bytesByStep ?? []) : [];
+  return { facts, frameTimes, spent, raw: report };
+}
+
+/** Numbers that are none are the file's fault. */
+function readFacts(...given: Parameters<typeof parseProbe>): ReturnType<typeof parseProbe> {
+  try {
+    return parseProbe(...given);
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    const message = 'Times or rates in this file cannot be: its header is damaged. Export it again.';
+    throw new EngineError('file-absurd', message, { cause: error });
+  }
+}
+
+/** The index may promise more than the file holds; that is found only by counting. */
+function refuseCutOff(report: ProbeReport, tallies: Map<number, PacketTally>): void {
+  const stream = findVideoStream(report) ?? report.streams?.find((candidate) => candidate.codec_type === 'audio');
+  if (!stream) return;
+  const tally = tallies.get(stream.index);
+  const ofStream = Number(stream.duration);
+  const start = Number(report.format?.start_time ?? 0) || 0;
+  // What is promised for the file as a whole may be another track's, and is counted from the file's own zero.
+  const [promised, lastEnd] = Number.isFinite(ofStream)
+    ? [ofStream, tally?.endSeconds ?? NaN]
+    : [
+        Number(report.format?.duration) - start,
+        Math.max(...Array.from(tallies.values(), (one) => one.endSeconds ?? 0)),
+      ];
+  const end = lastEnd - start;
+  const packetsMissing = Number(stream.nb_frames) - (tally?.packets ?? 0);
+  if (promised - end > Math.max(MISSING_SECONDS, promised * 0.02) && !(packetsMissing <= 0)) {
+    throw new EngineError(
+      'file-cut-off',
+      `This file is cut off: it ends after ${end.toFixed(1)} s of ${promised.toFixed(1)} s. Copy or export it again.`,
+    );
+  }
+}
+
+async function readHead(file: string): Promise<string> {
+  const handle = await open(file);
+  try {
+    const { buffer, bytesRead } = await handle.read(Buffer.alloc(64), 0, 64, 0);
+    return buffer.subarray(0, bytesRead).toString('latin1');
+  } finally {
+    await handle.close();
+  }
+}
