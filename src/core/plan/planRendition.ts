@@ -2,7 +2,7 @@ import { bytesAtRate } from '../budget/projections.ts';
 import { CONTAINER } from '../container/containers.ts';
 import type { Container } from '../container/names.ts';
 import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
-import { encodedSound, encodedVideo, isCopied, renditionSize, type RateChoice } from '../recipe/recipe.ts';
+import { encodedSound, encodedVideo, isCopied, renditionSize, type EncodedVideo } from '../recipe/recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { countPackets } from '../sound/definition.ts';
 import type { FrameClock } from '../timing/frameClock.ts';
@@ -52,7 +52,7 @@ export function planRendition(request: PlanRequest): PlanOutcome {
   if (wanted && path && Math.min(path.out.size.width, path.out.size.height) < VIDEO[wanted.codec].smallestSide) {
     return { ok: false, problems: [tooSmall(path.out.size, VIDEO[wanted.codec].smallestSide)] };
   }
-  const keyframeInterval = path ? chooseKeyframeInterval(path, wanted?.rate) : 1;
+  const keyframeInterval = path ? chooseKeyframeInterval(path, wanted) : 1;
   const outline = [...(wanted && path ? [{ ...path, kind: 'picture' as const, do: wanted }] : []), ...sounds];
   const outcome = planBudget({
     rate: path && wanted ? wanted.rate : null,
@@ -128,9 +128,18 @@ type ContainedStream =
 /** A size is filled group of pictures by group, and one alone leaves nothing to choose from. */
 const LEAST_GROUPS_OF_A_SIZE = 3;
 
-function chooseKeyframeInterval({ out }: PicturePath, rate: RateChoice | undefined): number {
-  const usual = Math.max(1, Math.round(toNumber(out.frameRate) * KEYFRAME_SECONDS));
-  return rate?.mode === 'size' ? Math.min(usual, Math.ceil(out.frameCount / LEAST_GROUPS_OF_A_SIZE)) : usual;
+/** Where groups are all there is to choose from, there are more of them, as long as none is very short. */
+const GROUPS_TO_CHOOSE_FROM = 12;
+const SHORTEST_CHOSEN_SECONDS = 2;
+
+function chooseKeyframeInterval({ out }: PicturePath, video: EncodedVideo | null): number {
+  const inFrames = (seconds: number) => Math.max(1, Math.round(toNumber(out.frameRate) * seconds));
+  const usual = inFrames(KEYFRAME_SECONDS);
+  if (video?.rate.mode !== 'size') return usual;
+  const most = Math.min(usual, Math.ceil(out.frameCount / LEAST_GROUPS_OF_A_SIZE));
+  if (VIDEO[video.codec].fillsBy === 'rates') return most;
+  const enough = Math.ceil(out.frameCount / GROUPS_TO_CHOOSE_FROM);
+  return Math.min(most, Math.max(enough, inFrames(SHORTEST_CHOSEN_SECONDS)));
 }
 
 function spanOf(facts: ProgrammeFacts, clock: FrameClock, portion: Portion | null): SourceSpan {

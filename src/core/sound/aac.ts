@@ -12,5 +12,6 @@ export const aac: SoundDefinition = {
   sampleRates: [44100, 48000],
   packetSamples: 1024,
   leadPackets: 1,
+  leadSeconds: 0,
   codecString: 'mp4a.40.2',
 };

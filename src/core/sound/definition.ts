@@ -24,6 +24,8 @@ export interface SoundDefinition {
   readonly packetSamples: number;
   /** Packets the encoder adds in front, which are not played. */
   readonly leadPackets: number;
+  /** How long before the picture its first packet lies where a container has no other way to say that it is not played. */
+  readonly leadSeconds: number;
   /** In codec strings (RFC 6381). */
   readonly codecString: string;
 }

@@ -4,7 +4,8 @@ import type { ProgrammeFacts, VideoFacts } from '../../core/programme/facts.ts';
 import { openAtFrame } from '../../core/programme/opening.ts';
 import { shapeOf, type FrameSize } from '../../core/geometry/frameSize.ts';
 import { referenceChain } from '../../core/picture/chain.ts';
-import { isEncoded, pictureOf, type PicturePath } from '../../core/plan/encodePlan.ts';
+import { isEncoded, pictureOf, soundsOf, type EncodePlan, type PicturePath } from '../../core/plan/encodePlan.ts';
+import { SOUND } from '../../core/sound/codecs.ts';
 import { portionClock, type FrameClock } from '../../core/timing/frameClock.ts';
 import { rational } from '../../core/timing/rational.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
@@ -70,7 +71,12 @@ export function createStills(context: Context, turns: Turns): Stills {
         path: rendition.path,
         streamIndex: 0,
         frame,
-        opening: openAt({ seeksExactly: isExact, seekLeadSeconds: 0, startSeconds: 0 }, clock, frame, 0),
+        opening: openAt(
+          { seeksExactly: isExact, seekLeadSeconds: 0, startSeconds: leadOf(rendition.plan) },
+          clock,
+          frame,
+          0,
+        ),
         chain: [],
         sampling: { matrix: out.colour.matrix, range: out.range },
         size: comparedAt,
@@ -90,6 +96,11 @@ export function createStills(context: Context, turns: Turns): Stills {
       return get(request, programme.modified_at.toISOString(), (work) => withMaster(master, work), signal);
     },
   };
+}
+
+/** When the picture of a result begins, counted from the earliest of its streams. */
+function leadOf(plan: EncodePlan): number {
+  return Math.max(0, ...soundsOf(plan).map((sound) => SOUND[sound.do.codec].leadSeconds));
 }
 
 /** How a frame of a master is asked for; shared with the check of a result's colour. */

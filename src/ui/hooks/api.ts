@@ -107,4 +107,4 @@ export const masterOfRendition = (id: string, frame: number) => `/api/renditions
 
 export const frameOfRendition = (id: string, frame: number) => `/api/renditions/${id}/frames/${frame}`;
 
-export const fileOfRendition = (id: string) => `/api/renditions/${id}/file?download`;
+export const fileOfRendition = (id: string) => `/api/renditions/${id}/file`;

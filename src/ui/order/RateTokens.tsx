@@ -15,12 +15,13 @@ export function RateTokens({ programme, recipe, change, problemOf }: OrderPartPr
   const video = encodedVideo(recipe);
   if (!video) return null;
   const { rate, codec } = video;
+  const { averagePasses, onePassFault, fillsBy } = VIDEO[codec];
   const apply = (next: RateChoice) => change({ ...recipe, video: { ...video, rate: next } });
   const said = describeRate(rate);
   const startWith = (mode: RateChoice['mode']): RateChoice => {
     if (mode === rate.mode) return rate;
     if (mode === 'quality') return { mode, value: VIDEO[codec].quality.usual };
-    if (mode === 'average') return { mode, kbps: STARTING_KBPS, passes: 2 };
+    if (mode === 'average') return { mode, kbps: STARTING_KBPS, passes: averagePasses.at(-1) ?? 2 };
     return { mode, bytes: startingCap(programme.durationSeconds) };
   };
   return (
@@ -37,7 +38,7 @@ export function RateTokens({ programme, recipe, change, problemOf }: OrderPartPr
                 hint: 'Looks the same throughout; the size is what it comes to.',
               },
               { value: 'average', label: 'An average rate', hint: 'The size is nearly known; hard parts look worse.' },
-              { value: 'size', label: 'A size to fill', hint: 'Never over it, and filled; two passes, corrected.' },
+              { value: 'size', label: 'A size to fill', hint: 'Never over it, and filled.' },
             ]}
             onChange={(mode) => {
               apply(startWith(mode));
@@ -52,14 +53,23 @@ export function RateTokens({ programme, recipe, change, problemOf }: OrderPartPr
       {rate.mode === 'average' && (
         <>
           {' in '}
-          <Token label="Passes" text={rate.passes === 2 ? 'two passes' : 'one pass'}>
+          <Token
+            label="Passes"
+            text={rate.passes === 2 ? 'two passes' : 'one pass'}
+            problem={problemOf('video.rate.passes')}
+          >
             {(close) => (
               <Choices
                 label="Passes"
                 value={String(rate.passes)}
                 choices={[
                   { value: '2', label: 'Two passes', hint: 'Looks ahead first; spends bits where they are needed.' },
-                  { value: '1', label: 'One pass', hint: 'Half the time; misses the rate by more.' },
+                  {
+                    value: '1',
+                    label: 'One pass',
+                    hint: 'Half the time; misses the rate by more.',
+                    missing: averagePasses.includes(1) ? undefined : onePassFault,
+                  },
                 ]}
                 onChange={(passes) => {
                   apply({ ...rate, passes: passes === '2' ? 2 : 1 });
@@ -70,7 +80,7 @@ export function RateTokens({ programme, recipe, change, problemOf }: OrderPartPr
           </Token>
         </>
       )}
-      {rate.mode === 'size' && ' in two passes'}
+      {rate.mode === 'size' && (fillsBy === 'rates' ? ' in two passes' : ' group by group')}
     </>
   );
 }

@@ -2,12 +2,13 @@ import { Check as Tick, X } from 'lucide-react';
 import type { FillView, RenditionView } from '../../contract/views.ts';
 import { formatExactBytes } from '../kit/format.ts';
 import { Notice } from '../kit/Notice.tsx';
+import { PlayResult } from './PlayResult.tsx';
 
 const OUTCOMES: Readonly<Record<FillView['outcome'], string>> = {
   filled: 'The cap is met and filled.',
   saturated: 'The encoder was at its finest sensible quality; more bytes would show nothing.',
-  'passes-spent': 'The fullest file under the cap that the second passes gave.',
-  over: 'No pass came under the cap.',
+  'passes-spent': 'The fullest file under the cap that the encodes gave.',
+  over: 'No encode came under the cap.',
 };
 
 /** What was checked, with what was expected and found; how the size was met; why it failed. */
@@ -31,6 +32,7 @@ export function RenditionDetails({ rendition }: { readonly rendition: RenditionV
         {checks.length > 0 && <ChecksTable checks={checks} />}
         {fill && <FillTable fill={fill} />}
       </div>
+      {rendition.hasFile && <PlayResult rendition={rendition} />}
       {quality && (
         <p className="text-quiet text-sm">
           Measured at the master’s frame size, scaled with {quality.scaler}. The file is {rendition.path}.
@@ -121,6 +123,6 @@ function FillTable({ fill }: { readonly fill: FillView }) {
 
 function explainJoin(passes: number): string {
   return passes > 1
-    ? `The file is put together from ${passes} of the passes, at keyframes.`
+    ? `The file is put together from ${passes} of the encodes, at keyframes.`
     : 'The file is put together at keyframes.';
 }

@@ -184,7 +184,7 @@ function FileLinks({ rendition }: { readonly rendition: RenditionView }) {
       {rendition.hasFile && (
         <Hint text="Download the file">
           <a
-            href={fileOfRendition(rendition.id)}
+            href={`${fileOfRendition(rendition.id)}?download`}
             aria-label={`Download ${rendition.name}`}
             className="text-quiet hover:bg-sunk hover:text-ink inline-flex rounded p-1.5"
           >

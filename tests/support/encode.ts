@@ -1,0 +1,53 @@
+import { mkdtempSync } from 'node:fs';
+import path from 'node:path';
+import { recipeSchema } from '../../src/contract/recipe.ts';
+import { parseWith } from '../../src/contract/strictObject.ts';
+import { pictureOf, type EncodePlan } from '../../src/core/plan/encodePlan.ts';
+import { planRendition } from '../../src/core/plan/planRendition.ts';
+import type { Recipe } from '../../src/core/recipe/recipe.ts';
+import { SOUND_CODECS } from '../../src/core/sound/codecs.ts';
+import { VIDEO_CODECS } from '../../src/core/video/codecs.ts';
+import type { Engine } from '../../src/engine/engine.ts';
+import { checkResult } from '../../src/server/runner/checkResult.ts';
+import type { Encoded } from '../../src/server/runner/encodeJob.ts';
+import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
+import { openJournal } from '../../src/server/runner/journal.ts';
+import type { Check } from '../../src/contract/views.ts';
+import { lookAtFile } from './analyse.ts';
+
+export interface Made extends Encoded {
+  readonly plan: EncodePlan;
+  readonly checks: readonly Check[];
+}
+
+/** A whole rendition by the engine, without server and queue: planned, encoded, checked. */
+export async function makeRendition(engine: Engine, folder: string, master: string, recipe: object): Promise<Made> {
+  const { facts, clock } = await lookAtFile(master);
+  const parsed = parseWith<Recipe>(recipeSchema, recipe);
+  if (!parsed.ok) throw new Error(parsed.faults[0].message);
+  const outcome = planRendition({
+    facts,
+    clock,
+    recipe: parsed.value,
+    portion: null,
+    encoders: [...VIDEO_CODECS, ...SOUND_CODECS],
+    sounding: null,
+  });
+  if (!outcome.ok) throw new Error(outcome.problems.map(({ message }) => message).join(' '));
+  const { plan } = outcome;
+  const workingFolder = mkdtempSync(path.join(folder, 'work-'));
+  const { signal } = new AbortController();
+  const common = { engine, plan, source: master, facts, clock, signal };
+  const encoded = await encodeRendition({
+    ...common,
+    workingFolder,
+    temporary: (part) => path.join(workingFolder, `part-${part}`),
+    journal: await openJournal(path.join(workingFolder, 'journal.json'), ''),
+    enter: () => () => undefined,
+  });
+  const picture = pictureOf(plan);
+  const options = { workingFolder, signal, onProgress: () => undefined };
+  const frames = picture && (await engine.measure(picture, master, encoded.file, options));
+  const checks = await checkResult({ ...common, result: encoded.file, decodedFrames: frames && frames.length });
+  return { ...encoded, plan, checks };
+}
