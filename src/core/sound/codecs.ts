@@ -1,8 +1,9 @@
 import type { Container } from '../container/names.ts';
 import { aac } from './aac.ts';
 import type { SoundDefinition } from './definition.ts';
+import { opus } from './opus.ts';
 
-const definitions = { aac } satisfies Record<string, SoundDefinition>;
+const definitions = { aac, opus } satisfies Record<string, SoundDefinition>;
 
 /** A sound codec that Linstock writes, by the name recipes give it. */
 export type SoundCodec = keyof typeof definitions;

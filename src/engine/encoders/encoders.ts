@@ -3,11 +3,13 @@ import type { SoundCodec } from '../../core/sound/codecs.ts';
 import type { VideoCodec } from '../../core/video/codecs.ts';
 import { aac } from './aac.ts';
 import type { Encoder, SoundEncoder } from './encoder.ts';
+import { opus } from './opus.ts';
+import { vpx } from './vpx.ts';
 import { x264 } from './x264.ts';
 import { x265 } from './x265.ts';
 
 /** The encoder of each picture codec. */
-export const ENCODERS: Readonly<Record<VideoCodec, Encoder>> = { h264: x264, hevc: x265 };
+export const ENCODERS: Readonly<Record<VideoCodec, Encoder>> = { h264: x264, hevc: x265, vp9: vpx };
 
 /** The option that names a codec's frames as the container wants it; none where the usual name will do. */
 export function pictureTag(container: Container, codec: VideoCodec): string[] {
@@ -16,4 +18,4 @@ export function pictureTag(container: Container, codec: VideoCodec): string[] {
 }
 
 /** The encoder of each sound codec. */
-export const SOUND_ENCODERS: Readonly<Record<SoundCodec, SoundEncoder>> = { aac };
+export const SOUND_ENCODERS: Readonly<Record<SoundCodec, SoundEncoder>> = { aac, opus };
