@@ -9,21 +9,12 @@ export const programmeRequestSchema = strictObject({
   path: string().required(fault('the path of a file in a media folder')),
 }).required(fault('a path'));
 
-export interface ProgrammeRequest {
-  readonly path: string;
-}
-
 /** Where a programme's master is now. */
 export const repointRequestSchema = strictObject({
   path: string().required(fault('the path of a file in a media folder')),
+  /** Take the file even if it is not the one that was looked at. */
   replace: boolean().default(false),
 }).required(fault('a path'));
-
-export interface RepointRequest {
-  readonly path: string;
-  /** Take the file even if it is not the one that was looked at. */
-  readonly replace: boolean;
-}
 
 /** Files and folders to take in. */
 export const takeInRequestSchema = strictObject({
@@ -32,14 +23,9 @@ export const takeInRequestSchema = strictObject({
     .min(1, fault('at least one path'))
     .max(MOST_PATHS, fault(`at most ${MOST_PATHS} paths`))
     .required(fault('a list of paths')),
+  /** Look into folders inside the folders too. */
   subfolders: boolean().default(false),
 }).required(fault('a list of paths'));
-
-export interface TakeInRequest {
-  readonly paths: string[];
-  /** Look into folders inside the folders too. */
-  readonly subfolders: boolean;
-}
 
 /** Forgotten programmes to be taken away for good. */
 export const removeForgottenSchema = strictObject({
@@ -48,10 +34,6 @@ export const removeForgottenSchema = strictObject({
     .min(1, fault('at least one id'))
     .required(fault('a list of ids')),
 }).required(fault('a list of ids'));
-
-export interface RemoveForgottenRequest {
-  readonly ids: string[];
-}
 
 /** A report of taking in that was read. */
 export const dismissSchema = strictObject({

@@ -1,11 +1,12 @@
-import { boolean, lazy, mixed, number, object, string, type Schema } from 'yup';
+import { boolean, lazy, number, object, string, type InferType, type Schema } from 'yup';
 import { CONTAINERS } from '../core/container/names.ts';
 import { FIELD_ORDERS } from '../core/geometry/preparation.ts';
-import { RATE_MODES, type Recipe } from '../core/recipe/recipe.ts';
+import { RATE_MODES } from '../core/recipe/recipe.ts';
 import { SOUND, SOUND_CODECS } from '../core/sound/codecs.ts';
 import { CHANNEL_CHOICES, SAMPLE_RATES } from '../core/sound/definition.ts';
 import { isVideoCodec, PICTURE_KBPS_RANGE, VIDEO, VIDEO_CODECS } from '../core/video/codecs.ts';
 import { EFFORTS } from '../core/video/definition.ts';
+import { portionName, spanFields } from './span.ts';
 import { fault, strictObject } from './strictObject.ts';
 
 /** Largest side any of the encoders takes. */
@@ -50,7 +51,7 @@ const kbps = number()
   .min(PICTURE_KBPS_RANGE[0], fault(`at least ${PICTURE_KBPS_RANGE[0]} kb/s`))
   .max(PICTURE_KBPS_RANGE[1], fault(`at most ${PICTURE_KBPS_RANGE[1]} kb/s`));
 
-const mode = mixed<(typeof RATE_MODES)[number]>().oneOf(RATE_MODES).required();
+const mode = <Mode extends (typeof RATE_MODES)[number]>(name: Mode) => string<Mode>().oneOf([name]).required();
 
 /** The limits of one codec, or, where it is none, of all of them. */
 function qualityRange(codec: unknown): readonly [best: number, worst: number] {
@@ -59,54 +60,66 @@ function qualityRange(codec: unknown): readonly [best: number, worst: number] {
   return [Math.min(...scales.map(({ best }) => best)), Math.max(...scales.map(({ worst }) => worst))];
 }
 
-function rateSchema(codec: unknown, rate: unknown): Schema {
-  const chosen = typeof rate === 'object' && rate !== null ? (rate as { mode?: unknown }).mode : undefined;
+const averageSchema = strictObject({
+  mode: mode('average'),
+  kbps,
+  passes: number<1 | 2>().required(fault('1 or 2 passes')).oneOf([1, 2], fault('1 or 2 passes')),
+}).required();
+
+const sizeSchema = strictObject({
+  mode: mode('size'),
+  bytes: number()
+    .required(fault('a size in bytes'))
+    .integer(fault('whole bytes'))
+    .min(1, fault('at least 1 byte'))
+    .max(Number.MAX_SAFE_INTEGER, fault('a size a file can have')),
+}).required();
+
+const qualitySchema = (codec: unknown) => {
   const [best, worst] = qualityRange(codec);
-  switch (chosen) {
-    case 'quality':
-      return strictObject({
-        mode,
-        value: number()
-          .required(fault('a quality value'))
-          .min(best, fault(`a quality from ${best} (best) to ${worst}`))
-          .max(worst, fault(`a quality from ${best} (best) to ${worst}`)),
-      }).required();
-    case 'average':
-      return strictObject({
-        mode,
-        kbps,
-        passes: number().required(fault('1 or 2 passes')).oneOf([1, 2], fault('1 or 2 passes')),
-      }).required();
-    case 'size':
-      return strictObject({
-        mode,
-        bytes: number()
-          .required(fault('a size in bytes'))
-          .integer(fault('whole bytes'))
-          .min(1, fault('at least 1 byte'))
-          .max(Number.MAX_SAFE_INTEGER, fault('a size a file can have')),
-      }).required();
-    default:
-      return object({
-        mode: string()
-          .required(fault(`a mode: ${RATE_MODES.join(', ')}`))
-          .oneOf(RATE_MODES, fault(`one of ${RATE_MODES.join(', ')}`)),
-      })
-        .typeError(fault('an object with a mode'))
-        .required(fault('a rate'));
-  }
-}
+  return strictObject({
+    mode: mode('quality'),
+    value: number()
+      .required(fault('a quality value'))
+      .min(best, fault(`a quality from ${best} (best) to ${worst}`))
+      .max(worst, fault(`a quality from ${best} (best) to ${worst}`)),
+  }).required();
+};
+
+/** What has no mode is told the modes there are. */
+const noMode = object({
+  mode: string<never>()
+    .required(fault(`a mode: ${RATE_MODES.join(', ')}`))
+    .oneOf([] as never[], fault(`one of ${RATE_MODES.join(', ')}`)),
+})
+  .typeError(fault('an object with a mode'))
+  // Nothing passes: whatever has a mode is judged by that mode's own schema.
+  .required(fault('a rate')) as unknown as Schema<never>;
+
+const rateSchema = (codec: unknown) =>
+  lazy((rate: unknown) => {
+    switch (typeof rate === 'object' && rate !== null ? (rate as { mode?: unknown }).mode : undefined) {
+      case 'quality':
+        return qualitySchema(codec);
+      case 'average':
+        return averageSchema;
+      case 'size':
+        return sizeSchema;
+      default:
+        return noMode;
+    }
+  });
 
 /** A stream kept as it is needs no settings. */
 const copySchema = strictObject({ codec: string().oneOf(['copy']).required() });
 
-const videoSchema = lazy((value: { codec?: unknown; rate?: unknown } | null) => {
+const videoSchema = lazy((value: { codec?: unknown } | null) => {
   if (value?.codec === 'copy') return copySchema;
   return strictObject({
     codec: string()
       .required(fault(`one of ${VIDEO_CODECS.join(', ')}, copy`))
       .oneOf(VIDEO_CODECS, fault(`one of ${VIDEO_CODECS.join(', ')}, copy`)),
-    rate: rateSchema(value?.codec, value?.rate),
+    rate: rateSchema(value?.codec),
     effort: string()
       .oneOf(EFFORTS, fault(`one of ${EFFORTS.join(', ')}`))
       .default('balanced'),
@@ -165,37 +178,17 @@ export const recipeSchema = strictObject({
 export const renditionRequestSchema = strictObject({
   programmeId: string().required(fault('the id of a programme')).max(64, fault('the id of a programme')),
   recipe: recipeSchema,
-  portion: strictObject({
-    inFrame: number()
-      .required(fault('a frame number'))
-      .integer(fault('a whole frame number'))
-      .min(0, fault('a frame number of 0 or more')),
-    outFrame: number()
-      .required(fault('a frame number'))
-      .integer(fault('a whole frame number'))
-      .min(0, fault('a frame number of 0 or more')),
-    name: string().min(1, fault('a name, or none')).max(120, fault('at most 120 characters')).optional(),
-  })
+  portion: strictObject({ ...spanFields, name: portionName.optional() })
     .nullable()
     .default(null),
+  /** File name of the result, or null to have one made. */
   name: string().nullable().default(null),
+  /** Keep the file even when a check fails. */
   keepFailed: boolean().default(false),
 }).required(fault('an order'));
 
 /** A parsed order with every default filled in. */
-export interface RenditionRequest {
-  readonly programmeId: string;
-  readonly recipe: Recipe;
-  readonly portion: { readonly inFrame: number; readonly outFrame: number; readonly name?: string } | null;
-  /** File name of the result, or null to have one made. */
-  readonly name: string | null;
-  /** Keep the file even when a check fails. */
-  readonly keepFailed: boolean;
-}
+export type RenditionRequest = InferType<typeof renditionRequestSchema>;
 
 /** The order line of a programme as it is left. */
 export const workingOrderSchema = strictObject({ recipe: recipeSchema }).required(fault('an order line'));
-
-export interface WorkingOrderRequest {
-  readonly recipe: Recipe;
-}

@@ -1,8 +1,7 @@
-import { number, string } from 'yup';
-import type { Preparation } from '../core/geometry/preparation.ts';
-import type { Portion } from '../core/programme/facts.ts';
-import { VIDEO_CODECS, type VideoCodec } from '../core/video/codecs.ts';
+import { number, string, type InferType } from 'yup';
+import { VIDEO_CODECS } from '../core/video/codecs.ts';
 import { cropSchema, deinterlaceSchema } from './recipe.ts';
+import { spanFields } from './span.ts';
 import { fault, strictObject } from './strictObject.ts';
 
 const side = number()
@@ -10,8 +9,6 @@ const side = number()
   .integer(fault('a whole number of pixels'))
   .min(32, fault('at least 32 pixels'))
   .max(8192, fault('at most 8192 pixels'));
-
-const frame = number().integer(fault('a whole frame number')).min(0, fault('a frame number of 0 or more'));
 
 /** What a sounding is asked for. */
 export const soundingRequestSchema = strictObject({
@@ -22,21 +19,11 @@ export const soundingRequestSchema = strictObject({
   height: side,
   deinterlace: deinterlaceSchema.default(null),
   crop: cropSchema.default(null),
-  portion: strictObject({
-    inFrame: frame.required(fault('a frame number')),
-    outFrame: frame.required(fault('a frame number')),
-  })
-    .nullable()
-    .default(null),
+  /** null takes the whole programme. */
+  portion: strictObject(spanFields).nullable().default(null),
 }).required(fault('what is to be sounded'));
 
-export interface SoundingRequest extends Preparation {
-  readonly codec: VideoCodec;
-  readonly width: number;
-  readonly height: number;
-  /** null takes the whole programme. */
-  readonly portion: Portion | null;
-}
+export type SoundingRequest = InferType<typeof soundingRequestSchema>;
 
 /** Where a sounding that is not there yet stands. */
 export interface SoundingStanding {

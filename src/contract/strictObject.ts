@@ -32,13 +32,11 @@ export type Parsed<Value> =
 
 /**
  * Checks a value strictly (no text is taken for a number) and then fills in defaults.
- *
- * @typeParam Value - The type the schema stands for.
  */
-export function parseWith<Value>(schema: Schema, input: unknown): Parsed<Value> {
+export function parseWith<Value>(schema: Schema<Value>, input: unknown): Parsed<Value> {
   try {
     schema.validateSync(input, { strict: true, abortEarly: false });
-    return { ok: true, value: schema.cast(input) as Value };
+    return { ok: true, value: schema.cast(input) };
   } catch (error) {
     if (!(error instanceof ValidationError)) throw error;
     const inner = error.inner.length > 0 ? error.inner : [error];

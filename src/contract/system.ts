@@ -1,4 +1,4 @@
-import { array, string } from 'yup';
+import { array, string, type InferType } from 'yup';
 import { fault, strictObject } from './strictObject.ts';
 
 const folder = () =>
@@ -17,7 +17,4 @@ export const foldersSchema = strictObject({
   outputFolder: folder().optional(),
 }).required(fault('folders'));
 
-export interface FoldersRequest {
-  readonly mediaFolders?: string[];
-  readonly outputFolder?: string;
-}
+export type FoldersRequest = InferType<typeof foldersSchema>;

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { rename, writeFile } from 'node:fs/promises';
 import { homedir } from 'node:os';
 import path from 'node:path';
-import { array, number, string } from 'yup';
+import { array, number, string, type InferType } from 'yup';
 import { fault, parseWith, strictObject } from '../contract/strictObject.ts';
 
 /** Everything that can be set from outside, resolved once at start. */
@@ -34,16 +34,7 @@ const fileSchema = strictObject({
   ffprobe: string().optional(),
 });
 
-type ConfigFile = Partial<{
-  media: string[];
-  output: string;
-  host: string;
-  hosts: string[];
-  port: number;
-  databaseUrl: string;
-  ffmpeg: string;
-  ffprobe: string;
-}>;
+type ConfigFile = InferType<typeof fileSchema>;
 
 type Environment = Readonly<Record<string, string | undefined>>;
 
@@ -114,7 +105,7 @@ function readConfigFile(file: string): ConfigFile {
   } catch (error) {
     throw new ConfigError(`${file} is not valid JSON: ${(error as Error).message}`, { cause: error });
   }
-  const parsed = parseWith<ConfigFile>(fileSchema, json);
+  const parsed = parseWith(fileSchema, json);
   if (!parsed.ok) throw new ConfigError(`${file}: ${parsed.faults[0].field} ${parsed.faults[0].message}`);
   return parsed.value;
 }

@@ -38,8 +38,8 @@ export function route<Params = Record<string, never>>(handler: Handler<Params>) 
  *
  * @throws Refusal `body-too-large`, `body-not-json` or `field-wrong`.
  */
-export async function readBody<Value>(request: Request, schema: Schema, limits = USUAL_BODY): Promise<Value> {
-  const parsed = parseWith<Value>(schema, await readJson(request, limits));
+export async function readBody<Value>(request: Request, schema: Schema<Value>, limits = USUAL_BODY): Promise<Value> {
+  const parsed = parseWith(schema, await readJson(request, limits));
   if (!parsed.ok) throw refuseFields(parsed.faults);
   return parsed.value;
 }

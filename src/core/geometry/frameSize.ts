@@ -8,9 +8,9 @@ export interface FrameSize {
 
 /** Fits inside the box and keeps the shape; a side left out is free. */
 export interface Fit {
-  readonly width?: number;
-  readonly height?: number;
-  readonly enlarge?: boolean;
+  readonly width?: number | undefined;
+  readonly height?: number | undefined;
+  readonly enlarge?: boolean | undefined;
 }
 
 /** The common 16:9 boxes offered for the web, largest first (common practice, no source). */

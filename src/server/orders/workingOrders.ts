@@ -11,7 +11,7 @@ export async function readWorkingOrder(context: Context, programmeId: string): P
   await findProgramme(context, programmeId);
   const [row] = await context.database.query<{ recipe: unknown }>(statements.FIND_WORKING_ORDER, [programmeId]);
   if (!row) return { recipe: null };
-  const parsed = parseWith<Recipe>(recipeSchema, row.recipe);
+  const parsed = parseWith(recipeSchema, row.recipe);
   return { recipe: parsed.ok ? parsed.value : null };
 }
 

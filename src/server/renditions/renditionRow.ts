@@ -1,10 +1,13 @@
+import { readPlan } from '../../contract/stored/plan.ts';
+import { readRecipe } from '../../contract/stored/recipe.ts';
+import { readFill } from '../../contract/stored/result.ts';
 import type { Check, FillView, Problem, QualityView, RenditionState, RenditionView } from '../../contract/views.ts';
 import type { Portion, ProgrammeFacts } from '../../core/programme/facts.ts';
 import type { EncodePlan, PassName } from '../../core/plan/encodePlan.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 
-/** A rendition as stored, with what is needed of its programme. */
-export interface RenditionRow extends Record<string, unknown> {
+/** A rendition as it is worked with, with what is needed of its programme. */
+export interface RenditionRow {
   readonly id: string;
   readonly programme_id: string;
   readonly programme_name: string;
@@ -41,6 +44,27 @@ export interface RenditionRow extends Record<string, unknown> {
   readonly quality: QualityView | null;
   readonly fill: FillView | null;
   readonly has_file: boolean;
+}
+
+/** A rendition as it lies in the database. */
+export interface StoredRendition extends Omit<RenditionRow, 'recipe' | 'plan' | 'fill'>, Record<string, unknown> {
+  readonly recipe: unknown;
+  readonly plan: unknown;
+  readonly fill: unknown;
+}
+
+/**
+ * A stored rendition, whatever version wrote it.
+ *
+ * @throws StoredUnreadable
+ */
+export function readRendition(stored: StoredRendition): RenditionRow {
+  return {
+    ...stored,
+    recipe: readRecipe(stored.recipe),
+    plan: readPlan(stored.plan),
+    fill: readFill(stored.fill),
+  };
 }
 
 export function viewRendition(row: RenditionRow): RenditionView {

@@ -8,7 +8,7 @@ import type { ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { chooseDestination } from './destination.ts';
 import { planOrder } from './planning.ts';
-import { viewRendition, type RenditionRow } from './renditionRow.ts';
+import { readRendition, viewRendition, type RenditionRow, type StoredRendition } from './renditionRow.ts';
 import { createTurns } from '../turns.ts';
 
 /** Orders name their files one after another: all at once, each would find the same name free and try again. */
@@ -56,7 +56,8 @@ async function insert(
 }
 
 export async function listRenditions(context: Context, programmeId: string | null): Promise<RenditionView[]> {
-  return (await context.database.query<RenditionRow>(statements.LIST_RENDITIONS, [programmeId])).map(viewRendition);
+  const rows = await context.database.query<StoredRendition>(statements.LIST_RENDITIONS, [programmeId]);
+  return rows.map((row) => viewRendition(readRendition(row)));
 }
 
 export async function getRendition(context: Context, id: string): Promise<RenditionView> {
@@ -65,9 +66,9 @@ export async function getRendition(context: Context, id: string): Promise<Rendit
 
 /** @throws Refusal `not-found`. */
 export async function findRendition(context: Context, id: string): Promise<RenditionRow> {
-  const [row] = await context.database.query<RenditionRow>(statements.FIND_RENDITION, [id]);
+  const [row] = await context.database.query<StoredRendition>(statements.FIND_RENDITION, [id]);
   if (!row) throw new Refusal('not-found', `There is no rendition ${id}.`);
-  return row;
+  return readRendition(row);
 }
 
 /** Stops a rendition that is not finished; one that is stays as it is. */

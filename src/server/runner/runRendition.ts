@@ -57,16 +57,16 @@ export async function runRendition(
     return await attempt(context, row, { reporter, signal, workingFolder, journal });
   } catch (error) {
     if (signal.aborted) throw error;
-    const problem = explain(error);
-    if (problem.code === 'internal-error') context.logger.error({ rendition: row.id, err: error }, 'an attempt failed');
-    return {
-      ...NOTHING,
-      state: 'failed',
-      path: row.path,
-      problem,
-      ...(error instanceof RenditionFailure ? error.details : {}),
-    };
+    return failWith(context, row, error);
   }
+}
+
+/** What is recorded of a rendition that came to nothing. */
+export function failWith(context: Context, row: RenditionRow, error: unknown): Outcome {
+  const problem = explain(error);
+  if (problem.code === 'internal-error') context.logger.error({ rendition: row.id, err: error }, 'an attempt failed');
+  const details = error instanceof RenditionFailure ? error.details : {};
+  return { ...NOTHING, state: 'failed', path: row.path, problem, ...details };
 }
 
 const JOURNAL = 'journal.json';
@@ -84,7 +84,8 @@ export async function clearUp(context: Context, { id, path: file }: Pick<Renditi
 
 /** What an earlier attempt made is of use only for the same order on the same master by the same engine. */
 function keyOf({ plan, source_fingerprint, source_path }: RenditionRow): string {
-  return JSON.stringify([plan, source_fingerprint, source_path]);
+  const { span, streams, container, budget } = plan;
+  return JSON.stringify([span, streams, container, budget.cap, source_fingerprint, source_path]);
 }
 
 /** What was being written when an attempt was cut off is of no use to the next. */

@@ -3,10 +3,12 @@ import * as statements from '../../store/statements/renditions.ts';
 import type { Context } from '../context.ts';
 import { withdrawUnrecorded } from '../renditions/destination.ts';
 import { packQualities } from '../renditions/frameQualities.ts';
+import { planOrder } from '../renditions/planning.ts';
 import { findRendition, publishRendition } from '../renditions/renditions.ts';
 import { viewRendition, type RenditionRow } from '../renditions/renditionRow.ts';
+import { writeFill } from '../../contract/stored/result.ts';
 import type { Problem, RenditionView } from '../../contract/views.ts';
-import { clearUp, runRendition, type Outcome } from './runRendition.ts';
+import { clearUp, failWith, runRendition, type Outcome } from './runRendition.ts';
 import { createStageReporter, type Position } from './stageReporter.ts';
 
 /** A runner not heard of for this long is taken for dead, and its rendition claimed by another. */
@@ -111,13 +113,15 @@ async function claim(context: Context, name: string): Promise<RenditionRow | nul
 
 async function carryOut(
   context: Context,
-  row: RenditionRow,
+  claimed: RenditionRow,
   stopping: AbortSignal,
   abort: AbortController,
 ): Promise<void> {
-  const logger = context.logger.child({ rendition: row.id, attempt: row.attempt });
+  const logger = context.logger.child({ rendition: claimed.id, attempt: claimed.attempt });
   logger.info('started');
   const signal = AbortSignal.any([stopping, abort.signal]);
+  const row = await planAgain(context, claimed);
+  if (!row) return;
   const reports = createReports(context, row, () => abort.abort());
   const reporter = createStageReporter(row.plan.passes, () => performance.now(), reports.take);
   try {
@@ -145,6 +149,28 @@ async function carryOut(
   }
 }
 
+/**
+ * While it waited its master may have changed, its picture been sounded, or the application been renewed.
+ *
+ * @returns null when it cannot be carried out any more, which is then recorded.
+ */
+async function planAgain(context: Context, row: RenditionRow): Promise<RenditionRow | null> {
+  const { id, attempt, recipe, portion } = row;
+  try {
+    const order = { programmeId: row.programme_id, recipe, portion, name: null, keepFailed: row.keep_failed };
+    const { plan } = await planOrder(context, order);
+    const values = [id, attempt, JSON.stringify(plan), plan.passes.length, plan.budget.expected?.likely ?? null];
+    await context.database.query(statements.SAVE_PLAN, values);
+    return { ...row, plan };
+  } catch (error) {
+    const outcome = failWith(context, row, error);
+    await clearUp(context, row);
+    await record(context, row, outcome);
+    await publishRendition(context, id).catch(() => undefined);
+    return null;
+  }
+}
+
 function shouldTryAgain(row: RenditionRow, { problem }: Outcome): boolean {
   const isTheMachines = problem?.code === 'engine-killed' || problem?.code === 'memory-limit';
   return isTheMachines && row.engine_deaths < MORE_TRIES;
@@ -160,7 +186,7 @@ async function record(context: Context, row: RenditionRow, outcome: Outcome): Pr
     outcome.bytes,
     JSON.stringify(outcome.checks),
     outcome.quality && JSON.stringify(outcome.quality),
-    outcome.fill && JSON.stringify(outcome.fill),
+    writeFill(outcome.fill),
     outcome.encodeSeconds,
     outcome.checkSeconds,
     outcome.hasFile,

@@ -83,6 +83,12 @@ export const REPORT_PROGRESS = `
   WHERE id = $1 AND attempt = $2 AND state IN ('running', 'checking')
   RETURNING id`;
 
+/** What will be done is planned again when it is begun, and stays as it is from then on. */
+export const SAVE_PLAN = `
+  UPDATE rendition SET plan = $3, passes = $4, expected_bytes = $5
+  WHERE id = $1 AND attempt = $2 AND state IN ('running', 'checking')
+  RETURNING id`;
+
 export const FINISH_RENDITION = `
   UPDATE rendition
   SET state = $3, finished_at = $4, bytes = $5, checks = $6, quality = $7, fill = $8, encode_seconds = $9,

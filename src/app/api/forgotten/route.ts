@@ -1,4 +1,4 @@
-import { removeForgottenSchema, type RemoveForgottenRequest } from '../../../contract/programme.ts';
+import { removeForgottenSchema } from '../../../contract/programme.ts';
 import { readBody, route } from '../../../server/http.ts';
 import { listForgotten, removeForgotten } from '../../../server/programmes/programmes.ts';
 
@@ -6,6 +6,6 @@ export const GET = route(async ({ context }) => Response.json(await listForgotte
 
 /** Takes the named ones away for good. */
 export const DELETE = route(async ({ context }, request) => {
-  const { ids } = await readBody<RemoveForgottenRequest>(request, removeForgottenSchema);
+  const { ids } = await readBody(request, removeForgottenSchema);
   return Response.json({ removed: await removeForgotten(context, ids) });
 });

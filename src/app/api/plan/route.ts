@@ -3,5 +3,5 @@ import { readBody, route } from '../../../server/http.ts';
 import { viewPlan } from '../../../server/renditions/planning.ts';
 
 export const POST = route(async ({ context }, request) =>
-  Response.json(await viewPlan(context, await readBody<RenditionRequest>(request, renditionRequestSchema))),
+  Response.json(await viewPlan(context, await readBody(request, renditionRequestSchema))),
 );

@@ -7,6 +7,6 @@ export const GET = route(async ({ context }, request) =>
 );
 
 export const POST = route(async (application, request) => {
-  const order = await readBody<RenditionRequest>(request, renditionRequestSchema);
+  const order = await readBody(request, renditionRequestSchema);
   return Response.json(await application.order(order), { status: 201 });
 });

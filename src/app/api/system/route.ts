@@ -5,5 +5,5 @@ export const GET = route((application) => Response.json(application.system()));
 
 /** Changes the folders, also in the settings file. */
 export const PATCH = route(async (application, request) =>
-  Response.json(await application.changeFolders(await readBody<FoldersRequest>(request, foldersSchema))),
+  Response.json(await application.changeFolders(await readBody(request, foldersSchema))),
 );

@@ -1,4 +1,4 @@
-import { repointRequestSchema, type RepointRequest } from '../../../../contract/programme.ts';
+import { repointRequestSchema } from '../../../../contract/programme.ts';
 import { readBody, route } from '../../../../server/http.ts';
 import { noticeMaster, repointProgramme } from '../../../../server/programmes/masters.ts';
 import { findProgramme, forgetProgramme, viewProgramme } from '../../../../server/programmes/programmes.ts';
@@ -12,7 +12,7 @@ export const GET = route<Params>(async ({ context }, _request, { id }) =>
 );
 
 export const PATCH = route<Params>(async ({ context }, request, { id }) => {
-  const { path, replace } = await readBody<RepointRequest>(request, repointRequestSchema);
+  const { path, replace } = await readBody(request, repointRequestSchema);
   return Response.json(await repointProgramme(context, id, path, replace));
 });
 

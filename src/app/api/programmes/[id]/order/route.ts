@@ -1,4 +1,4 @@
-import { workingOrderSchema, type WorkingOrderRequest } from '../../../../../contract/recipe.ts';
+import { workingOrderSchema } from '../../../../../contract/recipe.ts';
 import { pageOf, readBody, route } from '../../../../../server/http.ts';
 import { keepWorkingOrder, readWorkingOrder } from '../../../../../server/orders/workingOrders.ts';
 
@@ -11,6 +11,6 @@ export const GET = route<Params>(async ({ context }, _request, { id }) =>
 );
 
 export const PUT = route<Params>(async ({ context }, request, { id }) => {
-  const { recipe } = await readBody<WorkingOrderRequest>(request, workingOrderSchema);
+  const { recipe } = await readBody(request, workingOrderSchema);
   return Response.json(await keepWorkingOrder(context, id, recipe, pageOf(request)));
 });

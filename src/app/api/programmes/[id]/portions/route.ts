@@ -11,6 +11,6 @@ export const GET = route<Params>(async ({ context }, _request, { id }) =>
 );
 
 export const PUT = route<Params>(async ({ context }, request, { id }) => {
-  const portions = await readBody<PortionRequest[]>(request, portionsSchema);
+  const portions = await readBody(request, portionsSchema);
   return Response.json(await replacePortions(context, id, portions, pageOf(request)));
 });

@@ -10,7 +10,7 @@ interface Params {
 /** 200 with the sounding, or 202 with how it stands; measures nothing. */
 export const GET = route<Params>(async ({ soundings }, request, { id }) => {
   const query = new URL(request.url).searchParams;
-  const parsed = parseWith<SoundingRequest>(soundingRequestSchema, {
+  const parsed = parseWith(soundingRequestSchema, {
     codec: query.get('codec') ?? undefined,
     width: Number(query.get('width')),
     height: Number(query.get('height')),
@@ -24,7 +24,7 @@ export const GET = route<Params>(async ({ soundings }, request, { id }) => {
 
 /** Asks for it to be measured: 200 when it is there already, otherwise 202; an event tells when it is there. */
 export const POST = route<Params>(async ({ soundings }, request, { id }) =>
-  answer(await soundings.ask(id, await readBody<SoundingRequest>(request, soundingRequestSchema))),
+  answer(await soundings.ask(id, await readBody(request, soundingRequestSchema))),
 );
 
 function answer(found: object): Response {

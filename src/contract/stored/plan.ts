@@ -1,0 +1,70 @@
+import { array, mixed, number, object, string } from 'yup';
+import { CONTAINERS } from '../../core/container/names.ts';
+import { PASS_NAMES, PLAN_VERSION, type EncodePlan } from '../../core/plan/encodePlan.ts';
+import { SOUND_CODECS } from '../../core/sound/codecs.ts';
+import { VIDEO_CODECS } from '../../core/video/codecs.ts';
+import { parseWith } from '../strictObject.ts';
+import { upgradePlan1, type PlanVersion1 } from './planVersion1.ts';
+import { StoredUnreadable } from './unreadable.ts';
+
+const size = object({ width: number().required(), height: number().required() }).required();
+const rational = object({ num: number().required(), den: number().required().min(1) }).required();
+const steps = array(object({ step: string().required() })).required();
+const codecs: readonly string[] = [...VIDEO_CODECS, ...SOUND_CODECS];
+const work = object({
+  kind: string().oneOf(['copy', 'encode']).required(),
+  codec: string().oneOf(codecs).required(),
+}).required();
+
+/** What everything that works by a plan relies on. */
+const planSchema = object({
+  version: number().oneOf([PLAN_VERSION]).required(),
+  span: object({
+    inFrame: number().required(),
+    frameCount: number().required(),
+    seconds: number().required(),
+  }).required(),
+  container: string().oneOf(CONTAINERS).required(),
+  passes: array(string().oneOf(PASS_NAMES).required()).required(),
+  budget: object({ binds: string().required(), split: object({ audio: number().required() }).required() }).required(),
+  advisories: array(object({ code: string().required(), message: string().required() })).required(),
+  streams: array(
+    mixed().when(([stream]: { kind?: unknown }[], schema) => {
+      if (stream?.kind === 'sound') {
+        return object({
+          from: object({ streamIndex: number().required() }).required(),
+          do: work,
+          chain: steps,
+          out: object({ sampleRate: number().required(), samples: number().required() }).required(),
+        });
+      }
+      if (stream?.kind !== 'picture') return schema.test('known-kind', 'a stream of a known kind', () => false);
+      return object({
+        from: object({
+          streamIndex: number().required(),
+          inFrame: number().required(),
+          frameRate: rational,
+        }).required(),
+        do: work,
+        chain: steps,
+        comparedAt: size,
+        out: object({ size, frameCount: number().required(), frameRate: rational }).required(),
+      });
+    }),
+  ).required(),
+});
+
+/**
+ * A plan as it lies in the database, whatever version wrote it.
+ *
+ * @throws StoredUnreadable for what is of no known version, or damaged.
+ */
+export function readPlan(stored: unknown): EncodePlan {
+  const isVersion1 = typeof stored === 'object' && stored !== null && !('version' in stored) && 'passes' in stored;
+  // Version 1 wrote no version; what upgrading makes of it is checked like everything else.
+  const plan = isVersion1 ? upgradePlan1(stored as PlanVersion1) : stored;
+  const parsed = parseWith(planSchema, plan);
+  if (!parsed.ok) throw new StoredUnreadable('A plan', `${parsed.faults[0].field}: ${parsed.faults[0].message}`);
+  // The schema vouches for what code relies on; the rest is as it was written.
+  return plan as EncodePlan;
+}
