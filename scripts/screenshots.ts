@@ -1,6 +1,6 @@
 /** Draws the pictures of docs/screenshots/ from a running demonstration: ./linstock demo, then npm run screenshots. */
 import { chromium, type Page } from '@playwright/test';
-import type { ProgrammeView, RenditionView } from '../src/contract/views.ts';
+import type { ProgrammeView, RenditionPage } from '../src/contract/views.ts';
 
 const ADDRESS = `http://127.0.0.1:${process.env['LINSTOCK_PORT'] ?? '4664'}`;
 const FOLDER = 'docs/screenshots';
@@ -13,7 +13,7 @@ const trailer = programmes.find((programme) => programme.name.startsWith('Season
 if (!flight || !talk || !dusk || !trailer)
   throw new Error('The demonstration is not there; start it with ./linstock demo.');
 await makeRenditions(flight.id);
-const renditions = (await get<RenditionView[]>(`renditions?programmeId=${flight.id}`)).filter(
+const renditions = (await get<RenditionPage>(`renditions?programmeId=${flight.id}`)).rows.filter(
   (one) => one.state === 'done',
 );
 const smallest = renditions.toSorted((a, b) => (a.bytes ?? 0) - (b.bytes ?? 0))[0];
@@ -80,12 +80,12 @@ async function fillSize(): Promise<void> {
 }
 
 async function makeRenditions(programmeId: string): Promise<void> {
-  if ((await get<RenditionView[]>(`renditions?programmeId=${programmeId}`)).length > 0) return;
+  if ((await get<RenditionPage>(`renditions?programmeId=${programmeId}`)).rows.length > 0) return;
   for (const bytes of [700_000, 1_400_000, 2_800_000]) {
     for (const height of [720, 360]) await order(programmeId, { mode: 'size', bytes }, height);
   }
   while (
-    (await get<RenditionView[]>('renditions')).some((one) => ['queued', 'running', 'checking'].includes(one.state))
+    (await get<RenditionPage>('renditions')).rows.some((one) => ['queued', 'running', 'checking'].includes(one.state))
   ) {
     await new Promise((resolve) => setTimeout(resolve, 500));
   }

@@ -93,24 +93,45 @@ export interface FillView {
   readonly joinedFrom: number | null;
 }
 
-export interface RenditionView {
-  readonly id: string;
-  readonly programmeId: string;
-  readonly programmeName: string;
-  readonly recipe: Recipe;
-  readonly portion: Portion | null;
-  readonly portionName: string | null;
-  readonly name: string;
-  readonly path: string;
+/** What a rendition will be or is, in a few words. */
+export interface RenditionOutline {
+  /** null for sound only. */
+  readonly codec: VideoCodec | 'copy' | null;
+  readonly width: number | null;
+  readonly height: number | null;
+  /** 0 for sound only. */
+  readonly frameCount: number;
+  readonly seconds: number;
+  readonly capBytes: number | null;
+}
+
+/** Where a rendition is on its way. */
+export interface RenditionPosition {
   readonly state: RenditionState;
-  readonly problem?: Problem;
-  readonly plan: EncodePlan;
+  readonly stage: PassName | 'checking' | null;
   readonly pass: number | null;
   readonly passes: number;
-  readonly stage: PassName | 'checking' | null;
   readonly fraction: number;
   readonly framesPerSecond: number | null;
   readonly secondsLeft: number | null;
+}
+
+/** A rendition as lists have it. */
+export interface RenditionSummary extends RenditionPosition {
+  readonly id: string;
+  readonly programmeId: string;
+  readonly programmeName: string;
+  /** The order as plain text. */
+  readonly sentence: string;
+  /** The same for the same order of one programme. */
+  readonly orderKey: string;
+  readonly outline: RenditionOutline;
+  /** What was done to the frames before they were scaled; empty for nothing. */
+  readonly preparation: string;
+  readonly portion: Portion | null;
+  readonly portionName: string | null;
+  readonly name: string;
+  readonly problem?: Problem;
   readonly expectedBytes: number | null;
   readonly bytes: number | null;
   readonly queuedAt: string;
@@ -119,11 +140,31 @@ export interface RenditionView {
   /** Seconds spent encoding, and measuring and checking. */
   readonly encodeSeconds: number | null;
   readonly checkSeconds: number | null;
-  readonly checks: readonly Check[];
+  readonly checksPassed: number;
   readonly quality: QualityView | null;
-  readonly fill: FillView | null;
-  /** True while the file is where `path` says. */
+  readonly fillOutcome: FillView['outcome'] | null;
+  /** True while the file is where it was put. */
   readonly hasFile: boolean;
+}
+
+/** Everything about a rendition. */
+export interface RenditionView extends RenditionSummary {
+  readonly recipe: Recipe;
+  readonly path: string;
+  readonly plan: EncodePlan;
+  readonly checks: readonly Check[];
+  readonly fill: FillView | null;
+}
+
+/** One page of a list; `next` asks for the one after it, null at the end. */
+export interface Page<Row> {
+  readonly rows: readonly Row[];
+  readonly next: string | null;
+}
+
+/** A page of renditions, and how many there are of each state among all that were asked for. */
+export interface RenditionPage extends Page<RenditionSummary> {
+  readonly counts: Readonly<Partial<Record<RenditionState, number>>>;
 }
 
 export interface PlanView {
@@ -251,7 +292,9 @@ export interface TakeInView {
 
 /** Server-sent events: the name and what travels with it. */
 export type ServerEvent =
-  | { readonly type: 'rendition'; readonly rendition: RenditionView }
+  | { readonly type: 'rendition'; readonly rendition: RenditionSummary }
+  /** A rendition moved on; nothing else of it changed. */
+  | { readonly type: 'position'; readonly id: string; readonly position: RenditionPosition }
   | { readonly type: 'programme'; readonly programme: ProgrammeView }
   | { readonly type: 'programme-forgotten'; readonly programmeId: string }
   /** The order line or the portions of a programme were changed, by which page where that is known. */

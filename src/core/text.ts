@@ -21,3 +21,9 @@ export function joinWords(words: readonly string[], before: 'and' | 'or' = 'and'
 export function makeStorable(text: string): string {
   return text.replace(ALL_UNSTORABLE, '\ufffd');
 }
+
+/** The size as it is put into a field, so that reading it back gives the same bytes. */
+export function writeSize(value: number): string {
+  if (value % 1000 !== 0) return `${value} bytes`;
+  return value >= 1e6 && value % 10_000 === 0 ? `${value / 1e6} MB` : `${value / 1e3} kB`;
+}

@@ -39,7 +39,16 @@ export function route<Params = Record<string, never>>(handler: Handler<Params>) 
  * @throws Refusal `body-too-large`, `body-not-json` or `field-wrong`.
  */
 export async function readBody<Value>(request: Request, schema: Schema<Value>, limits = USUAL_BODY): Promise<Value> {
-  const parsed = parseWith(schema, await readJson(request, limits));
+  return readQuestion(schema, await readJson(request, limits));
+}
+
+/**
+ * Checks what an address asks for.
+ *
+ * @throws Refusal `field-wrong`.
+ */
+export function readQuestion<Value>(schema: Schema<Value>, question: unknown): Value {
+  const parsed = parseWith(schema, question);
   if (!parsed.ok) throw refuseFields(parsed.faults);
   return parsed.value;
 }

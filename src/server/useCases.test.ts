@@ -145,6 +145,9 @@ describe('orders', () => {
     const programme = await takeIn(context, file('master.mov'));
     request = { programmeId: programme.id, recipe: STARTING_RECIPE, portion: null, name: null, keepFailed: false };
   });
+  const list = async (programmeId: string | null = null) =>
+    (await listRenditions(context, { programmeId, state: null, newest: false, after: null, limit: 200 })).rows;
+
   afterAll(() => context.database.close());
 
   // Root may read everything, so the test looks as somebody else for a moment.
@@ -187,25 +190,35 @@ describe('orders', () => {
       expectedRange: { high: 30_000_000 },
       budget: { capBytes: 30_000_000, binds: 'cap' },
     });
-    expect(await listRenditions(context, null)).toEqual([]);
+    expect(await list()).toEqual([]);
   });
 
   it('are queued under a free name each, in order', async () => {
     const [first, second] = [await orderRendition(context, request), await orderRendition(context, request)];
     expect([first.name, second.name]).toEqual(['master 1280x720 h264.mp4', 'master 1280x720 h264 2.mp4']);
-    expect((await listRenditions(context, request.programmeId)).map((rendition) => rendition.id)).toEqual([
-      first.id,
-      second.id,
-    ]);
+    expect((await list(request.programmeId)).map((rendition) => rendition.id)).toEqual([first.id, second.id]);
     expect(events.filter((event) => event.type === 'rendition')).toHaveLength(2);
+  });
+
+  it('are listed in pages, from either end, by state, with their counts', async () => {
+    const all = { programmeId: null, state: null, newest: false, after: null, limit: 1 };
+    const first = await listRenditions(context, all);
+    expect([first.rows.length, first.counts]).toEqual([1, { queued: 2 }]);
+    const second = await listRenditions(context, { ...all, after: Number(first.next) });
+    expect(second.rows.map(({ name }) => name)).toEqual(['master 1280x720 h264 2.mp4']);
+    expect((await listRenditions(context, { ...all, after: Number(second.next) })).rows).toEqual([]);
+    const newest = await listRenditions(context, { ...all, newest: true });
+    expect(newest.rows[0]?.id).toBe(second.rows[0]?.id);
+    expect((await listRenditions(context, { ...all, state: ['done'] })).rows).toEqual([]);
+    expect(first.rows[0]?.outline).toMatchObject({ codec: 'h264', width: 1280, height: 720, frameCount: 1500 });
+    expect(first.rows[0]).not.toHaveProperty('plan');
   });
 
   it('hold their programme until they are stopped', async () => {
     await expect(forgetProgramme(context, request.programmeId)).rejects.toMatchObject({ code: 'programme-in-use' });
-    for (const { id } of await listRenditions(context, null))
-      expect((await stopRendition(context, id)).state).toBe('stopped');
+    for (const { id } of await list()) expect((await stopRendition(context, id)).state).toBe('stopped');
     context.tick(1000);
-    const [first] = await listRenditions(context, null);
+    const [first] = await list();
     const before = first!.finishedAt;
     expect((await stopRendition(context, first!.id)).finishedAt).toBe(before);
   });
@@ -228,7 +241,7 @@ describe('orders', () => {
   });
 
   it('have no qualities before they are measured, and a row per frame after', async () => {
-    const [first] = await listRenditions(context, null);
+    const [first] = await list();
     await expect(qualityCsv(context, first!.id)).rejects.toMatchObject({ code: 'not-found' });
     const frames = [
       { ssimLuma: 0.5, ssimAll: 0.75, mseLuma: 1, mseAll: 0 },
@@ -241,7 +254,7 @@ describe('orders', () => {
   });
 
   it('are forgotten with their programme', async () => {
-    const [first] = await listRenditions(context, null);
+    const [first] = await list();
     await forgetProgramme(context, request.programmeId);
     expect(await listProgrammes(context)).toEqual([]);
     await expect(getRendition(context, first!.id)).rejects.toMatchObject({ code: 'not-found' });

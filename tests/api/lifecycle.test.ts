@@ -2,7 +2,13 @@ import { execFileSync } from 'node:child_process';
 import { chmodSync, mkdirSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it, vi } from 'vitest';
-import type { ErrorBody, RenditionView, SystemView } from '../../src/contract/views.ts';
+import type {
+  ErrorBody,
+  RenditionPosition,
+  RenditionSummary,
+  RenditionView,
+  SystemView,
+} from '../../src/contract/views.ts';
 import { drawMaster } from '../support/footage.ts';
 import { canMount } from '../support/mounting.ts';
 import { enginesOn, makeFolders, startServer, type TestFolders, type TestServer } from '../support/server.ts';
@@ -82,10 +88,14 @@ describe('events', () => {
         text += chunk;
         const events = text.split('\n\n');
         text = events.pop() ?? '';
-        for (const event of events.filter((one) => one.startsWith('event: rendition'))) {
-          const { rendition } = JSON.parse(event.slice(event.indexOf('data: ') + 6)) as { rendition: RenditionView };
-          if (states.at(-1) !== rendition.state) states.push(rendition.state);
-          if (rendition.state === 'done') return;
+        for (const event of events.filter((one) => /^event: (rendition|position)\n/.test(one))) {
+          const told = JSON.parse(event.slice(event.indexOf('data: ') + 6)) as {
+            rendition?: RenditionSummary;
+            position?: RenditionPosition;
+          };
+          const { state } = (told.rendition ?? told.position)!;
+          if (states.at(-1) !== state) states.push(state);
+          if (state === 'done') return;
         }
       }
     })();

@@ -2,7 +2,14 @@ import { execFileSync } from 'node:child_process';
 import { mkdirSync, readdirSync, renameSync, rmSync, statSync, statfsSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import type { ErrorBody, ForgottenView, ProgrammeView, RenditionView, TakeInView } from '../../src/contract/views.ts';
+import type {
+  ErrorBody,
+  ForgottenView,
+  ProgrammeView,
+  RenditionPage,
+  RenditionView,
+  TakeInView,
+} from '../../src/contract/views.ts';
 import { drawMaster } from '../support/footage.ts';
 import { canMount } from '../support/mounting.ts';
 import { enginesOn, makeFolders, startServer, type TestServer } from '../support/server.ts';
@@ -34,7 +41,7 @@ describe('forgetting', () => {
   let programme: ProgrammeView;
   let rendition: RenditionView;
   const names = async () => (await server.call<ProgrammeView[]>('GET', 'programmes')).body.map(({ name }) => name);
-  const list = async () => (await server.call<RenditionView[]>('GET', 'renditions')).body.map(({ id }) => id);
+  const list = async () => (await server.call<RenditionPage>('GET', 'renditions')).body.rows.map(({ id }) => id);
 
   beforeAll(async () => {
     mkdirSync(folders.media, { recursive: true });

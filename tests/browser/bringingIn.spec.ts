@@ -2,8 +2,7 @@ import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { PNG } from 'pngjs';
-import { pictureOf } from '../../src/core/plan/encodePlan.ts';
-import type { PortionView, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
+import type { PortionView, ProgrammeView, RenditionPage } from '../../src/contract/views.ts';
 import { draw, drawMaster } from '../support/footage.ts';
 import { makeFolders, startServer, type TestServer } from '../support/server.ts';
 import { expectAccessible } from './accessible.ts';
@@ -303,11 +302,11 @@ test('portions are marked by keys and by dragging, and each becomes a rendition'
   await expect(rows.nth(1)).toContainText('32 frames');
   await page.getByRole('button', { name: 'Queue all 2' }).click();
   const renditions = async () =>
-    (await server.call<RenditionView[]>('GET', `renditions?programmeId=${await idOf('Talk.mov')}`)).body;
+    (await server.call<RenditionPage>('GET', `renditions?programmeId=${await idOf('Talk.mov')}`)).body.rows;
   await expect
     .poll(async () => (await renditions()).map(({ state }) => state), { timeout: 60_000 })
     .toEqual(['done', 'done']);
-  expect((await renditions()).map(({ plan }) => pictureOf(plan)?.out.frameCount)).toEqual([25, 32]);
+  expect((await renditions()).map(({ outline }) => outline.frameCount)).toEqual([25, 32]);
   await expect(page.getByTestId('rendition').first()).toContainText('Portion 1: 10:00:01:05 to 10:00:02:04');
 });
 

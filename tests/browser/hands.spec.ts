@@ -1,7 +1,7 @@
 import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import { chromium, expect, test, type Page } from '@playwright/test';
-import type { PortionView, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
+import type { PortionView, ProgrammeView, RenditionPage, RenditionView } from '../../src/contract/views.ts';
 import { drawMaster } from '../support/footage.ts';
 import { makeFolders, startServer, type TestServer } from '../support/server.ts';
 import { expectAccessible } from './accessible.ts';
@@ -180,7 +180,7 @@ test('the standing order stays in sight, marks what changed, and queues once a p
   await page.getByRole('radio', { name: 'No sound' }).click();
   await expect(standing).toContainText('no sound');
   await expect(standing.locator('.underline')).not.toHaveCount(0);
-  const before = (await server.call<RenditionView[]>('GET', 'renditions')).body.length;
+  const before = (await server.call<RenditionPage>('GET', 'renditions')).body.rows.length;
   // A slow server must not be ordered from twice.
   await page.route('**/api/renditions', async (route) => {
     if (route.request().method() === 'POST') await new Promise((resolve) => setTimeout(resolve, 700));
@@ -195,7 +195,7 @@ test('the standing order stays in sight, marks what changed, and queues once a p
   });
   await expect(page.getByText('Queueing …').first()).toBeVisible();
   await expect(page.getByText('Queued: 2 renditions')).toBeVisible();
-  const list = (await server.call<RenditionView[]>('GET', 'renditions')).body;
+  const list = (await server.call<RenditionPage>('GET', 'renditions')).body.rows;
   expect(list.length - before).toBe(2);
   expect(list.slice(-2).map(({ portionName }) => portionName)).toEqual(['First', 'Second']);
   for (const { id } of list.slice(-2)) await server.waitFor(id);
@@ -210,7 +210,7 @@ test('the same order waiting already is said before it is queued again', async (
   await expect(page.getByText(/^Queued: Sky, Short/)).toBeVisible();
   await page.keyboard.press('q');
   await expect(page.getByText(/The same order is waiting already: Sky, Short/)).toBeVisible();
-  const waiting = (await server.call<RenditionView[]>('GET', 'renditions')).body.filter(
+  const waiting = (await server.call<RenditionPage>('GET', 'renditions')).body.rows.filter(
     ({ state }) => state === 'queued',
   );
   expect(waiting).toHaveLength(1);

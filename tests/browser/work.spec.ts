@@ -3,7 +3,7 @@ import path from 'node:path';
 import { expect, test, type Locator, type Page } from '@playwright/test';
 import { draw, drawMaster } from '../support/footage.ts';
 import { makeFolders, startServer, type TestServer } from '../support/server.ts';
-import type { RenditionView } from '../../src/contract/views.ts';
+import type { RenditionPage, RenditionView } from '../../src/contract/views.ts';
 import { expectAccessible } from './accessible.ts';
 
 const folders = makeFolders();
@@ -19,7 +19,7 @@ test.beforeAll(async () => {
 });
 test.afterAll(() => server.end('SIGTERM'));
 
-const renditions = async () => (await server.call<RenditionView[]>('GET', 'renditions')).body;
+const renditions = async () => (await server.call<RenditionPage>('GET', 'renditions')).body.rows;
 
 test('a master is taken in by browsing, with the keyboard alone', async ({ page }) => {
   await page.goto(server.address);
@@ -67,11 +67,12 @@ test('the order line changes the budget while typing, and Q queues it', async ({
   await page.keyboard.press('q');
   const row = page.getByTestId('rendition');
   await expect(row).toHaveAttribute('data-state', 'done', { timeout: 60_000 });
-  const [done] = await renditions();
-  expect(done?.bytes).toBeLessThanOrEqual(600_000);
-  expect(statSync(done!.path).size).toBe(done?.bytes);
+  const [listed] = await renditions();
+  const { body: done } = await server.call<RenditionView>('GET', `renditions/${listed!.id}`);
+  expect(done.bytes).toBeLessThanOrEqual(600_000);
+  expect(statSync(done.path).size).toBe(done.bytes);
   await row.getByRole('button', { name: /Checks of/ }).click();
-  await expect(page.getByTestId('checks').getByLabel('passed')).toHaveCount(done!.checks.length);
+  await expect(page.getByTestId('checks').getByLabel('passed')).toHaveCount(done.checks.length);
   await expect(page.getByTestId('scale')).toBeVisible();
   await expectAccessible(page);
 });

@@ -1,7 +1,7 @@
 import { cpSync, mkdirSync, readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
-import type { ProgrammeView, RenditionView, WorkingOrderView } from '../../src/contract/views.ts';
+import type { ProgrammeView, RenditionPage, RenditionView, WorkingOrderView } from '../../src/contract/views.ts';
 import { pictureOf, soundsOf } from '../../src/core/plan/encodePlan.ts';
 import { migrate } from '../../src/store/migrate.ts';
 import { openEmbedded } from '../../src/store/openEmbedded.ts';
@@ -50,7 +50,7 @@ describe.each(VERSIONS)('a data folder of version $version', ({ version, migrati
       const order = (await server.call<WorkingOrderView>('GET', `programmes/${film.id}/order`)).body;
       expect(order.recipe).toMatchObject({ container: 'mp4', video: { codec: 'hevc', rate: { bytes: 90_000 } } });
 
-      const list = (await server.call<RenditionView[]>('GET', 'renditions')).body;
+      const list = (await server.call<RenditionPage>('GET', 'renditions')).body.rows;
       expect(list).toHaveLength(8);
       const byName = async (name: string) =>
         (await server.call<RenditionView>('GET', `renditions/${list.find((one) => one.name === name)!.id}`)).body;

@@ -1,32 +1,36 @@
 import { readPlan } from '../../contract/stored/plan.ts';
 import { readRecipe } from '../../contract/stored/recipe.ts';
 import { readFill } from '../../contract/stored/result.ts';
-import type { Check, FillView, Problem, QualityView, RenditionState, RenditionView } from '../../contract/views.ts';
+import type {
+  Check,
+  FillView,
+  Problem,
+  QualityView,
+  RenditionOutline,
+  RenditionState,
+  RenditionSummary,
+  RenditionView,
+} from '../../contract/views.ts';
+import { namePreparation } from '../../core/geometry/preparation.ts';
 import type { Portion, ProgrammeFacts } from '../../core/programme/facts.ts';
-import type { EncodePlan, PassName } from '../../core/plan/encodePlan.ts';
+import { isEncoded, pictureOf, type EncodePlan, type PassName } from '../../core/plan/encodePlan.ts';
+import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
+import { orderKey } from '../../core/recipe/orderKey.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 
-/** A rendition as it is worked with, with what is needed of its programme. */
-export interface RenditionRow {
+/** A rendition as lists need it. */
+export interface SummaryRow {
   readonly id: string;
   readonly programme_id: string;
   readonly programme_name: string;
-  readonly source_path: string;
-  readonly source_facts: ProgrammeFacts;
-  readonly source_modified_at: Date;
-  readonly source_fingerprint: string | null;
   readonly recipe: Recipe;
   readonly portion: Portion | null;
   readonly portion_name: string | null;
-  readonly plan: EncodePlan;
+  readonly outline: RenditionOutline;
   readonly name: string;
-  readonly path: string;
-  readonly keep_failed: boolean;
   readonly state: RenditionState;
   readonly problem: Problem | null;
-  readonly attempt: number;
-  readonly runner: string | null;
-  readonly engine_deaths: number;
+  readonly queue_order: number;
   readonly queued_at: Date;
   readonly started_at: Date | null;
   readonly finished_at: Date | null;
@@ -40,13 +44,32 @@ export interface RenditionRow {
   readonly bytes: number | null;
   readonly encode_seconds: number | null;
   readonly check_seconds: number | null;
-  readonly checks: Check[];
+  readonly checks_passed: number;
   readonly quality: QualityView | null;
-  readonly fill: FillView | null;
+  readonly fill_outcome: FillView['outcome'] | null;
   readonly has_file: boolean;
 }
 
-/** A rendition as it lies in the database. */
+/** A rendition as it is worked with, with what is needed of its programme. */
+export interface RenditionRow extends SummaryRow {
+  readonly source_path: string;
+  readonly source_facts: ProgrammeFacts;
+  readonly source_modified_at: Date;
+  readonly source_fingerprint: string | null;
+  readonly plan: EncodePlan;
+  readonly path: string;
+  readonly keep_failed: boolean;
+  readonly attempt: number;
+  readonly runner: string | null;
+  readonly engine_deaths: number;
+  readonly checks: Check[];
+  readonly fill: FillView | null;
+}
+
+/** The same as they lie in the database. */
+export interface StoredSummary extends Omit<SummaryRow, 'recipe'>, Record<string, unknown> {
+  readonly recipe: unknown;
+}
 export interface StoredRendition extends Omit<RenditionRow, 'recipe' | 'plan' | 'fill'>, Record<string, unknown> {
   readonly recipe: unknown;
   readonly plan: unknown;
@@ -67,35 +90,59 @@ export function readRendition(stored: StoredRendition): RenditionRow {
   };
 }
 
-export function viewRendition(row: RenditionRow): RenditionView {
+/** As lists have it. */
+export function viewSummary(stored: SummaryRow | StoredSummary): RenditionSummary {
+  const recipe = readRecipe(stored.recipe);
+  const { outline, portion } = stored;
+  const { width, height } = outline;
   return {
-    id: row.id,
-    programmeId: row.programme_id,
-    programmeName: row.programme_name,
-    recipe: row.recipe,
-    portion: row.portion,
-    portionName: row.portion_name,
-    name: row.name,
-    path: row.path,
-    state: row.state,
-    ...(row.problem ? { problem: row.problem } : {}),
-    plan: row.plan,
-    pass: row.pass,
-    passes: row.passes,
-    stage: row.stage,
-    fraction: row.fraction,
-    framesPerSecond: row.fps,
-    secondsLeft: row.seconds_left,
-    expectedBytes: row.expected_bytes,
-    bytes: row.bytes,
-    queuedAt: row.queued_at.toISOString(),
-    startedAt: row.started_at?.toISOString() ?? null,
-    finishedAt: row.finished_at?.toISOString() ?? null,
-    encodeSeconds: row.encode_seconds,
-    checkSeconds: row.check_seconds,
-    checks: row.checks,
-    quality: row.quality,
-    fill: row.fill,
-    hasFile: row.has_file,
+    id: stored.id,
+    programmeId: stored.programme_id,
+    programmeName: stored.programme_name,
+    sentence: describeRecipe(recipe, width && height ? { width, height } : null),
+    orderKey: orderKey(recipe, portion),
+    outline,
+    preparation: namePreparation(recipe.picture),
+    portion,
+    portionName: stored.portion_name,
+    name: stored.name,
+    state: stored.state,
+    ...(stored.problem ? { problem: stored.problem } : {}),
+    pass: stored.pass,
+    passes: stored.passes,
+    stage: stored.stage,
+    fraction: stored.fraction,
+    framesPerSecond: stored.fps,
+    secondsLeft: stored.seconds_left,
+    expectedBytes: stored.expected_bytes,
+    bytes: stored.bytes,
+    queuedAt: stored.queued_at.toISOString(),
+    startedAt: stored.started_at?.toISOString() ?? null,
+    finishedAt: stored.finished_at?.toISOString() ?? null,
+    encodeSeconds: stored.encode_seconds,
+    checkSeconds: stored.check_seconds,
+    checksPassed: stored.checks_passed,
+    quality: stored.quality,
+    fillOutcome: stored.fill_outcome,
+    hasFile: stored.has_file,
+  };
+}
+
+/** With everything. */
+export function viewRendition(row: RenditionRow): RenditionView {
+  const { recipe, path, plan, checks, fill } = row;
+  return { ...viewSummary(row), recipe, path, plan, checks, fill };
+}
+
+/** What a plan comes to, in a few words. */
+export function outlineOf(plan: EncodePlan): RenditionOutline {
+  const picture = pictureOf(plan);
+  return {
+    codec: picture && (isEncoded(picture) ? picture.do.codec : 'copy'),
+    width: picture?.out.size.width ?? null,
+    height: picture?.out.size.height ?? null,
+    frameCount: picture?.out.frameCount ?? 0,
+    seconds: plan.span.seconds,
+    capBytes: plan.budget.cap,
   };
 }

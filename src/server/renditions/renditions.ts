@@ -1,6 +1,7 @@
 import path from 'node:path';
+import type { ListRequest } from '../../contract/list.ts';
 import type { RenditionRequest } from '../../contract/recipe.ts';
-import type { RenditionView } from '../../contract/views.ts';
+import type { RenditionPage, RenditionState, RenditionView } from '../../contract/views.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import type { EncodePlan } from '../../core/plan/encodePlan.ts';
 import type { Context } from '../context.ts';
@@ -8,7 +9,15 @@ import type { ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { chooseDestination } from './destination.ts';
 import { planOrder } from './planning.ts';
-import { readRendition, viewRendition, type RenditionRow, type StoredRendition } from './renditionRow.ts';
+import {
+  outlineOf,
+  readRendition,
+  viewRendition,
+  viewSummary,
+  type RenditionRow,
+  type StoredRendition,
+  type StoredSummary,
+} from './renditionRow.ts';
 import { createTurns } from '../turns.ts';
 
 /** Orders name their files one after another: all at once, each would find the same name free and try again. */
@@ -49,15 +58,27 @@ async function insert(
       plan.passes.length,
       plan.budget.expected?.likely ?? null,
       portionName,
+      JSON.stringify(outlineOf(plan)),
     ]);
     // No row: another server on the same database took the name in this very moment, so the next free one is looked for.
     inserted = rows.length > 0;
   }
 }
 
-export async function listRenditions(context: Context, programmeId: string | null): Promise<RenditionView[]> {
-  const rows = await context.database.query<StoredRendition>(statements.LIST_RENDITIONS, [programmeId]);
-  return rows.map((row) => viewRendition(readRendition(row)));
+/** A page of renditions, in the order they were queued. */
+export async function listRenditions(context: Context, request: ListRequest): Promise<RenditionPage> {
+  const { programmeId, state: states, newest, after, limit } = request;
+  const chosen = [programmeId, states?.join(',') ?? null];
+  const text = newest ? statements.LIST_NEWEST_RENDITIONS : statements.LIST_RENDITIONS;
+  const [rows, counted] = await Promise.all([
+    context.database.query<StoredSummary>(text, [...chosen, after, limit]),
+    context.database.query<{ state: RenditionState; count: number }>(statements.COUNT_RENDITIONS, chosen),
+  ]);
+  return {
+    rows: rows.map(viewSummary),
+    next: rows.length === limit ? String(rows.at(-1)?.queue_order) : null,
+    counts: Object.fromEntries(counted.map(({ state, count }) => [state, count])),
+  };
 }
 
 export async function getRendition(context: Context, id: string): Promise<RenditionView> {
@@ -81,6 +102,12 @@ export async function stopRendition(context: Context, id: string): Promise<Rendi
 /** Reads a rendition and tells everyone. */
 export async function publishRendition(context: Context, id: string): Promise<RenditionView> {
   const rendition = await getRendition(context, id);
-  context.events.publish({ type: 'rendition', rendition });
+  await tellOfRendition(context, id);
   return rendition;
+}
+
+/** Tells everyone how a rendition stands. */
+async function tellOfRendition(context: Context, id: string): Promise<void> {
+  const [row] = await context.database.query<StoredSummary>(statements.FIND_SUMMARY, [id]);
+  if (row) context.events.publish({ type: 'rendition', rendition: viewSummary(row) });
 }

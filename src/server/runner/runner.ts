@@ -5,9 +5,9 @@ import { withdrawUnrecorded } from '../renditions/destination.ts';
 import { packQualities } from '../renditions/frameQualities.ts';
 import { planOrder } from '../renditions/planning.ts';
 import { findRendition, publishRendition } from '../renditions/renditions.ts';
-import { viewRendition, type RenditionRow } from '../renditions/renditionRow.ts';
+import { outlineOf, type RenditionRow } from '../renditions/renditionRow.ts';
 import { writeFill } from '../../contract/stored/result.ts';
-import type { Problem, RenditionView } from '../../contract/views.ts';
+import type { Problem, RenditionPosition } from '../../contract/views.ts';
 import { clearUp, failWith, runRendition, type Outcome } from './runRendition.ts';
 import { createStageReporter, type Position } from './stageReporter.ts';
 
@@ -159,8 +159,9 @@ async function planAgain(context: Context, row: RenditionRow): Promise<Rendition
   try {
     const order = { programmeId: row.programme_id, recipe, portion, name: null, keepFailed: row.keep_failed };
     const { plan } = await planOrder(context, order);
-    const values = [id, attempt, JSON.stringify(plan), plan.passes.length, plan.budget.expected?.likely ?? null];
-    await context.database.query(statements.SAVE_PLAN, values);
+    const { passes, budget } = plan;
+    const values = [passes.length, budget.expected?.likely ?? null, JSON.stringify(outlineOf(plan))];
+    await context.database.query(statements.SAVE_PLAN, [id, attempt, JSON.stringify(plan), ...values]);
     return { ...row, plan };
   } catch (error) {
     const outcome = failWith(context, row, error);
@@ -224,7 +225,7 @@ function createReports(context: Context, row: RenditionRow, onLost: () => void):
       position.secondsLeft,
     ]);
     if (rows.length === 0) onLost();
-    else context.events.publish({ type: 'rendition', rendition: viewPosition(row, position) });
+    else context.events.publish({ type: 'position', id: row.id, position: viewPosition(position) });
   };
   const flush = () => {
     if (!latest || writing) return;
@@ -247,9 +248,6 @@ function createReports(context: Context, row: RenditionRow, onLost: () => void):
   };
 }
 
-/** The rendition as it is known here, moved on to a position: reading it back would cost more than writing it. */
-function viewPosition(row: RenditionRow, position: Position): RenditionView {
-  const { stage, pass, passes, fraction, framesPerSecond, secondsLeft } = position;
-  const state = stage === 'checking' ? 'checking' : 'running';
-  return { ...viewRendition(row), state, stage, pass, passes, fraction, framesPerSecond, secondsLeft };
+function viewPosition({ stage, ...position }: Position): RenditionPosition {
+  return { state: stage === 'checking' ? 'checking' : 'running', stage, ...position };
 }

@@ -1,4 +1,16 @@
-/** Statements about renditions; everything but the per-frame qualities, which are large. */
+/** Statements about renditions. */
+
+/** What lists have: nothing that is large. */
+const SUMMARY = `
+  rendition.id, rendition.programme_id, programme.name AS programme_name, rendition.recipe, rendition.portion,
+  rendition.portion_name, rendition.outline, rendition.name, rendition.state, rendition.problem - 'detail' AS problem,
+  rendition.queue_order, rendition.queued_at, rendition.started_at, rendition.finished_at, rendition.stage, rendition.pass,
+  rendition.passes, rendition.fraction, rendition.fps, rendition.seconds_left, rendition.expected_bytes, rendition.bytes,
+  rendition.encode_seconds, rendition.check_seconds, rendition.quality, rendition.fill->>'outcome' AS fill_outcome,
+  (SELECT count(*) FROM jsonb_array_elements(rendition.checks) AS one WHERE (one->>'ok')::boolean) AS checks_passed,
+  rendition.has_file`;
+
+/** Everything but the per-frame qualities, which are large. */
 const COLUMNS = `
   rendition.id, rendition.programme_id, programme.name AS programme_name, programme.path AS source_path,
   programme.facts AS source_facts, programme.modified_at AS source_modified_at,
@@ -7,25 +19,45 @@ const COLUMNS = `
   rendition.state, rendition.problem, rendition.attempt, rendition.runner, rendition.engine_deaths, rendition.queued_at, rendition.started_at,
   rendition.finished_at, rendition.stage, rendition.pass, rendition.passes, rendition.fraction, rendition.fps,
   rendition.seconds_left, rendition.expected_bytes, rendition.bytes, rendition.encode_seconds,
-  rendition.check_seconds, rendition.checks, rendition.quality, rendition.fill, rendition.has_file`;
+  rendition.check_seconds, rendition.checks, rendition.quality, rendition.fill, rendition.has_file, rendition.outline,
+  rendition.queue_order, rendition.fill->>'outcome' AS fill_outcome,
+  (SELECT count(*) FROM jsonb_array_elements(rendition.checks) AS one WHERE (one->>'ok')::boolean) AS checks_passed`;
 
 const FROM = `FROM rendition JOIN programme ON programme.id = rendition.programme_id`;
 
 export const INSERT_RENDITION = `
   INSERT INTO rendition
     (id, programme_id, recipe, portion, plan, name, path, keep_failed, state, queued_at, passes, expected_bytes,
-     portion_name)
-  VALUES ($1, $2, $3, $4, $5, $6, $7, $8, 'queued', $9, $10, $11, $12)
+     portion_name, outline)
+  VALUES ($1, $2, $3, $4, $5, $6, $7, $8, 'queued', $9, $10, $11, $12, $13)
   ON CONFLICT DO NOTHING
   RETURNING id`;
 
 export const FIND_RENDITION = `
   SELECT ${COLUMNS} ${FROM} WHERE rendition.id = $1 AND programme.hidden_at IS NULL`;
 
+/** Which of them: of programme $1 or all, in one of the states in $2 (separated by commas) or any. */
+const CHOSEN = `
+  ($1::text IS NULL OR rendition.programme_id = $1) AND programme.hidden_at IS NULL
+  AND ($2::text IS NULL OR rendition.state = ANY (string_to_array($2, ',')))`;
+
+/** A page of at most $4, in the order they were queued, after the one that $3 names. */
 export const LIST_RENDITIONS = `
-  SELECT ${COLUMNS} ${FROM}
-  WHERE ($1::text IS NULL OR rendition.programme_id = $1) AND programme.hidden_at IS NULL
-  ORDER BY rendition.queue_order`;
+  SELECT ${SUMMARY} ${FROM}
+  WHERE ${CHOSEN} AND ($3::bigint IS NULL OR rendition.queue_order > $3)
+  ORDER BY rendition.queue_order LIMIT $4`;
+
+/** The same from the newest. */
+export const LIST_NEWEST_RENDITIONS = `
+  SELECT ${SUMMARY} ${FROM}
+  WHERE ${CHOSEN} AND ($3::bigint IS NULL OR rendition.queue_order < $3)
+  ORDER BY rendition.queue_order DESC LIMIT $4`;
+
+export const COUNT_RENDITIONS = `
+  SELECT rendition.state, count(*) AS count ${FROM} WHERE ${CHOSEN} GROUP BY rendition.state`;
+
+export const FIND_SUMMARY = `
+  SELECT ${SUMMARY} ${FROM} WHERE rendition.id = $1 AND programme.hidden_at IS NULL`;
 
 /** Names in a folder, which $1 is with its slash at the end, that renditions have or are going to have. */
 export const TAKEN_PATHS = `
@@ -85,7 +117,7 @@ export const REPORT_PROGRESS = `
 
 /** What will be done is planned again when it is begun, and stays as it is from then on. */
 export const SAVE_PLAN = `
-  UPDATE rendition SET plan = $3, passes = $4, expected_bytes = $5
+  UPDATE rendition SET plan = $3, passes = $4, expected_bytes = $5, outline = $6
   WHERE id = $1 AND attempt = $2 AND state IN ('running', 'checking')
   RETURNING id`;
 

@@ -9,12 +9,11 @@ import { pictureOf } from '../../core/plan/encodePlan.ts';
 import { displaySize, type FrameSize } from '../../core/geometry/frameSize.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import { api } from '../hooks/api.ts';
-import { useProgramme, useRenditions } from '../hooks/queries.ts';
+import { useProgramme, useRendition } from '../hooks/queries.ts';
 import { useCameFrom } from '../hooks/cameFrom.ts';
 import { useClock } from '../hooks/useClock.ts';
 import { formatBytes } from '../kit/format.ts';
 import { Notice } from '../kit/Notice.tsx';
-import { describeRecipe } from '../order/describeRecipe.ts';
 import { timelineOf } from '../player/timeline.ts';
 import { DeskControls } from './DeskControls.tsx';
 import { PictureView, type Mode } from './PictureView.tsx';
@@ -26,8 +25,7 @@ import { MIDDLE, type Place, type Zoom } from './viewport.ts';
 
 /** The viewing desk: the same frame of master and result. */
 export function DeskPage({ renditionId }: { readonly renditionId: string }) {
-  const { data: renditions, error } = useRenditions();
-  const rendition = renditions?.find((one) => one.id === renditionId);
+  const { data: rendition, error } = useRendition(renditionId);
   const { data: programme } = useProgramme(rendition?.programmeId ?? '');
   const { data: rows } = useQuery({
     queryKey: ['qualities', renditionId],
@@ -35,7 +33,7 @@ export function DeskPage({ renditionId }: { readonly renditionId: string }) {
     staleTime: Infinity,
     queryFn: async () => parseQualityRows(await api.qualities(renditionId)),
   });
-  const problem = error?.message ?? explainMissing(renditions, rendition);
+  const problem = error?.message ?? explainMissing(rendition);
   if (problem) {
     return (
       <main className="mx-auto max-w-6xl px-5 py-5">
@@ -49,9 +47,8 @@ export function DeskPage({ renditionId }: { readonly renditionId: string }) {
   return <Desk programme={programme} rendition={rendition} rows={rows} />;
 }
 
-function explainMissing(renditions: RenditionView[] | undefined, rendition: RenditionView | undefined): string | null {
-  if (!renditions) return null;
-  if (!rendition) return 'There is no such rendition; it may have been forgotten with its programme.';
+function explainMissing(rendition: RenditionView | undefined): string | null {
+  if (!rendition) return null;
   if (!rendition.quality || !rendition.hasFile)
     return 'There is nothing to compare yet; the pictures are here once the rendition is done.';
   return null;
@@ -91,8 +88,7 @@ function Desk({ programme, rendition, rows }: Props) {
         <BackLink programme={programme} />
         <h1 className="text-quiet min-w-0 truncate">
           {rendition.portionName && `${rendition.portionName}: `}
-          {describeRecipe(rendition.recipe, pictureOf(rendition.plan)?.out.size ?? null)},{' '}
-          {formatBytes(rendition.bytes ?? 0)}
+          {rendition.sentence}, {formatBytes(rendition.bytes ?? 0)}
         </h1>
       </div>
       {pair.shown ? (

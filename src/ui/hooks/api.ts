@@ -7,6 +7,9 @@ import type {
   MediaListing,
   PortionView,
   ProgrammeView,
+  RenditionPage,
+  RenditionState,
+  RenditionSummary,
   RenditionView,
   StripsView,
   SystemView,
@@ -17,6 +20,10 @@ import type { SoundingRequest, SoundingStanding } from '../../contract/sounding.
 import type { FoldersRequest } from '../../contract/system.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
+
+/** States of renditions on their way, and of those that ended. */
+export const ACTIVE_STATES = ['planned', 'queued', 'running', 'checking'] as const satisfies readonly RenditionState[];
+export const ENDED_STATES = ['done', 'failed', 'stopped'] as const satisfies readonly RenditionState[];
 
 /** An error answer of the server, as something to show. */
 export class ApiError extends Error {
@@ -83,7 +90,23 @@ export const api = {
   removeForgotten: (ids: readonly string[]) => send<{ removed: number }>('DELETE', 'forgotten', { ids }),
   dismissTakeIn: (id: string) => send<undefined>('PATCH', `takein/${id}`, { dismissed: true }),
   saveFolders: (folders: FoldersRequest) => send<SystemView>('PATCH', 'system', folders),
-  renditions: () => call<RenditionView[]>('renditions'),
+  /** Every rendition of a programme, page by page. */
+  renditionsOf: async (programmeId: string): Promise<RenditionSummary[]> => {
+    const rows: RenditionSummary[] = [];
+    for (let after: string | null = ''; after !== null;) {
+      const query: string = `renditions?programmeId=${programmeId}${after && `&after=${after}`}`;
+      const page: RenditionPage = await call<RenditionPage>(query);
+      rows.push(...page.rows);
+      after = page.next;
+    }
+    return rows;
+  },
+  /** What runs and waits. */
+  queue: () => call<RenditionPage>(`renditions?state=${ACTIVE_STATES.join(',')}`),
+  /** How others ended, the latest first. */
+  ended: (after: string | null) =>
+    call<RenditionPage>(`renditions?newest&limit=50&state=${ENDED_STATES.join(',')}${after ? `&after=${after}` : ''}`),
+  rendition: (id: string) => call<RenditionView>(`renditions/${id}`),
   order: (request: Partial<RenditionRequest>) => send<RenditionView>('POST', 'renditions', request),
   stop: (id: string) => remove<RenditionView>(`renditions/${id}`),
   media: (folder: string | null) =>

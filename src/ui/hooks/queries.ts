@@ -1,17 +1,50 @@
 'use client';
 
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import {
+  useInfiniteQuery,
+  useMutation,
+  useQuery,
+  useQueryClient,
+  type InfiniteData,
+  type QueryClient,
+} from '@tanstack/react-query';
 import { useEffect } from 'react';
-import type { AnalysisView, ProgrammeView, RenditionView, ServerEvent, TakeInView } from '../../contract/views.ts';
+import type {
+  AnalysisView,
+  ProgrammeView,
+  RenditionPage,
+  RenditionSummary,
+  RenditionView,
+  ServerEvent,
+  TakeInView,
+} from '../../contract/views.ts';
 import type { SoundingRequest } from '../../contract/sounding.ts';
-import { api, PAGE } from './api.ts';
+import { ACTIVE_STATES, api, PAGE } from './api.ts';
 
 export const useProgrammes = () => useQuery({ queryKey: ['programmes'], queryFn: api.programmes });
 
 export const useProgramme = (id: string) =>
   useQuery({ queryKey: ['programmes', id], queryFn: () => api.programme(id) });
 
-export const useRenditions = () => useQuery({ queryKey: ['renditions'], queryFn: api.renditions });
+/** Every rendition of a programme. */
+export const useRenditionsOf = (programmeId: string) =>
+  useQuery({ queryKey: ['renditions', 'of', programmeId], queryFn: () => api.renditionsOf(programmeId) });
+
+/** What runs and waits, of all programmes. */
+export const useQueue = () => useQuery({ queryKey: ['renditions', 'queue'], queryFn: api.queue });
+
+/** How others ended, the latest first, page by page. */
+export const useEnded = () =>
+  useInfiniteQuery({
+    queryKey: ['renditions', 'ended'],
+    queryFn: ({ pageParam }) => api.ended(pageParam),
+    initialPageParam: null as string | null,
+    getNextPageParam: ({ next }) => next,
+  });
+
+/** Everything about one rendition. */
+export const useRendition = (id: string) =>
+  useQuery({ queryKey: ['rendition', id], queryFn: () => api.rendition(id), retry: false });
 
 export const useAnalysis = (id: string) => useQuery({ queryKey: ['analysis', id], queryFn: () => api.analysis(id) });
 
@@ -98,10 +131,7 @@ export function useOrder() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: api.order,
-    onSuccess: (rendition) =>
-      client.setQueryData<RenditionView[]>(['renditions'], (list) =>
-        has(list, rendition) ? list : place(list, rendition),
-      ),
+    onSuccess: (rendition) => takeRendition(client, rendition, true),
   });
 }
 
@@ -119,9 +149,16 @@ export function useServerEvents(): void {
       source.addEventListener(type, (message) =>
         take(JSON.parse((message as MessageEvent<string>).data) as Extract<ServerEvent, { type: Type }>),
       );
-    on('rendition', ({ rendition }) =>
-      client.setQueryData<RenditionView[]>(['renditions'], (list) => place(list, rendition)),
-    );
+    on('rendition', ({ rendition }) => takeRendition(client, rendition, false));
+    on('position', ({ id, position }) => {
+      const move = <Item extends RenditionSummary>(one: Item) => (one.id === id ? { ...one, ...position } : one);
+      client.setQueryData<RenditionPage>(
+        ['renditions', 'queue'],
+        (page) => page && { ...page, rows: page.rows.map(move) },
+      );
+      client.setQueriesData<RenditionSummary[]>({ queryKey: ['renditions', 'of'] }, (list) => list?.map(move));
+      client.setQueryData<RenditionView>(['rendition', id], (known) => known && move(known));
+    });
     on('programme', ({ programme }) => {
       client.setQueryData<ProgrammeView[]>(['programmes'], (list) => place(list, programme));
       client.setQueryData<ProgrammeView>(['programmes', programme.id], (known) => known && programme);
@@ -157,7 +194,32 @@ export function useServerEvents(): void {
   }, [client]);
 }
 
-/** An answer may come after the event that is newer than it; then the event's word stands. */
+/**
+ * Puts a rendition into every list it belongs to.
+ *
+ * @param isAnswer - An answer may come after the event that is newer than it; then the event's word stands.
+ */
+function takeRendition(client: QueryClient, rendition: RenditionSummary, isAnswer: boolean): void {
+  const { id, programmeId, state } = rendition;
+  const put = (list: RenditionSummary[] | undefined) =>
+    isAnswer && has(list, rendition) ? list : place(list, rendition);
+  client.setQueryData<RenditionSummary[]>(['renditions', 'of', programmeId], put);
+  const isActive = ACTIVE_STATES.some((one) => one === state);
+  client.setQueryData<RenditionPage>(['renditions', 'queue'], (page) => {
+    if (!page) return page;
+    const rows = [...page.rows];
+    return { ...page, rows: isActive ? (put(rows) ?? rows) : rows.filter((one) => one.id !== id) };
+  });
+  if (isActive) return;
+  void client.invalidateQueries({ queryKey: ['rendition', id] });
+  client.setQueryData<InfiniteData<RenditionPage>>(['renditions', 'ended'], (known) => {
+    const [first, ...others] = known?.pages ?? [];
+    if (!known || !first || known.pages.some(({ rows }) => rows.some((one) => one.id === id))) return known;
+    const counts = { ...first.counts, [state]: (first.counts[state] ?? 0) + 1 };
+    return { ...known, pages: [{ ...first, rows: [rendition, ...first.rows], counts }, ...others] };
+  });
+}
+
 function has<Item extends { readonly id: string }>(list: Item[] | undefined, item: Item): boolean {
   return list?.some(({ id }) => id === item.id) ?? false;
 }

@@ -1,17 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { STARTING_RECIPE, type RateChoice } from '../../core/recipe/recipe.ts';
 import { lowestPerPart, parseQualityRows } from '../desk/qualityRows.ts';
-import { describeRecipe } from '../order/describeRecipe.ts';
-import {
-  formatBytes,
-  formatLength,
-  formatRate,
-  formatRatio,
-  formatWait,
-  parseRate,
-  parseSize,
-  writeSize,
-} from './format.ts';
+import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
+import { writeSize } from '../../core/text.ts';
+import { formatBytes, formatLength, formatRate, formatRatio, formatWait, parseRate, parseSize } from './format.ts';
 
 describe('numbers as they are written', () => {
   it.each([

@@ -75,12 +75,6 @@ export function parseRate(text: string): number | null {
   return scale === undefined || !Number.isFinite(value) ? null : value * scale;
 }
 
-/** The size as it is put into a field, so that reading it back gives the same bytes. */
-export function writeSize(value: number): string {
-  if (value % 1000 !== 0) return `${value} bytes`;
-  return value >= 1e6 && value % 10_000 === 0 ? `${value / 1e6} MB` : `${value / 1e3} kB`;
-}
-
 /** A number of bytes or kb/s in three significant digits, at least 1: what was dragged should read well. */
 export function roundToRead(value: number): number {
   const unit = Math.max(1, 10 ** (Math.floor(Math.log10(Math.max(1, value))) - 2));

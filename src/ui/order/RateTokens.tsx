@@ -1,8 +1,9 @@
 import { encodedVideo, type RateChoice } from '../../core/recipe/recipe.ts';
+import { describeRate } from '../../core/recipe/describeRecipe.ts';
+import { writeSize } from '../../core/text.ts';
 import { PICTURE_KBPS_RANGE, VIDEO, type VideoCodec } from '../../core/video/codecs.ts';
-import { formatBytes, parseSize, writeSize } from '../kit/format.ts';
+import { formatBytes, parseSize } from '../kit/format.ts';
 import { Choices } from './Choices.tsx';
-import { describeRate } from './describeRecipe.ts';
 import type { OrderPartProps } from './orderPart.ts';
 import { Token } from './Token.tsx';
 import { readRate, readWhole, TypedField } from './TypedField.tsx';

@@ -1,6 +1,6 @@
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
-import type { PortionView, ProgrammeView, RenditionView } from '../../contract/views.ts';
+import type { PortionView, ProgrammeView, RenditionSummary } from '../../contract/views.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { renditionSize } from '../../core/recipe/recipe.ts';
 import { BudgetBar } from '../budget/BudgetBar.tsx';
@@ -9,7 +9,7 @@ import { useOrderPlans, type OrderPlan } from '../hooks/useOrderPlans.ts';
 import { useActKey } from '../hooks/useWorkKey.ts';
 import { Notice } from '../kit/Notice.tsx';
 import { formatBytes } from '../kit/format.ts';
-import { describeRecipe } from '../order/describeRecipe.ts';
+import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
 import { FineControl } from '../order/FineControl.tsx';
 import { OrderLine } from '../order/OrderLine.tsx';
 import { StandingOrder } from '../order/StandingOrder.tsx';
@@ -19,7 +19,7 @@ import { useQueueing } from './useQueueing.tsx';
 
 interface Props {
   readonly programme: ProgrammeView;
-  readonly renditions: readonly RenditionView[];
+  readonly renditions: readonly RenditionSummary[];
   readonly recipe: Recipe;
   readonly change: (recipe: Recipe) => void;
   readonly portions: readonly PortionView[];

@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { useCallback, useMemo, useState } from 'react';
 import { toast } from 'sonner';
-import type { PortionView, ProgrammeView, RenditionView } from '../../contract/views.ts';
+import type { PortionView, ProgrammeView, RenditionSummary } from '../../contract/views.ts';
 import type { Fix } from '../../core/advice/advisory.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import { applyFix, withdrawFix, type OrderState } from '../../core/advice/applyFix.ts';
@@ -12,7 +12,7 @@ import {
   useAnalysis,
   usePortions,
   useProgramme,
-  useRenditions,
+  useRenditionsOf,
   useRetryAnalysis,
   useSavedOrder,
 } from '../hooks/queries.ts';
@@ -32,7 +32,7 @@ import { WhatItIs } from './WhatItIs.tsx';
 /** One programme, reading downward in the order of the work. */
 export function ProgrammePage({ id }: { readonly id: string }) {
   const { data: programme, error } = useProgramme(id);
-  const { data: renditions = [] } = useRenditions();
+  const { data: renditions = [] } = useRenditionsOf(id);
   const { data: portions } = usePortions(id);
   const { data: order } = useSavedOrder(id);
   const saved = useMemo(() => portions && order && { recipe: order.recipe, portions }, [portions, order]);
@@ -50,14 +50,13 @@ export function ProgrammePage({ id }: { readonly id: string }) {
   }
   if (!programme || !saved)
     return <main className="text-quiet mx-auto max-w-6xl px-5 py-5">Reading the programme …</main>;
-  const own = renditions.filter((rendition) => rendition.programmeId === id);
-  return <Work programme={programme} saved={saved} renditions={own} />;
+  return <Work programme={programme} saved={saved} renditions={renditions} />;
 }
 
 interface WorkProps {
   readonly programme: ProgrammeView;
   readonly saved: SavedWork;
-  readonly renditions: readonly RenditionView[];
+  readonly renditions: readonly RenditionSummary[];
 }
 
 function Work({ programme, saved, renditions }: WorkProps) {

@@ -1,14 +1,15 @@
 import { useRef } from 'react';
 import { toast } from 'sonner';
-import type { PortionView, ProgrammeView, RenditionView } from '../../contract/views.ts';
+import type { PortionView, ProgrammeView, RenditionSummary } from '../../contract/views.ts';
 import { numberName } from '../../core/naming/outputName.ts';
+import { orderKey } from '../../core/recipe/orderKey.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { ApiError } from '../hooks/api.ts';
 import { useOrder } from '../hooks/queries.ts';
 
 interface Wanted {
   readonly programme: ProgrammeView;
-  readonly renditions: readonly RenditionView[];
+  readonly renditions: readonly RenditionSummary[];
   readonly recipe: Recipe;
   /** null for the whole programme. */
   readonly wanted: readonly (PortionView | null)[];
@@ -46,7 +47,7 @@ export function useQueueing({ programme, renditions, recipe, wanted, name, keepF
   };
   const queue = () => {
     const waiting = renditions.find(
-      (one) => one.state === 'queued' && wanted.some((span) => isSame(one, recipe, span)),
+      (one) => one.state === 'queued' && wanted.some((span) => one.orderKey === orderKey(recipe, span)),
     );
     if (!waiting) return void send();
     toast(`The same order is waiting already: ${waiting.name}`, {
@@ -60,16 +61,4 @@ export function useQueueing({ programme, renditions, recipe, wanted, name, keepF
       : 'It could not be queued.'
     : null;
   return { queue, isPending: order.isPending, problem };
-}
-
-function isSame(rendition: RenditionView, recipe: Recipe, span: PortionView | null): boolean {
-  const portion = span && { inFrame: span.inFrame, outFrame: span.outFrame };
-  const inOrder = (value: unknown): unknown => JSON.stringify(value, sortKeys);
-  return inOrder([rendition.recipe, rendition.portion]) === inOrder([recipe, portion]);
-}
-
-/** The database hands keys back in an order of its own. */
-function sortKeys(_key: string, value: unknown): unknown {
-  if (typeof value !== 'object' || value === null || Array.isArray(value)) return value;
-  return Object.fromEntries(Object.entries(value).sort(([a], [b]) => a.localeCompare(b)));
 }

@@ -1,21 +1,21 @@
 'use client';
 
 import Link from 'next/link';
-import type { RenditionView } from '../../contract/views.ts';
-import { pictureOf } from '../../core/plan/encodePlan.ts';
-import { useRenditions } from '../hooks/queries.ts';
+import type { RenditionSummary } from '../../contract/views.ts';
+import { useEnded, useQueue } from '../hooks/queries.ts';
+import { Button } from '../kit/Button.tsx';
 import { formatBytes, formatWait } from '../kit/format.ts';
 import { MiddleCut } from '../kit/MiddleCut.tsx';
 import { Notice } from '../kit/Notice.tsx';
-import { describeRecipe } from '../order/describeRecipe.ts';
 import { RenditionProgress } from '../renditions/RenditionProgress.tsx';
 
 /** What runs, what waits, and how the rest ended. */
 export function QueuePage() {
-  const { data: renditions, error } = useRenditions();
-  const active = renditions?.filter((one) => ['running', 'checking', 'queued', 'planned'].includes(one.state)) ?? [];
-  const ended = renditions?.filter((one) => ['done', 'failed', 'stopped'].includes(one.state)).toReversed() ?? [];
-  const count = (state: RenditionView['state']) => ended.filter((one) => one.state === state).length;
+  const { data: queue, error } = useQueue();
+  const { data: past, hasNextPage, fetchNextPage, isFetchingNextPage } = useEnded();
+  const active = queue?.rows ?? [];
+  const ended = past?.pages.flatMap(({ rows }) => rows) ?? [];
+  const count = (state: RenditionSummary['state']) => past?.pages[0]?.counts[state] ?? 0;
   return (
     <main className="mx-auto max-w-6xl px-5 py-5 2xl:max-w-[90rem]">
       <h1 className="mb-3 text-2xl font-semibold">Queue</h1>
@@ -24,7 +24,7 @@ export function QueuePage() {
           {error.message}
         </Notice>
       )}
-      {renditions && active.length === 0 && (
+      {queue && active.length === 0 && (
         <p className="text-quiet py-4">
           Nothing is running and nothing waits. Order a rendition on a programme’s page.
         </p>
@@ -51,13 +51,18 @@ export function QueuePage() {
               </li>
             ))}
           </ul>
+          {hasNextPage && (
+            <Button className="mt-2" disabled={isFetchingNextPage} onClick={() => void fetchNextPage()}>
+              Show earlier ones
+            </Button>
+          )}
         </section>
       )}
     </main>
   );
 }
 
-function Heading({ rendition }: { readonly rendition: RenditionView }) {
+function Heading({ rendition }: { readonly rendition: RenditionSummary }) {
   return (
     <p className="flex min-w-0 gap-3">
       <Link
@@ -66,9 +71,7 @@ function Heading({ rendition }: { readonly rendition: RenditionView }) {
       >
         <MiddleCut text={rendition.name} />
       </Link>
-      <span className="text-quiet truncate">
-        {describeRecipe(rendition.recipe, pictureOf(rendition.plan)?.out.size ?? null)}
-      </span>
+      <span className="text-quiet truncate">{rendition.sentence}</span>
     </p>
   );
 }
@@ -77,7 +80,7 @@ function passed(checks: number): string {
   return checks === 1 ? 'its check passed' : `all ${checks} checks passed`;
 }
 
-function Ending({ rendition }: { readonly rendition: RenditionView }) {
+function Ending({ rendition }: { readonly rendition: RenditionSummary }) {
   if (rendition.state === 'failed') return <p className="text-wrong">✕ Failed: {rendition.problem?.message}</p>;
   if (rendition.state === 'stopped') return <p className="text-quiet">■ Stopped; nothing of it was kept.</p>;
   const seconds = (rendition.encodeSeconds ?? 0) + (rendition.checkSeconds ?? 0);
@@ -85,7 +88,7 @@ function Ending({ rendition }: { readonly rendition: RenditionView }) {
     <p>
       <span className="text-measured">✓ Done and verified</span>:{' '}
       <span className="figure">{formatBytes(rendition.bytes ?? 0)}</span> in {formatWait(seconds)},{' '}
-      {passed(rendition.checks.length)}.
+      {passed(rendition.checksPassed)}.
     </p>
   );
 }

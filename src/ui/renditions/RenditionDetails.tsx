@@ -1,5 +1,6 @@
 import { Check as Tick, X } from 'lucide-react';
 import type { FillView, RenditionView } from '../../contract/views.ts';
+import { useRendition } from '../hooks/queries.ts';
 import { formatExactBytes } from '../kit/format.ts';
 import { Notice } from '../kit/Notice.tsx';
 import { PlayResult } from './PlayResult.tsx';
@@ -12,7 +13,10 @@ const OUTCOMES: Readonly<Record<FillView['outcome'], string>> = {
 };
 
 /** What was checked, with what was expected and found; how the size was met; why it failed. */
-export function RenditionDetails({ rendition }: { readonly rendition: RenditionView }) {
+export function RenditionDetails({ id }: { readonly id: string }) {
+  const { data: rendition, error } = useRendition(id);
+  if (error) return <Notice kind="wrong">{error.message}</Notice>;
+  if (!rendition) return <p className="text-quiet">Reading what is known of it …</p>;
   const { problem, checks, fill, quality } = rendition;
   return (
     <div className="space-y-3">

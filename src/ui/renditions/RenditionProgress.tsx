@@ -1,5 +1,5 @@
 import { Progress } from 'radix-ui';
-import type { RenditionView } from '../../contract/views.ts';
+import type { RenditionSummary } from '../../contract/views.ts';
 import { useStop } from '../hooks/queries.ts';
 import { Button } from '../kit/Button.tsx';
 import { formatWait } from '../kit/format.ts';
@@ -15,7 +15,7 @@ const STAGES = {
 } as const;
 
 /** Where a rendition is on its way, and the button that stops it. */
-export function RenditionProgress({ rendition }: { readonly rendition: RenditionView }) {
+export function RenditionProgress({ rendition }: { readonly rendition: RenditionSummary }) {
   const stop = useStop();
   const { state, stage, fraction, pass, passes, framesPerSecond, secondsLeft } = rendition;
   const isWaiting = state === 'queued';

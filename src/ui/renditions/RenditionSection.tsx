@@ -1,5 +1,5 @@
 import dynamic from 'next/dynamic';
-import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
+import type { ProgrammeView, RenditionSummary } from '../../contract/views.ts';
 import { RenditionTable } from './RenditionTable.tsx';
 
 /** The chart's package is large and not needed for the first look at a page. */
@@ -13,7 +13,7 @@ const SizeQualityScale = dynamic(
 
 interface Props {
   readonly programme: ProgrammeView;
-  readonly renditions: readonly RenditionView[];
+  readonly renditions: readonly RenditionSummary[];
 }
 
 /** Master and results side by side in numbers, and size against quality. */

@@ -1,8 +1,7 @@
 import { Eye, Download, ListChecks } from 'lucide-react';
 import Link from 'next/link';
 import { Fragment, useState } from 'react';
-import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
-import { pictureOf } from '../../core/plan/encodePlan.ts';
+import type { ProgrammeView, RenditionSummary } from '../../contract/views.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import { positionsOf, type Positions } from '../../core/programme/positions.ts';
 import { shareOfMaster } from '../../core/programme/shareOf.ts';
@@ -12,7 +11,6 @@ import { Button } from '../kit/Button.tsx';
 import { Hint } from '../kit/Hint.tsx';
 import { MiddleCut } from '../kit/MiddleCut.tsx';
 import { formatBytes, formatExactBytes, formatRate, formatRatio, formatWait } from '../kit/format.ts';
-import { describeRecipe } from '../order/describeRecipe.ts';
 import { RenditionDetails } from './RenditionDetails.tsx';
 import { RenditionProgress } from './RenditionProgress.tsx';
 
@@ -24,7 +22,7 @@ export function RenditionTable({
   renditions,
 }: {
   readonly programme: ProgrammeView;
-  readonly renditions: readonly RenditionView[];
+  readonly renditions: readonly RenditionSummary[];
 }) {
   const positions = positionsOf(programme, useClock(programme));
   return (
@@ -90,13 +88,13 @@ export function RenditionTable({
 interface RowProps {
   readonly programme: ProgrammeView;
   readonly positions: Positions;
-  readonly rendition: RenditionView;
+  readonly rendition: RenditionSummary;
 }
 
 function RenditionRow({ programme, positions, rendition }: RowProps) {
   const [isOpen, setOpen] = useState(false);
-  const { plan, bytes, quality, state } = rendition;
-  const size = pictureOf(plan)?.out.size ?? null;
+  const { outline, bytes, quality, state } = rendition;
+  const { seconds, width, height } = outline;
   const isActive = ['queued', 'running', 'checking'].includes(state);
   const took = rendition.encodeSeconds === null ? '' : formatWait(rendition.encodeSeconds);
   return (
@@ -104,7 +102,7 @@ function RenditionRow({ programme, positions, rendition }: RowProps) {
       <tr className="border-rule border-b align-top" data-testid="rendition" data-state={state}>
         <th scope="row" className="max-w-64 py-1.5 text-left font-normal">
           <MiddleCut text={rendition.name} className="font-semibold" />
-          <span className="text-quiet block text-sm">{describeRecipe(rendition.recipe, size)}</span>
+          <span className="text-quiet block text-sm">{rendition.sentence}</span>
           {rendition.portion && (
             <span className="text-quiet block text-sm">
               {rendition.portionName ?? 'Portion'}:{' '}
@@ -121,10 +119,10 @@ function RenditionRow({ programme, positions, rendition }: RowProps) {
             values={[
               bytes === null
                 ? '–'
-                : `${formatBytes(bytes)}${rendition.fill?.outcome === 'saturated' ? '\ncap did not bind' : ''}`,
-              bytes === null ? '–' : formatRatio(shareOfMaster(programme, plan.span.seconds), bytes),
-              bytes === null ? '–' : formatRate((bytes * 8) / plan.span.seconds),
-              size ? `${size.width} × ${size.height}` : '–',
+                : `${formatBytes(bytes)}${rendition.fillOutcome === 'saturated' ? '\ncap did not bind' : ''}`,
+              bytes === null ? '–' : formatRatio(shareOfMaster(programme, seconds), bytes),
+              bytes === null ? '–' : formatRate((bytes * 8) / seconds),
+              width ? `${width} × ${height}` : '–',
               took,
               ...qualityFigures(quality),
             ]}
@@ -151,7 +149,7 @@ function RenditionRow({ programme, positions, rendition }: RowProps) {
       {(isOpen || state === 'failed') && (
         <tr className="border-rule bg-sheet border-b">
           <td colSpan={COLUMNS.length + 6} className="px-3 py-2">
-            <RenditionDetails rendition={rendition} />
+            <RenditionDetails id={rendition.id} />
           </td>
         </tr>
       )}
@@ -166,7 +164,7 @@ function portionText({ name }: Positions, { inFrame, outFrame }: Portion): strin
   return [inFrame, outFrame].map(name).join(' to ');
 }
 
-function FileLinks({ rendition }: { readonly rendition: RenditionView }) {
+function FileLinks({ rendition }: { readonly rendition: RenditionSummary }) {
   const { quality } = rendition;
   return (
     <>
@@ -196,7 +194,7 @@ function FileLinks({ rendition }: { readonly rendition: RenditionView }) {
   );
 }
 
-function qualityFigures(quality: RenditionView['quality']): string[] {
+function qualityFigures(quality: RenditionSummary['quality']): string[] {
   if (!quality) return ['–', '–', '–', '–'];
   // Every sample of every frame is the master's own; decibels have no end there.
   if (quality.ssim.low === 1 && quality.psnr.low >= IDENTICAL_DB) return Array<string>(4).fill('identical');

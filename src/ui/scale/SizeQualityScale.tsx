@@ -12,16 +12,16 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import type { RenditionView } from '../../contract/views.ts';
+import type { RenditionSummary } from '../../contract/views.ts';
 import { formatBytes } from '../kit/format.ts';
 import { curvesOf, type Mark } from './curves.ts';
 import { evenTicks } from './evenTicks.ts';
 
 /** Size across, quality up: each result a mark, a curve per codec and frame size, the newest cap a line. */
-export function SizeQualityScale({ renditions }: { readonly renditions: readonly RenditionView[] }) {
+export function SizeQualityScale({ renditions }: { readonly renditions: readonly RenditionSummary[] }) {
   const router = useRouter();
   const curves = curvesOf(renditions);
-  const cap = renditions.map((rendition) => rendition.plan.budget.cap).findLast((value) => value !== null) ?? null;
+  const cap = renditions.map(({ outline }) => outline.capBytes).findLast((value) => value !== null) ?? null;
   const marks = [...curves.values()].flat();
   const sizes = evenTicks(0, Math.max(cap ?? 0, ...marks.map(({ bytes }) => bytes)), 6);
   const qualities = evenTicks(Math.min(0.99, ...marks.map(({ ssim }) => ssim)), 1, 5);

@@ -1,7 +1,5 @@
-import type { RenditionView } from '../../contract/views.ts';
-import { isEncoded, pictureOf, type PictureStream } from '../../core/plan/encodePlan.ts';
+import type { RenditionSummary } from '../../contract/views.ts';
 import { VIDEO } from '../../core/video/codecs.ts';
-import { namePreparation } from '../../core/geometry/preparation.ts';
 
 /** A result on the scale. */
 export interface Mark {
@@ -18,14 +16,13 @@ export interface Mark {
  *
  * @returns By a name that tells each from the others; of each the smallest first.
  */
-export function curvesOf(renditions: readonly RenditionView[]): Map<string, Mark[]> {
+export function curvesOf(renditions: readonly RenditionSummary[]): Map<string, Mark[]> {
   const portions = new Set(renditions.map(({ portion }) => JSON.stringify(portion)));
   const curves = new Map<string, Mark[]>();
   for (const rendition of renditions) {
-    const { id, name, bytes, quality, plan } = rendition;
-    const picture = pictureOf(plan);
-    if (bytes === null || !quality || !picture) continue;
-    const curve = nameCurve(rendition, picture, portions.size > 1);
+    const { id, name, bytes, quality, outline } = rendition;
+    if (bytes === null || !quality || outline.codec === null) continue;
+    const curve = nameCurve(rendition, portions.size > 1);
     const marks = curves.get(curve) ?? [];
     marks.push({ id, name, bytes, ssim: quality.ssim.mean });
     curves.set(
@@ -36,16 +33,13 @@ export function curvesOf(renditions: readonly RenditionView[]): Map<string, Mark
   return curves;
 }
 
-function nameCurve(
-  { recipe, portion, portionName }: RenditionView,
-  picture: PictureStream,
-  hasOthers: boolean,
-): string {
-  const codec = isEncoded(picture) ? VIDEO[picture.do.codec].name : 'copied';
-  const size = `${picture.out.size.width} × ${picture.out.size.height}`;
+function nameCurve({ outline, preparation, portion, portionName }: RenditionSummary, hasOthers: boolean): string {
+  const { codec: made, width, height } = outline;
+  const codec = made === 'copy' || made === null ? 'copied' : VIDEO[made].name;
+  const size = `${width} × ${height}`;
   const span = portion ? (portionName ?? `frames ${portion.inFrame} to ${portion.outFrame}`) : 'the whole';
   const where = hasOthers
     ? `${span}${portion && portionName ? ` (${portion.inFrame} to ${portion.outFrame})` : ''}`
     : '';
-  return [codec, size, namePreparation(recipe.picture), where].filter(Boolean).join(', ');
+  return [codec, size, preparation, where].filter(Boolean).join(', ');
 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { RenditionView } from '../../contract/views.ts';
+import type { RenditionSummary } from '../../contract/views.ts';
 import { curvesOf } from './curves.ts';
 import { evenTicks } from './evenTicks.ts';
 
@@ -31,7 +31,7 @@ describe('ticks of an axis', () => {
 });
 
 describe('curves', () => {
-  const made = (bytes: number, changes: Partial<RenditionView> = {}, crop: object | null = null) =>
+  const made = (bytes: number, changes: Partial<RenditionSummary> = {}, preparation = '') =>
     ({
       id: String(bytes),
       name: 'x',
@@ -39,14 +39,10 @@ describe('curves', () => {
       portion: null,
       portionName: null,
       quality: { ssim: { mean: 0.95 } },
-      recipe: { picture: { crop, deinterlace: null } },
-      plan: {
-        streams: [
-          { kind: 'picture', do: { kind: 'encode', codec: 'h264' }, out: { size: { width: 640, height: 360 } } },
-        ],
-      },
+      outline: { codec: 'h264', width: 640, height: 360 },
+      preparation,
       ...changes,
-    }) as unknown as RenditionView;
+    }) as unknown as RenditionSummary;
 
   it('join only what is of one portion and one crop, in order of size', () => {
     const portion = { inFrame: 10, outFrame: 20 };
@@ -54,7 +50,7 @@ describe('curves', () => {
       made(3000),
       made(1000),
       made(500, { portion, portionName: 'Start' }),
-      made(2000, {}, { top: 2, bottom: 2, left: 0, right: 0 }),
+      made(2000, {}, 'crop 2 2 0 0'),
     ]);
     expect([...curves].map(([name, marks]) => [name, marks.map(({ bytes }) => bytes)])).toEqual([
       ['H.264, 640 × 360, the whole', [1000, 3000]],

@@ -5,7 +5,7 @@ import { usePathname } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { CameFromProvider } from '../hooks/cameFrom.ts';
-import { useRenditions, useServerEvents } from '../hooks/queries.ts';
+import { useQueue, useServerEvents } from '../hooks/queries.ts';
 import { formatWait } from '../kit/format.ts';
 import { KeysDialog } from './KeysDialog.tsx';
 import { Mark } from './Mark.tsx';
@@ -71,7 +71,8 @@ function usePathBefore(path: string): string | null {
 }
 
 function RunningSummary() {
-  const { data: renditions = [] } = useRenditions();
+  const { data: queue } = useQueue();
+  const renditions = queue?.rows ?? [];
   const running = renditions.find((one) => one.state === 'running' || one.state === 'checking');
   const waiting = renditions.filter((one) => one.state === 'queued').length;
   if (!running && waiting === 0) return <span className="text-quiet ml-auto text-sm">Nothing running</span>;

@@ -1,4 +1,4 @@
-import { renditionRequestSchema, type RenditionRequest } from '../../../contract/recipe.ts';
+import { renditionRequestSchema } from '../../../contract/recipe.ts';
 import { readBody, route } from '../../../server/http.ts';
 import { viewPlan } from '../../../server/renditions/planning.ts';
 

@@ -1,4 +1,4 @@
-import { foldersSchema, type FoldersRequest } from '../../../contract/system.ts';
+import { foldersSchema } from '../../../contract/system.ts';
 import { readBody, route } from '../../../server/http.ts';
 
 export const GET = route((application) => Response.json(application.system()));

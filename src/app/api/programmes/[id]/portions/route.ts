@@ -1,4 +1,4 @@
-import { portionsSchema, type PortionRequest } from '../../../../../contract/portion.ts';
+import { portionsSchema } from '../../../../../contract/portion.ts';
 import { pageOf, readBody, route } from '../../../../../server/http.ts';
 import { listPortions, replacePortions } from '../../../../../server/portions/portions.ts';
 

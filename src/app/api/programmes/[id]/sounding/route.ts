@@ -1,7 +1,5 @@
-import { soundingRequestSchema, type SoundingRequest } from '../../../../../contract/sounding.ts';
-import { parseWith } from '../../../../../contract/strictObject.ts';
-import { readBody, route } from '../../../../../server/http.ts';
-import { refuseFields } from '../../../../../server/refusal.ts';
+import { soundingRequestSchema } from '../../../../../contract/sounding.ts';
+import { readBody, readQuestion, route } from '../../../../../server/http.ts';
 
 interface Params {
   readonly id: string;
@@ -10,7 +8,7 @@ interface Params {
 /** 200 with the sounding, or 202 with how it stands; measures nothing. */
 export const GET = route<Params>(async ({ soundings }, request, { id }) => {
   const query = new URL(request.url).searchParams;
-  const parsed = parseWith(soundingRequestSchema, {
+  const asked = readQuestion(soundingRequestSchema, {
     codec: query.get('codec') ?? undefined,
     width: Number(query.get('width')),
     height: Number(query.get('height')),
@@ -18,8 +16,7 @@ export const GET = route<Params>(async ({ soundings }, request, { id }) => {
     crop: readNumbers(query.get('crop'), ['top', 'bottom', 'left', 'right']),
     portion: readNumbers(query.get('portion'), ['inFrame', 'outFrame']),
   });
-  if (!parsed.ok) throw refuseFields(parsed.faults);
-  return answer(await soundings.find(id, parsed.value));
+  return answer(await soundings.find(id, asked));
 });
 
 /** Asks for it to be measured: 200 when it is there already, otherwise 202; an event tells when it is there. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { copyingRecipe, STARTING_RECIPE, type Recipe } from '../../core/recipe/recipe.ts';
+import { copyingRecipe, STARTING_RECIPE, type Recipe } from './recipe.ts';
 import { factsOf } from '../../testing/facts.ts';
 import { describeRecipe } from './describeRecipe.ts';
 

@@ -1,9 +1,9 @@
-import { CONTAINER } from '../../core/container/containers.ts';
-import type { FrameSize } from '../../core/geometry/frameSize.ts';
-import { encodedSound, encodedVideo, isCopied, type RateChoice, type Recipe } from '../../core/recipe/recipe.ts';
-import { SOUND } from '../../core/sound/codecs.ts';
-import { VIDEO } from '../../core/video/codecs.ts';
-import { writeSize } from '../kit/format.ts';
+import { CONTAINER } from '../container/containers.ts';
+import type { FrameSize } from '../geometry/frameSize.ts';
+import { encodedSound, encodedVideo, isCopied, type RateChoice, type Recipe } from './recipe.ts';
+import { SOUND } from '../sound/codecs.ts';
+import { VIDEO } from '../video/codecs.ts';
+import { writeSize } from '../text.ts';
 
 /** The words of the rate, in two parts: what is held to, and to how much. */
 export function describeRate(rate: RateChoice): {
