@@ -1,11 +1,11 @@
 /** Draws the pictures of docs/screenshots/ from a running demonstration: ./linstock demo, then npm run screenshots. */
 import { chromium, type Page } from '@playwright/test';
-import type { ProgrammeView, RenditionPage } from '../src/contract/views.ts';
+import type { ListPage, ProgrammeSummary, RenditionPage } from '../src/contract/views.ts';
 
 const ADDRESS = `http://127.0.0.1:${process.env['LINSTOCK_PORT'] ?? '4664'}`;
 const FOLDER = 'docs/screenshots';
 
-const programmes = await get<ProgrammeView[]>('programmes');
+const programmes = (await get<ListPage<ProgrammeSummary>>('programmes')).rows;
 const flight = programmes.find((programme) => programme.name.startsWith('Ridge'));
 const talk = programmes.find((programme) => programme.name.startsWith('Talk'));
 const dusk = programmes.find((programme) => programme.name.startsWith('The Long Dusk'));

@@ -8,9 +8,11 @@ import { listProgrammes } from '../../src/server/programmes/programmes.ts';
 import * as analysisStatements from '../../src/store/statements/analyses.ts';
 import { megabytes, pause, timeOf } from './timing.ts';
 
+const FIRST = { after: null, limit: 200 };
+
 export async function benchAnalysis(app: Application): Promise<void> {
   console.log('\nAnalysis against only decoding the picture and the sound');
-  for (const programme of await listProgrammes(app.context)) {
+  for (const programme of (await listProgrammes(app.context, FIRST)).rows) {
     let analysis = await viewAnalysis(app.context, app.analyses, programme.id);
     while (analysis.state !== 'done' && analysis.state !== 'failed') {
       await pause();
@@ -18,7 +20,7 @@ export async function benchAnalysis(app: Application): Promise<void> {
     }
   }
   // Once more, now that nothing else runs and the files are in memory: by hand in turn with decoding.
-  for (const programme of await listProgrammes(app.context)) {
+  for (const programme of (await listProgrammes(app.context, FIRST)).rows) {
     const decode = await timeOf(() => decodeOnly(app, programme.path));
     const { costSeconds } = await analyseAgain(app, programme.id);
     const cost = costSeconds ?? NaN;
@@ -57,7 +59,7 @@ export async function benchTakeIn(app: Application): Promise<void> {
   const taken = await timeOf(() => finishTakeIn(app, many));
   const again = await timeOf(() => finishTakeIn(app, many));
   clearInterval(watch);
-  const listed = await timeOf(() => listProgrammes(app.context));
+  const listed = await timeOf(() => listProgrammes(app.context, FIRST));
   console.log(
     `\nTaking in 1,000 files: ${taken.toFixed(1)} s; the same folder again ${again.toFixed(1)} s; server memory ${megabytes(before)} before, at most ${megabytes(most)}; the list answered in ${(listed * 1000).toFixed(0)} ms`,
   );

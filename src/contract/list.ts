@@ -5,6 +5,24 @@ import { RENDITION_STATES } from './views.ts';
 /** Rows of one answer at most. */
 export const MOST_ROWS = 200;
 
+const rowLimit = number()
+  .integer(fault('a whole number of rows'))
+  .min(1, fault('at least 1 row'))
+  .max(MOST_ROWS, fault(`at most ${MOST_ROWS} rows`))
+  .default(MOST_ROWS);
+
+/** What a list of programmes is asked for. */
+export const programmesRequestSchema = strictObject({
+  /** What the page before gave as `next`; null begins. */
+  after: string()
+    .matches(/^\d{1,15}_\w{1,64}$/, fault('what an answer gave as “next”'))
+    .nullable()
+    .default(null),
+  limit: rowLimit,
+}).required();
+
+export type ProgrammesRequest = InferType<typeof programmesRequestSchema>;
+
 /** What a list of renditions is asked for. */
 export const listRequestSchema = strictObject({
   /** null for all. */
@@ -21,11 +39,7 @@ export const listRequestSchema = strictObject({
   newest: boolean().default(false),
   /** What the page before gave as `next`; null begins. */
   after: number().integer(fault('what an answer gave as “next”')).min(0).nullable().default(null),
-  limit: number()
-    .integer(fault('a whole number of rows'))
-    .min(1, fault('at least 1 row'))
-    .max(MOST_ROWS, fault(`at most ${MOST_ROWS} rows`))
-    .default(MOST_ROWS),
+  limit: rowLimit,
 }).required();
 
 export type ListRequest = InferType<typeof listRequestSchema>;

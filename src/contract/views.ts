@@ -1,7 +1,7 @@
 import type { ProgrammeAdvisory } from '../core/advice/advisory.ts';
 import type { Findings } from '../core/analysis/conclude.ts';
 import type { Advisory, EncodePlan, PassName } from '../core/plan/encodePlan.ts';
-import type { Portion, ProgrammeFacts } from '../core/programme/facts.ts';
+import type { AudioFacts, Portion, ProgrammeFacts, VideoFacts } from '../core/programme/facts.ts';
 import type { Recipe } from '../core/recipe/recipe.ts';
 import type { PsnrSummary, SsimSummary } from '../core/quality/frameQuality.ts';
 import type { SoundCodec } from '../core/sound/codecs.ts';
@@ -37,6 +37,23 @@ export interface ProgrammeView extends ProgrammeFacts {
   readonly addedAt: string;
   /** The first picture that is not black, as far as the analysis has told; otherwise 0. */
   readonly openingFrame: number;
+}
+
+/** A programme as lists have it. */
+export interface ProgrammeSummary extends Pick<
+  ProgrammeFacts,
+  'bytes' | 'durationSeconds' | 'frameCount' | 'frameRate' | 'width' | 'height'
+> {
+  readonly id: string;
+  readonly path: string;
+  readonly name: string;
+  readonly state: ProgrammeView['state'];
+  readonly problem?: Problem;
+  readonly master: ProgrammeView['master'];
+  readonly addedAt: string;
+  readonly openingFrame: number;
+  readonly video: Pick<VideoFacts, 'codec' | 'constantRate'> | null;
+  readonly audio: readonly Pick<AudioFacts, 'codec' | 'channels' | 'sampleRate'>[];
 }
 
 /** A programme that was forgotten, with what is still kept of it. */
@@ -157,13 +174,13 @@ export interface RenditionView extends RenditionSummary {
 }
 
 /** One page of a list; `next` asks for the one after it, null at the end. */
-export interface Page<Row> {
+export interface ListPage<Row> {
   readonly rows: readonly Row[];
   readonly next: string | null;
 }
 
 /** A page of renditions, and how many there are of each state among all that were asked for. */
-export interface RenditionPage extends Page<RenditionSummary> {
+export interface RenditionPage extends ListPage<RenditionSummary> {
   readonly counts: Readonly<Partial<Record<RenditionState, number>>>;
 }
 
@@ -277,7 +294,7 @@ export interface WorkingOrderView {
   readonly recipe: Recipe | null;
 }
 
-/** Taking in many files: found = takenIn + alreadyIn + refused once it is done. */
+/** Taking in many files: found = takenIn + alreadyIn + refusedCount once it is done. */
 export interface TakeInView {
   readonly id: string;
   readonly state: 'searching' | 'taking' | 'done' | 'stopped';
@@ -285,6 +302,8 @@ export interface TakeInView {
   readonly found: number;
   readonly takenIn: number;
   readonly alreadyIn: number;
+  readonly refusedCount: number;
+  /** The first hundred of them. */
   readonly refused: readonly { readonly path: string; readonly code: string; readonly message: string }[];
   readonly startedAt: string;
   readonly endedAt: string | null;
@@ -295,7 +314,7 @@ export type ServerEvent =
   | { readonly type: 'rendition'; readonly rendition: RenditionSummary }
   /** A rendition moved on; nothing else of it changed. */
   | { readonly type: 'position'; readonly id: string; readonly position: RenditionPosition }
-  | { readonly type: 'programme'; readonly programme: ProgrammeView }
+  | { readonly type: 'programme'; readonly programme: ProgrammeSummary }
   | { readonly type: 'programme-forgotten'; readonly programmeId: string }
   /** The order line or the portions of a programme were changed, by which page where that is known. */
   | { readonly type: 'work'; readonly programmeId: string; readonly page: string | null }

@@ -1,5 +1,5 @@
 import type { RenditionRequest } from '../contract/recipe.ts';
-import type { ProgrammeView } from '../contract/views.ts';
+import type { ProgrammeSummary } from '../contract/views.ts';
 import { STARTING_RECIPE, type RateChoice, type Recipe } from '../core/recipe/recipe.ts';
 import type { VideoCodec } from '../core/video/codecs.ts';
 
@@ -23,7 +23,7 @@ const PORTION_SECONDS = [2, 6] as const;
  *
  * @returns In the order in which they are queued; none where the programme is not there.
  */
-export function firstOrders(programmes: readonly ProgrammeView[]): RenditionRequest[] {
+export function firstOrders(programmes: readonly ProgrammeSummary[]): RenditionRequest[] {
   const programme = programmes.find(({ name }) => name.startsWith(PROGRAMME));
   if (!programme) return [];
   const { num, den } = programme.frameRate;

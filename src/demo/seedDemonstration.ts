@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import path from 'node:path';
+import { MOST_ROWS } from '../contract/list.ts';
 import type { Application } from '../server/application.ts';
 import { listProgrammes, takeIn } from '../server/programmes/programmes.ts';
 import { drawFootage } from './drawFootage.ts';
@@ -17,10 +18,11 @@ export async function seedDemonstration(application: Application): Promise<void>
   const made = path.join(dataFolder, MADE);
   if (!folder || context.engineReport.version === null || existsSync(made)) return;
   const files = await drawFootage(ffmpeg, applicationFolder, folder);
-  const known = new Set((await listProgrammes(context)).map((programme) => programme.path));
+  const listed = async () => (await listProgrammes(context, { after: null, limit: MOST_ROWS })).rows;
+  const known = new Set((await listed()).map((programme) => programme.path));
   for (const file of files) {
     if (!known.has(file)) await takeIn(context, file);
   }
-  for (const order of firstOrders(await listProgrammes(context))) await application.order(order);
+  for (const order of firstOrders(await listed())) await application.order(order);
   await writeFile(made, '');
 }

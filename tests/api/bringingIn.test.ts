@@ -63,7 +63,7 @@ async function analysed(id: string): Promise<AnalysisView> {
   }
 }
 
-const programmes = async () => (await server.call<ProgrammeView[]>('GET', 'programmes')).body;
+const programmes = async () => server.programmes();
 
 describe('taking in a folder', () => {
   beforeAll(() => {
@@ -92,8 +92,9 @@ describe('taking in a folder', () => {
   });
 
   it('notices a caption file beside its programme', async () => {
-    const a = (await programmes()).find(({ name }) => name === 'a.mov');
-    expect(a?.sidecars).toEqual(['a.srt']);
+    const listed = (await programmes()).find(({ name }) => name === 'a.mov');
+    const { body: a } = await server.call<ProgrammeView>('GET', `programmes/${listed?.id}`);
+    expect(a.sidecars).toEqual(['a.srt']);
   });
 
   it('takes the same file once, however often and by whatever way it is named', async () => {

@@ -53,7 +53,7 @@ describe('taking in', () => {
   });
 
   it('leaves nothing behind after refusals', async () => {
-    expect((await server.call<ProgrammeView[]>('GET', 'programmes')).body).toHaveLength(1);
+    expect(await server.programmes()).toHaveLength(1);
   });
 
   it('browses only the media folders', async () => {

@@ -2,7 +2,7 @@ import { linkSync, mkdirSync, readFileSync, renameSync, statSync, symlinkSync, w
 import { connect } from 'node:net';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { ErrorBody, ProgrammeView, TakeInView } from '../../src/contract/views.ts';
+import type { ErrorBody, TakeInView } from '../../src/contract/views.ts';
 import { drawMaster, draw } from '../support/footage.ts';
 import { enginesOn, makeFolders, startServer, type TestServer } from '../support/server.ts';
 
@@ -211,7 +211,7 @@ describe('a body that is too much', () => {
 
   it('draws a short answer, which counts what it does not list', async () => {
     const { id } = await server.takeIn(inMedia('inner/../master.mov')).catch(async () => {
-      const { body } = await server.call<ProgrammeView[]>('GET', 'programmes');
+      const body = await server.programmes();
       return body[0]!;
     });
     const bad = Array.from({ length: 900 }, () => ({ inFrame: -1, outFrame: 'x' }));
@@ -311,7 +311,7 @@ describe('texts inside a file', () => {
 
 describe('a measurement', () => {
   it('is not begun by a GET, and only up to the source’s frame size', async () => {
-    const { body: list } = await server.call<ProgrammeView[]>('GET', 'programmes');
+    const list = await server.programmes();
     const id = list.find(({ name }) => name === 'titled.mov')?.id;
     const where = `programmes/${id}/sounding`;
     const asked = await server.call<{ state: string }>('GET', `${where}?codec=h264&width=320&height=180`);
@@ -338,7 +338,7 @@ describe('a measurement', () => {
 
 describe('a typed output name', () => {
   it('ends as its container does', async () => {
-    const { body: list } = await server.call<ProgrammeView[]>('GET', 'programmes');
+    const list = await server.programmes();
     const programmeId = list.find(({ name }) => name === 'titled.mov')?.id;
     const recipe = { video: { codec: 'h264', rate: { mode: 'quality', value: 40 }, effort: 'fast' }, audio: null };
     for (const [name, made] of [

@@ -120,7 +120,7 @@ describe('a machine that lacks something', () => {
     const { server } = await prepare({ LINSTOCK_FFMPEG: partial });
     const system = (await server.call<SystemView>('GET', 'system')).body;
     expect(system.engine).toMatchObject({ encoders: ['h264'], problem: expect.stringContaining('libx265') as string });
-    const { body: programmes } = await server.call<{ id: string }[]>('GET', 'programmes');
+    const programmes = await server.programmes();
     const { status, body } = await server.call<ErrorBody>('POST', 'renditions', {
       programmeId: programmes[0]?.id,
       recipe: { ...slow, video: { ...slow.video, codec: 'hevc' } },

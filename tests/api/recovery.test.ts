@@ -40,7 +40,7 @@ describe('forgetting', () => {
   let server: TestServer;
   let programme: ProgrammeView;
   let rendition: RenditionView;
-  const names = async () => (await server.call<ProgrammeView[]>('GET', 'programmes')).body.map(({ name }) => name);
+  const names = async () => (await server.programmes()).map(({ name }) => name);
   const list = async () => (await server.call<RenditionPage>('GET', 'renditions')).body.rows.map(({ id }) => id);
 
   beforeAll(async () => {
@@ -92,7 +92,7 @@ describe('forgetting', () => {
     const { body: forgotten } = await server.call<ForgottenView[]>('GET', 'forgotten');
     expect(forgotten).toMatchObject([{ id: programme.id, name: 'moved.mov', renditions: 1, portions: 1 }]);
     expect((await server.call('DELETE', 'forgotten', { ids: [] })).status).toBe(400);
-    const shown = (await server.call<ProgrammeView[]>('GET', 'programmes')).body[0]?.id;
+    const shown = (await server.programmes())[0]?.id;
     expect((await server.call('DELETE', 'forgotten', { ids: [shown, programme.id] })).body).toEqual({ removed: 1 });
     expect(await names()).toEqual(['moved.mov']);
     expect((await server.call('GET', 'forgotten')).body).toEqual([]);

@@ -2,7 +2,7 @@ import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { PNG } from 'pngjs';
-import type { PortionView, ProgrammeView, RenditionPage } from '../../src/contract/views.ts';
+import type { PortionView, RenditionPage } from '../../src/contract/views.ts';
 import { draw, drawMaster } from '../support/footage.ts';
 import { makeFolders, startServer, type TestServer } from '../support/server.ts';
 import { expectAccessible } from './accessible.ts';
@@ -35,7 +35,7 @@ test.beforeAll(async () => {
 });
 test.afterAll(() => server.end('SIGTERM'));
 
-const programmes = async () => (await server.call<ProgrammeView[]>('GET', 'programmes')).body;
+const programmes = async () => server.programmes();
 const idOf = async (name: string) => (await programmes()).find((programme) => programme.name === name)!.id;
 const open = async (page: Page, name: string) => page.goto(`${server.address}/programmes/${await idOf(name)}`);
 const frameOf = (page: Page) => page.getByTestId('player').getAttribute('data-frame').then(Number);

@@ -1,7 +1,7 @@
 import { cpSync, mkdirSync, readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
-import type { ProgrammeView, RenditionPage, RenditionView, WorkingOrderView } from '../../src/contract/views.ts';
+import type { RenditionPage, RenditionView, WorkingOrderView } from '../../src/contract/views.ts';
 import { pictureOf, soundsOf } from '../../src/core/plan/encodePlan.ts';
 import { migrate } from '../../src/store/migrate.ts';
 import { openEmbedded } from '../../src/store/openEmbedded.ts';
@@ -39,7 +39,7 @@ describe.each(VERSIONS)('a data folder of version $version', ({ version, migrati
     await layOut(folders, version, migrations);
     const server = await startServer(folders);
     try {
-      const { body: programmes } = await server.call<ProgrammeView[]>('GET', 'programmes');
+      const programmes = await server.programmes();
       expect(programmes.map(({ name, state }) => [name, state]).sort()).toEqual([
         ['copied.mp4', 'ready'],
         ['film.mov', 'ready'],

@@ -1,7 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
-import type { ProgrammeView, RenditionView } from '../../src/contract/views.ts';
+import type { ListPage, ProgrammeSummary, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
 import { makeFolder } from './footage.ts';
 
 export interface Answer<Body> {
@@ -16,6 +16,8 @@ export interface TestServer {
   call<Body = never>(method: string, path: string, body?: unknown): Promise<Answer<Body>>;
   waitFor(id: string, until?: (rendition: RenditionView) => boolean): Promise<RenditionView>;
   takeIn(file: string): Promise<ProgrammeView>;
+  /** The first page of them. */
+  programmes(): Promise<readonly ProgrammeSummary[]>;
   /** Sends a signal and waits for the end. */
   end(signal: NodeJS.Signals): Promise<void>;
 }
@@ -74,6 +76,7 @@ export async function startServer(folders: TestFolders, environment: Record<stri
       if (status !== 201) throw new Error(JSON.stringify(body));
       return body;
     },
+    programmes: async () => (await call<ListPage<ProgrammeSummary>>('GET', 'programmes')).body.rows,
     end: (signal) =>
       new Promise((resolve) => {
         child.once('exit', () => resolve());

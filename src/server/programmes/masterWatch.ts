@@ -1,7 +1,6 @@
 import * as statements from '../../store/statements/programmes.ts';
 import type { Context } from '../context.ts';
-import { lookAtTheRest, noticeMaster } from './masters.ts';
-import type { ProgrammeRow } from './programmes.ts';
+import { lookAtTheRest, noticeMaster, type MasterRow } from './masters.ts';
 
 /** Masters that moved, changed or came back are noticed within this time. */
 const WATCH_EVERY_MS = 5000;
@@ -13,7 +12,7 @@ export function createMasterWatch(context: Context): { stop(): Promise<void> } {
 
   const look = async () => {
     await lookAtTheRest(context, stopping.signal);
-    for (const row of await context.database.query<ProgrammeRow>(statements.LIST_PROGRAMMES)) {
+    for (const row of await context.database.query<MasterRow>(statements.LIST_MASTERS)) {
       if (stopping.signal.aborted) return;
       await noticeMaster(context, row);
     }

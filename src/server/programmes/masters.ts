@@ -11,7 +11,7 @@ import { fingerprintFile } from './fingerprint.ts';
 import { packFrameTimes } from './frameTimes.ts';
 import { lookAt, type Look } from './lookAt.ts';
 import { openMediaFile, resolveMediaFile } from './mediaFolders.ts';
-import { findProgramme, packSpent, viewProgramme, type ProgrammeRow } from './programmes.ts';
+import { findProgramme, packSpent, summariseProgramme, viewProgramme, type ProgrammeRow } from './programmes.ts';
 
 /** By what a master is known. */
 export interface MasterIdentity {
@@ -95,23 +95,39 @@ export async function answerMaster(context: Context, id: string): Promise<FileAn
   return { file: await openMaster(identityOf(programme)), name: programme.name, type };
 }
 
+/** As much of a programme as its master is known by. */
+export interface MasterRow extends Record<string, unknown> {
+  readonly id: string;
+  readonly path: string;
+  readonly bytes: number;
+  readonly modified_at: Date;
+  readonly fingerprint: string | null;
+  readonly master: ProgrammeView['master'];
+}
+
 /** Notes how a programme's master stands now, and tells everyone when that changed. */
-export async function noticeMaster(context: Context, row: ProgrammeRow): Promise<ProgrammeRow> {
-  if (row.state !== 'ready') return row;
-  const compared = await compareMaster(identityOf(row));
+export async function noticeMaster(context: Context, row: MasterRow): Promise<void> {
+  const { path: file, bytes, modified_at: modifiedAt, fingerprint } = row;
+  const compared = await compareMaster({ path: file, bytes, modifiedAt, fingerprint });
   const { standing } = compared;
   if (standing !== 'missing') await compared.file?.close();
   // Its time was taken before the ends were compared: a change after that has another time still.
   if (standing === 'there' && compared.file) await noteTouch(context, row, compared.file.modifiedAt);
-  if (standing === row.master) return row;
+  if (standing === row.master) return;
   const [changed] = await context.database.query<ProgrammeRow>(statements.MARK_MASTER, [row.id, standing]);
-  if (!changed) return row;
-  context.events.publish({ type: 'programme', programme: viewProgramme(changed) });
-  return changed;
+  if (changed) context.events.publish({ type: 'programme', programme: summariseProgramme(changed) });
+}
+
+/** A programme, with how its master stands at this moment. */
+export async function findNow(context: Context, id: string): Promise<ProgrammeRow> {
+  const row = await findProgramme(context, id);
+  if (row.state !== 'ready') return row;
+  await noticeMaster(context, { ...row, bytes: row.facts.bytes });
+  return findProgramme(context, id);
 }
 
 /** The same content with another time: noted, or its ends would be read again at every look. */
-async function noteTouch(context: Context, row: ProgrammeRow, touchedAt: Date): Promise<void> {
+async function noteTouch(context: Context, row: MasterRow, touchedAt: Date): Promise<void> {
   if (Math.abs(touchedAt.getTime() - row.modified_at.getTime()) <= TIME_SLACK_MS) return;
   await context.database.query(statements.NOTE_TOUCH, [row.id, touchedAt]);
 }
@@ -189,9 +205,8 @@ async function saveLook(context: Context, id: string, file: string, look: Look):
 
 function tell(context: Context, id: string, row: ProgrammeRow | undefined): ProgrammeView {
   if (!row) throw new Refusal('not-found', `There is no programme ${id}; it was forgotten meanwhile.`);
-  const programme = viewProgramme(row);
-  context.events.publish({ type: 'programme', programme });
-  return programme;
+  context.events.publish({ type: 'programme', programme: summariseProgramme(row) });
+  return viewProgramme(row);
 }
 
 /** Looks at the programmes that an earlier release, or a server that was killed, left unlooked at. */

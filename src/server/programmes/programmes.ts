@@ -1,6 +1,14 @@
 import path from 'node:path';
 import { rm } from 'node:fs/promises';
-import type { ForgottenView, MediaListing, Problem, ProgrammeView } from '../../contract/views.ts';
+import type { ProgrammesRequest } from '../../contract/list.ts';
+import type {
+  ForgottenView,
+  MediaListing,
+  ListPage,
+  Problem,
+  ProgrammeSummary,
+  ProgrammeView,
+} from '../../contract/views.ts';
 import type { Portion, ProgrammeFacts } from '../../core/programme/facts.ts';
 import * as statements from '../../store/statements/programmes.ts';
 import { stripFolder } from '../analysis/stripFolder.ts';
@@ -52,9 +60,8 @@ export async function takeIn(context: Context, typedPath: string, signal?: Abort
 }
 
 function announce(context: Context, row: ProgrammeRow): ProgrammeView {
-  const programme = viewProgramme(row);
-  context.events.publish({ type: 'programme', programme });
-  return programme;
+  context.events.publish({ type: 'programme', programme: summariseProgramme(row) });
+  return viewProgramme(row);
 }
 
 /** A file that was forgotten brings its history back with it, wherever it lies now. */
@@ -69,8 +76,23 @@ async function bringBack(context: Context, file: string, look: Look): Promise<Pr
   });
 }
 
-export async function listProgrammes(context: Context): Promise<ProgrammeView[]> {
-  return (await context.database.query<ProgrammeRow>(statements.LIST_PROGRAMMES)).map(viewProgramme);
+/**
+ * A page of programmes, in the order they came in.
+ *
+ * @param after - What the page before gave as `next`; null begins.
+ */
+export async function listProgrammes(
+  context: Context,
+  { after, limit }: ProgrammesRequest,
+): Promise<ListPage<ProgrammeSummary>> {
+  const [time = null, id = null] = after?.split('_') ?? [];
+  const values = [time && new Date(Number(time)), id, limit];
+  const rows = await context.database.query<ProgrammeRow>(statements.LIST_PROGRAMMES, values);
+  const last = rows.at(-1);
+  return {
+    rows: rows.map(summariseProgramme),
+    next: last && rows.length === limit ? `${last.added_at.getTime()}_${last.id}` : null,
+  };
 }
 
 /** @throws Refusal `not-found`. */
@@ -152,6 +174,29 @@ export function viewProgramme(row: ProgrammeRow): ProgrammeView {
     addedAt: row.added_at.toISOString(),
     openingFrame: openingFrameOf(row),
     ...row.facts,
+  };
+}
+
+/** As lists have it. */
+export function summariseProgramme(row: ProgrammeRow): ProgrammeSummary {
+  const { bytes, durationSeconds, frameCount, frameRate, width, height, video, audio = [] } = row.facts ?? {};
+  return {
+    id: row.id,
+    path: row.path,
+    name: row.name,
+    state: row.state,
+    ...(row.problem ? { problem: row.problem } : {}),
+    master: row.master,
+    addedAt: row.added_at.toISOString(),
+    openingFrame: openingFrameOf(row),
+    bytes,
+    durationSeconds,
+    frameCount,
+    frameRate,
+    width,
+    height,
+    video: video && { codec: video.codec, constantRate: video.constantRate },
+    audio: audio.map(({ codec, channels, sampleRate }) => ({ codec, channels, sampleRate })),
   };
 }
 

@@ -12,6 +12,9 @@ const SIDE_BY_SIDE = 3;
 /** The numbers are told this often while files come in. */
 const TELL_EVERY_MS = 400;
 
+/** Refused files that are told one by one. */
+const MOST_REFUSED_SHOWN = 100;
+
 /** Past take-ins whose numbers stay in sight. */
 const SHOWN = 5;
 
@@ -38,6 +41,7 @@ interface TakeInRow extends Record<string, unknown> {
   readonly found: number;
   readonly taken_in: number;
   readonly already_in: number;
+  readonly refused: number;
 }
 
 export function createTakeInDesk(context: Context): TakeInDesk {
@@ -162,7 +166,7 @@ async function viewTakeIn(context: Context, id: string): Promise<TakeInView> {
   const row = await findRow(context, id);
   const refused = await context.database.query<{ path: string; problem: { code: string; message: string } }>(
     statements.LIST_REFUSED,
-    [id],
+    [id, MOST_REFUSED_SHOWN],
   );
   return {
     id,
@@ -171,6 +175,7 @@ async function viewTakeIn(context: Context, id: string): Promise<TakeInView> {
     found: row.found,
     takenIn: row.taken_in,
     alreadyIn: row.already_in,
+    refusedCount: row.refused,
     refused: refused.map(({ path, problem }) => ({ path, ...problem })),
     startedAt: row.started_at.toISOString(),
     endedAt: row.ended_at?.toISOString() ?? null,

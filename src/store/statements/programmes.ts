@@ -9,7 +9,16 @@ export const INSERT_PROGRAMME = `
   ON CONFLICT (path) WHERE hidden_at IS NULL DO NOTHING
   RETURNING ${COLUMNS}`;
 
-export const LIST_PROGRAMMES = `SELECT ${COLUMNS} FROM programme WHERE hidden_at IS NULL ORDER BY added_at, name`;
+/** A page of at most $3, in the order they came in, after the one that came at $1 and has the id $2. */
+export const LIST_PROGRAMMES = `
+  SELECT ${COLUMNS} FROM programme
+  WHERE hidden_at IS NULL AND ($1::timestamptz IS NULL OR (added_at, id) > ($1, $2))
+  ORDER BY added_at, id LIMIT $3`;
+
+/** As much of every programme as tells whether its master is still the file that was looked at. */
+export const LIST_MASTERS = `
+  SELECT id, state, path, (facts->'bytes')::bigint AS bytes, modified_at, fingerprint, master
+  FROM programme WHERE hidden_at IS NULL AND state = 'ready'`;
 
 export const FIND_PROGRAMME = `SELECT ${COLUMNS} FROM programme WHERE id = $1 AND hidden_at IS NULL`;
 

@@ -7,7 +7,8 @@ export const FIND_TAKEIN = `
   SELECT takein.id, takein.paths, takein.subfolders, takein.state, takein.started_at, takein.ended_at,
          count(file.position)::integer AS found,
          (count(*) FILTER (WHERE file.outcome = 'taken-in'))::integer AS taken_in,
-         (count(*) FILTER (WHERE file.outcome = 'already-in'))::integer AS already_in
+         (count(*) FILTER (WHERE file.outcome = 'already-in'))::integer AS already_in,
+         (count(*) FILTER (WHERE file.outcome = 'refused'))::integer AS refused
   FROM takein LEFT JOIN takein_file AS file ON file.takein_id = takein.id
   WHERE takein.id = $1
   GROUP BY takein.id`;
@@ -20,7 +21,7 @@ export const DISMISS_TAKEIN = `UPDATE takein SET dismissed_at = $2 WHERE id = $1
 export const UNFINISHED_TAKEINS = `SELECT id FROM takein WHERE state IN ('searching', 'taking') ORDER BY started_at`;
 
 export const LIST_REFUSED = `
-  SELECT path, problem FROM takein_file WHERE takein_id = $1 AND outcome = 'refused' ORDER BY position`;
+  SELECT path, problem FROM takein_file WHERE takein_id = $1 AND outcome = 'refused' ORDER BY position LIMIT $2`;
 
 export const CLEAR_FILES = `DELETE FROM takein_file WHERE takein_id = $1`;
 

@@ -5,7 +5,9 @@ import type {
   ForgottenView,
   FrameTimesView,
   MediaListing,
+  ListPage,
   PortionView,
+  ProgrammeSummary,
   ProgrammeView,
   RenditionPage,
   RenditionState,
@@ -64,9 +66,21 @@ const send = <Answer>(method: 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string,
 
 const remove = <Answer>(path: string) => call<Answer>(path, { method: 'DELETE' });
 
+/** Every row of a list, page by page. */
+async function allPages<Row>(list: string): Promise<Row[]> {
+  const rows: Row[] = [];
+  for (let after = ''; ;) {
+    const page: ListPage<Row> = await call<ListPage<Row>>(`${list}${after && `&after=${after}`}`);
+    rows.push(...page.rows);
+    if (page.next === null) return rows;
+    after = page.next;
+  }
+}
+
 /** The HTTP interface as functions; all reject with ApiError. */
 export const api = {
-  programmes: () => call<ProgrammeView[]>('programmes'),
+  /** Every programme, page by page. */
+  programmes: () => allPages<ProgrammeSummary>('programmes?'),
   programme: (id: string) => call<ProgrammeView>(`programmes/${id}`),
   takeIns: () => call<TakeInView[]>('takein'),
   beginTakeIn: (paths: readonly string[], subfolders: boolean) =>
@@ -91,16 +105,7 @@ export const api = {
   dismissTakeIn: (id: string) => send<undefined>('PATCH', `takein/${id}`, { dismissed: true }),
   saveFolders: (folders: FoldersRequest) => send<SystemView>('PATCH', 'system', folders),
   /** Every rendition of a programme, page by page. */
-  renditionsOf: async (programmeId: string): Promise<RenditionSummary[]> => {
-    const rows: RenditionSummary[] = [];
-    for (let after: string | null = ''; after !== null;) {
-      const query: string = `renditions?programmeId=${programmeId}${after && `&after=${after}`}`;
-      const page: RenditionPage = await call<RenditionPage>(query);
-      rows.push(...page.rows);
-      after = page.next;
-    }
-    return rows;
-  },
+  renditionsOf: (programmeId: string) => allPages<RenditionSummary>(`renditions?programmeId=${programmeId}`),
   /** What runs and waits. */
   queue: () => call<RenditionPage>(`renditions?state=${ACTIVE_STATES.join(',')}`),
   /** How others ended, the latest first. */

@@ -11,7 +11,7 @@ import {
 import { useEffect } from 'react';
 import type {
   AnalysisView,
-  ProgrammeView,
+  ProgrammeSummary,
   RenditionPage,
   RenditionSummary,
   RenditionView,
@@ -160,8 +160,8 @@ export function useServerEvents(): void {
       client.setQueryData<RenditionView>(['rendition', id], (known) => known && move(known));
     });
     on('programme', ({ programme }) => {
-      client.setQueryData<ProgrammeView[]>(['programmes'], (list) => place(list, programme));
-      client.setQueryData<ProgrammeView>(['programmes', programme.id], (known) => known && programme);
+      client.setQueryData<ProgrammeSummary[]>(['programmes'], (list) => place(list, programme));
+      void client.invalidateQueries({ queryKey: ['programmes', programme.id] });
     });
     on('analysis', ({ programmeId, state, fraction }) => {
       if (state === 'running') {
@@ -175,7 +175,7 @@ export function useServerEvents(): void {
       if (takeIn.state === 'done') void client.invalidateQueries({ queryKey: ['media'] });
     });
     on('programme-forgotten', ({ programmeId }) => {
-      client.setQueryData<ProgrammeView[]>(['programmes'], (list) => list?.filter(({ id }) => id !== programmeId));
+      client.setQueryData<ProgrammeSummary[]>(['programmes'], (list) => list?.filter(({ id }) => id !== programmeId));
       for (const key of ['renditions', 'media', 'forgotten']) void client.invalidateQueries({ queryKey: [key] });
     });
     on('work', ({ programmeId, page }) => {

@@ -2,7 +2,7 @@ import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { TriangleAlert, Volume2 } from 'lucide-react';
 import Link from 'next/link';
 import { useLayoutEffect, useRef, useState } from 'react';
-import type { ProgrammeView } from '../../contract/views.ts';
+import type { ProgrammeSummary } from '../../contract/views.ts';
 import { bytesPerHour } from '../../core/budget/projections.ts';
 import { nameFrameRate } from '../../core/timing/frameRate.ts';
 import { frameOfProgramme } from '../hooks/api.ts';
@@ -26,7 +26,7 @@ const ROW_HEIGHT = 81;
 const SPARE_ROWS = 6;
 
 /** The list; of a thousand programmes only the rows in sight are there. */
-export function ProgrammeTable({ programmes: listed }: { readonly programmes: readonly ProgrammeView[] }) {
+export function ProgrammeTable({ programmes: listed }: { readonly programmes: readonly ProgrammeSummary[] }) {
   const forgetting = useForgetting(listed);
   const programmes = forgetting.rows;
   const body = useRef<HTMLTableElement>(null);
@@ -92,7 +92,7 @@ function Gap({ height }: { readonly height: number }) {
 }
 
 /** In the place of what was forgotten: nothing below moves, and nothing lies under the pointer. */
-function ForgottenRow({ programme, onBack }: { readonly programme: ProgrammeView; readonly onBack: () => void }) {
+function ForgottenRow({ programme, onBack }: { readonly programme: ProgrammeSummary; readonly onBack: () => void }) {
   return (
     <tr className="border-rule border-b" style={{ height: ROW_HEIGHT }} data-testid="forgotten-row">
       <td colSpan={COLUMNS.length + 3} className="text-quiet px-2">
@@ -106,7 +106,7 @@ function ForgottenRow({ programme, onBack }: { readonly programme: ProgrammeView
 }
 
 interface RowProps {
-  readonly programme: ProgrammeView;
+  readonly programme: ProgrammeSummary;
   readonly position: number;
   readonly onForget: () => void;
 }
@@ -142,7 +142,7 @@ function ProgrammeRow({ programme, position, onForget }: RowProps) {
 }
 
 /** Only what is out of the ordinary. */
-function Standing({ programme }: { readonly programme: ProgrammeView }) {
+function Standing({ programme }: { readonly programme: ProgrammeSummary }) {
   const words = standingOf(programme);
   if (!words) return null;
   return (
@@ -152,13 +152,13 @@ function Standing({ programme }: { readonly programme: ProgrammeView }) {
   );
 }
 
-function standingOf({ state, master, problem }: ProgrammeView): string | null {
+function standingOf({ state, master, problem }: ProgrammeSummary): string | null {
   if (state === 'failed') return problem?.message ?? 'cannot be read';
   if (state === 'looking') return 'being looked at';
   return { there: null, changed: 'the master has changed', missing: 'the master is missing' }[master];
 }
 
-function figuresOf(programme: ProgrammeView): string[] {
+function figuresOf(programme: ProgrammeSummary): string[] {
   const { video, audio, bytes, durationSeconds } = programme;
   const perHour = bytesPerHour(bytes, durationSeconds);
   return [
@@ -174,7 +174,7 @@ function figuresOf(programme: ProgrammeView): string[] {
   ];
 }
 
-function Thumbnail({ programme }: { readonly programme: ProgrammeView }) {
+function Thumbnail({ programme }: { readonly programme: ProgrammeSummary }) {
   if (!programme.video || programme.master !== 'there') {
     return (
       <div className="bg-sunk text-quiet flex h-[68px] w-[120px] items-center justify-center">

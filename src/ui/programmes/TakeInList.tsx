@@ -29,9 +29,9 @@ export function TakeInList() {
 }
 
 function TakeInRow({ takeIn, onHide }: { readonly takeIn: TakeInView; readonly onHide: () => void }) {
-  const { id, state, paths, found, takenIn, alreadyIn, refused } = takeIn;
+  const { id, state, paths, found, takenIn, alreadyIn, refused, refusedCount } = takeIn;
   const stop = useMutation({ mutationFn: () => api.stopTakeIn(id) });
-  const settled = takenIn + alreadyIn + refused.length;
+  const settled = takenIn + alreadyIn + refusedCount;
   const isUnderway = state === 'searching' || state === 'taking';
   return (
     <li data-testid="takein" data-state={state}>
@@ -51,7 +51,7 @@ function TakeInRow({ takeIn, onHide }: { readonly takeIn: TakeInView; readonly o
         {state !== 'searching' && (
           <span role="status">
             <span className="figure">{found}</span> found = <span className="figure">{takenIn}</span> taken in +{' '}
-            <span className="figure">{alreadyIn}</span> already in + <span className="figure">{refused.length}</span>{' '}
+            <span className="figure">{alreadyIn}</span> already in + <span className="figure">{refusedCount}</span>{' '}
             refused
             {settled < found && (
               <>
@@ -77,7 +77,7 @@ function TakeInRow({ takeIn, onHide }: { readonly takeIn: TakeInView; readonly o
       {refused.length > 0 && (
         <details>
           <summary className="text-wrong cursor-pointer">
-            {count(refused.length, 'file was refused', 'files were refused')}
+            {count(refusedCount, 'file was refused', 'files were refused')}
           </summary>
           <ul className="mt-1 max-h-60 overflow-y-auto">
             {refused.map(({ path, message }) => (

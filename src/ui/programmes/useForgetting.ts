@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { ProgrammeView } from '../../contract/views.ts';
+import type { ProgrammeSummary } from '../../contract/views.ts';
 import { useForget, useRestore } from '../hooks/queries.ts';
 import { useActKey } from '../hooks/useWorkKey.ts';
 
@@ -10,11 +10,11 @@ import { useActKey } from '../hooks/useWorkKey.ts';
  *
  * @param programmes - As the server lists them.
  */
-export function useForgetting(programmes: readonly ProgrammeView[] | undefined) {
+export function useForgetting(programmes: readonly ProgrammeSummary[] | undefined) {
   const forget = useForget();
   const restore = useRestore();
-  const [gone, setGone] = useState<readonly { readonly programme: ProgrammeView; readonly index: number }[]>([]);
-  const bringBack = (programme: ProgrammeView) => {
+  const [gone, setGone] = useState<readonly { readonly programme: ProgrammeSummary; readonly index: number }[]>([]);
+  const bringBack = (programme: ProgrammeSummary) => {
     setGone((list) => list.filter((one) => one.programme.id !== programme.id));
     restore.mutate(programme.id, { onError: (error) => toast.error(error.message) });
   };
@@ -30,7 +30,7 @@ export function useForgetting(programmes: readonly ProgrammeView[] | undefined) 
     /** The list with what was forgotten in its old places. */
     rows,
     isForgotten: (id: string) => gone.some(({ programme }) => programme.id === id),
-    forget: (programme: ProgrammeView) => {
+    forget: (programme: ProgrammeSummary) => {
       const index = rows.findIndex(({ id }) => id === programme.id);
       setGone((list) => [...list, { programme, index }]);
       forget.mutate(programme.id, {

@@ -1,14 +1,14 @@
 import { repointRequestSchema } from '../../../../contract/programme.ts';
 import { readBody, route } from '../../../../server/http.ts';
-import { noticeMaster, repointProgramme } from '../../../../server/programmes/masters.ts';
-import { findProgramme, forgetProgramme, viewProgramme } from '../../../../server/programmes/programmes.ts';
+import { findNow, repointProgramme } from '../../../../server/programmes/masters.ts';
+import { forgetProgramme, viewProgramme } from '../../../../server/programmes/programmes.ts';
 
 interface Params {
   readonly id: string;
 }
 
 export const GET = route<Params>(async ({ context }, _request, { id }) =>
-  Response.json(viewProgramme(await noticeMaster(context, await findProgramme(context, id)))),
+  Response.json(viewProgramme(await findNow(context, id))),
 );
 
 export const PATCH = route<Params>(async ({ context }, request, { id }) => {
