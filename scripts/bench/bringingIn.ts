@@ -5,6 +5,7 @@ import { runProcess } from '../../src/engine/process/runProcess.ts';
 import { viewAnalysis } from '../../src/server/analysis/analyses.ts';
 import type { Application } from '../../src/server/application.ts';
 import { listProgrammes } from '../../src/server/programmes/programmes.ts';
+import { beginTakeIn, viewTakeIn } from '../../src/server/takein/takeIns.ts';
 import * as analysisStatements from '../../src/store/statements/analyses.ts';
 import { megabytes, pause, timeOf } from './timing.ts';
 
@@ -13,10 +14,10 @@ const FIRST = { after: null, limit: 200 };
 export async function benchAnalysis(app: Application): Promise<void> {
   console.log('\nAnalysis against only decoding the picture and the sound');
   for (const programme of (await listProgrammes(app.context, FIRST)).rows) {
-    let analysis = await viewAnalysis(app.context, app.analyses, programme.id);
+    let analysis = await viewAnalysis(app, programme.id);
     while (analysis.state !== 'done' && analysis.state !== 'failed') {
       await pause();
-      analysis = await viewAnalysis(app.context, app.analyses, programme.id);
+      analysis = await viewAnalysis(app, programme.id);
     }
   }
   // Once more, now that nothing else runs and the files are in memory: by hand in turn with decoding.
@@ -33,7 +34,7 @@ export async function benchAnalysis(app: Application): Promise<void> {
 async function analyseAgain(app: Application, id: string) {
   await app.context.database.query(analysisStatements.DROP_ANALYSIS, [id]);
   for (;;) {
-    const analysis = await viewAnalysis(app.context, app.analyses, id);
+    const analysis = await viewAnalysis(app, id);
     if (analysis.state === 'done' || analysis.state === 'failed') return analysis;
     await pause();
   }
@@ -66,8 +67,8 @@ export async function benchTakeIn(app: Application): Promise<void> {
 }
 
 async function finishTakeIn(app: Application, where: string): Promise<void> {
-  const { id } = await app.takeIns.begin([where], false);
-  while ((await app.takeIns.view(id)).state !== 'done') await pause();
+  const { id } = await beginTakeIn(app.context, app.scheduler, [where], false);
+  while ((await viewTakeIn(app.context, id)).state !== 'done') await pause();
 }
 
 /** The computing behind one drawing of the strips, at every zoom from the whole length to a second. */

@@ -13,6 +13,7 @@ import { readClock } from '../../src/server/programmes/frameTimes.ts';
 import { getRendition } from '../../src/server/renditions/renditions.ts';
 import { openJournal } from '../../src/server/runner/journal.ts';
 import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
+import { askSounding } from '../../src/server/soundings/soundings.ts';
 import { pause, seconds } from './timing.ts';
 
 /** The whole size matrix is taken from a file of this rate. */
@@ -132,7 +133,7 @@ export async function benchSoundings(app: Application, programmes: ProgrammeView
       if (!size) continue;
       const began = performance.now();
       const wanted = { codec, ...size, ...AS_IT_IS, portion: null };
-      while (!('points' in (await app.soundings.ask(programme.id, wanted)))) await pause();
+      while (!('points' in (await askSounding(app.context, app.scheduler, programme.id, wanted)))) await pause();
       const sounded = performance.now() - began;
       const rendition = await render(app, programme, { ...recipe, audio: null });
       const expected = rendition.plan.budget.expected;

@@ -19,13 +19,15 @@ import { createEvents } from './events.ts';
 import { changeFolders } from './folders/changeFolders.ts';
 import { orderRendition, stopRendition } from './renditions/renditions.ts';
 import { askAnalysis, askMissingAnalyses } from './analysis/analyses.ts';
-import { createAnalysisDesk, type AnalysisDesk } from './analysis/analysisDesk.ts';
+import { createAnalysisHandler, type AnalysisHandler } from './analysis/analysisJob.ts';
+import { startScheduler, type Scheduler } from './jobs/scheduler.ts';
 import { createMasterWatch } from './programmes/masterWatch.ts';
-import { createTakeInDesk, type TakeInDesk } from './takein/takeInDesk.ts';
+import { startRelay } from './relay.ts';
+import { createTakeInHandler } from './takein/takeInJob.ts';
 import { createUploads, type Uploads } from './uploads/uploads.ts';
-import { startRunner } from './runner/runner.ts';
+import { createRenditionHandler } from './runner/renditionJob.ts';
 import { clearUp } from './runner/runRendition.ts';
-import { createSoundingDesk, type SoundingDesk } from './soundings/soundings.ts';
+import { createSoundingHandler } from './soundings/soundings.ts';
 import { createStandIns, type StandIns } from './standIns/standIns.ts';
 import { createStills, type Stills } from './stills/stills.ts';
 import { createTurns } from './turns.ts';
@@ -38,9 +40,8 @@ export interface Application {
   readonly context: Context;
   readonly stills: Stills;
   readonly standIns: StandIns;
-  readonly soundings: SoundingDesk;
-  readonly analyses: AnalysisDesk;
-  readonly takeIns: TakeInDesk;
+  readonly scheduler: Scheduler;
+  readonly analyses: AnalysisHandler;
   readonly uploads: Uploads;
   order(request: RenditionRequest): Promise<RenditionView>;
   stopRendition(id: string): Promise<RenditionView>;
@@ -101,35 +102,37 @@ async function build(
     now: () => new Date(),
     newId: () => randomBytes(8).toString('hex'),
   };
-  const runner = await startRunner(context, await runnerName(config.dataFolder));
-  const soundings = createSoundingDesk(context);
-  const takeIns = createTakeInDesk(context);
-  // A batch is looked at first: what is in it is wanted sooner than what is wrong with it.
-  const analyses = createAnalysisDesk(context, () => !takeIns.isUnderway());
-  const watch = createMasterWatch(context);
-  analyseWhatComesIn(context, analyses);
+  const relay = await startRelay(context);
+  const analyses = createAnalysisHandler(context);
+  const handlers = [
+    createTakeInHandler(context),
+    createSoundingHandler(context),
+    createRenditionHandler(context),
+    analyses,
+  ];
   await askMissingAnalyses(context);
+  const scheduler = await startScheduler(context, await runnerName(config.dataFolder), handlers);
+  const watch = createMasterWatch(context);
+  analyseWhatComesIn(context, scheduler);
   const copies = makeNightlyCopies(context);
   const uploads = createUploads(context);
   const turns = createTurns(PICTURES_AT_ONCE);
-  analyses.wake();
   return {
     context,
     stills: createStills(context, turns),
     standIns: createStandIns(context, turns),
-    soundings,
+    scheduler,
     analyses,
-    takeIns,
     uploads,
     order: async (request) => {
       const rendition = await orderRendition(context, request);
-      runner.wake();
+      scheduler.wake();
       return rendition;
     },
     stopRendition: async (id) => {
       const rendition = await stopRendition(context, id);
       // One that waits may have been begun before; the runner clears up after one that runs.
-      if (!runner.cancel(id)) await clearUp(context, rendition);
+      if (!scheduler.end('rendition', id)) await clearUp(context, rendition);
       return rendition;
     },
     system: () => viewSystem(context),
@@ -139,14 +142,7 @@ async function build(
     },
     stop: async () => {
       uploads.stop();
-      await Promise.all([
-        runner.stop(),
-        soundings.stop(),
-        analyses.stop(),
-        takeIns.stop(),
-        watch.stop(),
-        copies.stop(),
-      ]);
+      await Promise.all([scheduler.stop(), watch.stop(), copies.stop(), relay.stop()]);
       await database.close();
       await release();
     },
@@ -159,12 +155,11 @@ function viewSystem({ config, engineReport, database }: Context): SystemView {
 }
 
 /** Whatever comes in, by whichever way, is analysed. */
-function analyseWhatComesIn(context: Context, analyses: AnalysisDesk): void {
+function analyseWhatComesIn(context: Context, scheduler: Scheduler): void {
   context.events.subscribe((event) => {
-    if (event.type === 'takein') analyses.wake();
     if (event.type !== 'programme' || event.programme.state !== 'ready') return;
     askAnalysis(context, event.programme.id).then(
-      () => analyses.wake(),
+      () => scheduler.wake(),
       (error: unknown) => context.logger.warn({ err: error }, 'an analysis was not asked for'),
     );
   });

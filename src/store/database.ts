@@ -17,6 +17,14 @@ export interface Database {
   transaction<Result>(work: (query: Query) => Promise<Result>): Promise<Result>;
   /** Runs several statements without values as one unit; nothing stays of it when one fails. */
   script(text: string): Promise<void>;
+  /**
+   * Hears what this process and others on the same database are told on a channel.
+   *
+   * @returns A function that ends it.
+   */
+  listen(channel: string, hear: (text: string) => void): Promise<() => Promise<void>>;
+  /** Tells everyone who listens on a channel; at most 7,500 bytes. */
+  notify(channel: string, text: string): Promise<void>;
   /** Copies everything to a folder of files, which can be put in the place of the database's own; null on a server. */
   readonly copyTo: ((folder: string) => Promise<void>) | null;
   close(): Promise<void>;

@@ -101,6 +101,13 @@ function asPort(database: PGlite, folder: string | null): Database {
     script: async (text) => {
       await database.transaction((transaction) => transaction.exec(text));
     },
+    listen: async (channel, hear) => {
+      const end = await database.listen(channel, hear);
+      return () => end();
+    },
+    notify: async (channel, text) => {
+      await database.query('SELECT pg_notify($1, $2)', [channel, text]);
+    },
     copyTo: folder === null ? null : (to) => copyFiles(database, folder, to),
     close: () => database.close(),
   };

@@ -47,8 +47,40 @@ export function openServer(url: string): Database {
     script: async (text) => {
       await transaction((client) => client.query(text));
     },
+    listen: (channel, hear) => listenOn(url, channel, hear),
+    notify: async (channel, text) => {
+      await pool.query('SELECT pg_notify($1, $2)', [channel, text]);
+    },
     copyTo: null,
     close: () => pool.end(),
+  };
+}
+
+/** A line that broke is opened again after this. */
+const LISTEN_AGAIN_MS = 1000;
+
+/** A line of its own, since a listener must not go back into the pool; opened again whenever it breaks. */
+async function listenOn(url: string, channel: string, hear: (text: string) => void): Promise<() => Promise<void>> {
+  let isWanted = true;
+  let client: pg.Client | null = null;
+  let again: NodeJS.Timeout | undefined;
+  const open = async () => {
+    const line = new pg.Client({ connectionString: url });
+    client = line;
+    line.on('notification', ({ payload = '' }) => hear(payload));
+    line.on('error', () => undefined);
+    line.on('end', () => {
+      if (isWanted) again = setTimeout(() => void open().catch(() => undefined), LISTEN_AGAIN_MS);
+    });
+    await line.connect();
+    // A channel is a name, not a value, and these are our own.
+    await line.query(`LISTEN ${pg.escapeIdentifier(channel)}`);
+  };
+  await open();
+  return async () => {
+    isWanted = false;
+    clearTimeout(again);
+    await client?.end();
   };
 }
 

@@ -119,7 +119,10 @@ describe('a machine that lacks something', () => {
     chmodSync(partial, 0o755);
     const { server } = await prepare({ LINSTOCK_FFMPEG: partial });
     const system = (await server.call<SystemView>('GET', 'system')).body;
-    expect(system.engine).toMatchObject({ encoders: ['h264'], problem: expect.stringContaining('libx265') as string });
+    expect(system.engine).toMatchObject({
+      encoders: ['h264', 'vp9'],
+      problem: expect.stringContaining('libx265') as string,
+    });
     const programmes = await server.programmes();
     const { status, body } = await server.call<ErrorBody>('POST', 'renditions', {
       programmeId: programmes[0]?.id,

@@ -32,8 +32,8 @@ describe('uploads', () => {
   const named = (name: string, folder?: string) =>
     [`filename ${btoa(name)}`, ...(folder ? [`folder ${btoa(folder)}`] : [])].join(',');
 
-  it('that nobody went on with for a day are gone at the start, with what was noted of them', () => {
-    expect(readdirSync(uploads).sort()).toEqual(['new', 'new.json']);
+  it('that nobody went on with for a day are gone at the start, with what was noted of them', async () => {
+    await expect.poll(() => readdirSync(uploads).sort(), { timeout: 20_000 }).toEqual(['new', 'new.json']);
   });
 
   it('that are empty leave nothing behind', async () => {

@@ -244,7 +244,7 @@ test('what is forgotten stays in its place and comes back by key', async ({ page
   await expect(rows).toHaveCount(4);
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('link', { name: 'River.mov' })).toBeVisible();
-  expect(await server.programmes()).toHaveLength(3);
+  await expect.poll(async () => (await server.programmes()).length).toBe(3);
   await page.getByRole('button', { name: 'Forget Wood.mov' }).click();
   await expect(page.getByText('Wood.mov is forgotten; the file stays')).toBeVisible();
   await page.goto(`${server.address}/settings`);

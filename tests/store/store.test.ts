@@ -1,6 +1,4 @@
-import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
-import { chmodSync, chownSync, existsSync, readFileSync, readdirSync } from 'node:fs';
-import { createServer } from 'node:net';
+import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Database } from '../../src/store/database.ts';
@@ -9,8 +7,9 @@ import { openEmbedded } from '../../src/store/openEmbedded.ts';
 import { openServer } from '../../src/store/openServer.ts';
 import { packFrameTimes } from '../../src/server/programmes/frameTimes.ts';
 import * as programmes from '../../src/store/statements/programmes.ts';
+import * as jobs from '../../src/store/statements/jobs.ts';
 import * as renditions from '../../src/store/statements/renditions.ts';
-import { makeFolder } from '../support/footage.ts';
+import { startPostgres } from '../support/postgres.ts';
 
 const MIGRATIONS = path.resolve('src/store/migrations');
 const SNAPSHOT = path.resolve('tests/store/schema.snapshot.txt');
@@ -21,53 +20,26 @@ interface Opened {
   readonly close: () => Promise<void>;
 }
 
-/** Debian's PostgreSQL, where it is installed. */
-const SERVER_PROGRAMS = existsSync('/usr/lib/postgresql')
-  ? readdirSync('/usr/lib/postgresql')
-      .map((version) => `/usr/lib/postgresql/${version}/bin`)
-      .find((folder) => existsSync(`${folder}/initdb`))
-  : undefined;
-
-async function startPostgres(programs: string): Promise<Opened> {
-  const folder = makeFolder();
-  const port = await freePort();
-  // The server refuses to run as root, so it runs as the user its package made.
-  const user = process.getuid?.() === 0 ? { uid: idOf('-u'), gid: idOf('-g') } : null;
-  if (user) {
-    chmodSync(folder, 0o755);
-    chownSync(folder, user.uid, user.gid);
-  }
-  const data = path.join(folder, 'cluster');
-  execFileSync(`${programs}/initdb`, ['-D', data, '-U', 'linstock', '--auth=trust', '-E', 'UTF8', '--locale=C'], {
-    ...user,
-    cwd: folder,
-    stdio: 'ignore',
-  });
-  const server = spawn(`${programs}/postgres`, ['-D', data, '-h', '127.0.0.1', '-p', String(port), '-k', folder], {
-    ...user,
-    cwd: folder,
-    stdio: 'ignore',
-  });
-  const database = openServer(`postgresql://linstock@127.0.0.1:${port}/postgres`);
-  await untilReady(database);
-  return { database, close: () => database.close().then(() => endProcess(server)) };
-}
-
-const KINDS: readonly (readonly [name: string, isThere: boolean, open: () => Promise<Opened>])[] = [
-  ['embedded', true, () => openEmbedded(null).then((database) => ({ database, close: () => database.close() }))],
-  ['a PostgreSQL server', SERVER_PROGRAMS !== undefined, () => startPostgres(SERVER_PROGRAMS ?? '')],
+const KINDS: readonly (readonly [name: string, open: () => Promise<Opened>])[] = [
+  ['embedded', () => openEmbedded(null).then((database) => ({ database, close: () => database.close() }))],
+  [
+    'a PostgreSQL server',
+    async () => {
+      const { url, stop } = await startPostgres();
+      const database = openServer(url);
+      return { database, close: () => database.close().then(stop) };
+    },
+  ],
 ];
 
-describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
+describe.each(KINDS)('the store, %s', (_name, open) => {
   let opened: Opened;
   beforeAll(async () => {
-    if (!isThere) return;
     opened = await open();
     await migrate(opened.database, MIGRATIONS);
   });
   afterAll(() => opened?.close());
 
-  const when = it.runIf(isThere);
   const query = <Row extends Record<string, unknown>>(text: string, values: Parameters<Database['query']>[1] = []) =>
     opened.database.query<Row>(text, values);
   const addProgramme = (id: string) =>
@@ -97,9 +69,10 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
       2,
       6_000_000_000,
       null,
+      '{}',
     ]);
 
-  when('applies every migration once, to the schema on record', async () => {
+  it('applies every migration once, to the schema on record', async () => {
     expect(await migrate(opened.database, MIGRATIONS)).toEqual([]);
     const columns = await query<{ line: string }>(`
       SELECT table_name || '.' || column_name || ' ' || data_type || ' ' || is_nullable AS line
@@ -107,7 +80,7 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
     expect(columns.map((column) => column.line).join('\n')).toBe(readFileSync(SNAPSHOT, 'utf8').trim());
   });
 
-  when('keeps the times of a variable rate, and soundings of one size apart by what was done before', async () => {
+  it('keeps the times of a variable rate, and soundings of one size apart by what was done before', async () => {
     const times = packFrameTimes([0, 0.04, 0.1]);
     await query(programmes.INSERT_PROGRAMME, ['vary', '/media/v.mp4', 'v', '{}', NOW, NOW, null, null, null, times]);
     const [row] = await query<{ frame_times: Uint8Array }>(programmes.READ_FRAME_TIMES, ['vary']);
@@ -122,7 +95,7 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
     expect([await read(''), await read('top-first')]).toEqual([[{ points: [3] }], [{ points: [2] }]]);
   });
 
-  when('takes a path once', async () => {
+  it('takes a path once', async () => {
     expect(await addProgramme('once')).toHaveLength(1);
     expect(
       await query(programmes.INSERT_PROGRAMME, [
@@ -140,7 +113,7 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
     ).toHaveLength(0);
   });
 
-  when('hands out whole numbers, times and facts as they went in', async () => {
+  it('hands out whole numbers, times and facts as they went in', async () => {
     await addProgramme('typed');
     await addRendition('typed-rendition', 'typed');
     const [row] = await query<{ expected_bytes: number; queued_at: Date; source_facts: { bytes: number } }>(
@@ -155,36 +128,64 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
     await query(renditions.STOP_RENDITION, ['typed-rendition', NOW]);
   });
 
-  when('claims in order, each once, and fences by the attempt', async () => {
+  it('claims in order, each once, and fences by the attempt', async () => {
     await addProgramme('queue');
-    await addRendition('first', 'queue');
-    await addRendition('second', 'queue');
-    const claim = (runner: string, lost: Date) =>
-      query<{ id: string; attempt: number }>(renditions.CLAIM_RENDITION, [runner, NOW, lost]);
-    const longAgo = new Date(NOW.getTime() - 60_000);
-    const later = new Date(NOW.getTime() + 60_000);
-    expect(await claim('one', longAgo)).toEqual([{ id: 'first', attempt: 1 }]);
-    expect(await claim('two', longAgo)).toEqual([{ id: 'second', attempt: 1 }]);
-    expect(await claim('two', longAgo)).toEqual([]);
-    // A runner that is not heard of loses its work to another, and then cannot report on it.
-    expect(await claim('three', later)).toEqual([{ id: 'first', attempt: 2 }]);
-    const report = (attempt: number) =>
-      query(renditions.REPORT_PROGRESS, ['first', attempt, NOW, 'running', 'encode', 2, 2, 0.5, 25, 3]);
-    expect(await report(1)).toEqual([]);
-    expect(await report(2)).toHaveLength(1);
-    expect(await query(renditions.REQUEUE_OF_RUNNER, ['three'])).toEqual([{ id: 'first' }]);
-    expect(await report(2)).toEqual([]);
+    for (const id of ['first', 'second']) {
+      await addRendition(id, 'queue');
+      await query(jobs.ENQUEUE_JOB, ['rendition', id, '{}', 30, false]);
+    }
+    const claim = (runner: string, leaseMs = 60_000) =>
+      query<{ id: number; subject: string; attempt: number; lost: number }>(jobs.CLAIM_JOB, [
+        runner,
+        leaseMs,
+        'rendition,look',
+      ]);
+    const [first] = await claim('one', 0);
+    expect(first).toMatchObject({ subject: 'first', attempt: 1, lost: 0 });
+    // A runner that lets its lease run out loses its work to another, and then cannot write about it.
+    await new Promise((resolve) => setTimeout(resolve, 5));
+    expect(await claim('two')).toMatchObject([{ subject: 'first', attempt: 2, lost: 1 }]);
+    expect(await claim('three')).toMatchObject([{ subject: 'second', attempt: 1 }]);
+    expect(await claim('three')).toEqual([]);
+    expect(await query(jobs.HOLD_JOB, [first!.id, 1, 60_000])).toEqual([]);
+    expect(await query(jobs.SETTLE_JOB, [first!.id, 1])).toEqual([]);
+    expect(await query(jobs.HOLD_JOB, [first!.id, 2, 60_000])).toHaveLength(1);
+    expect(await query(jobs.RELEASE_JOBS_OF, ['two'])).toEqual([{ kind: 'rendition', subject: 'first' }]);
+    expect(await query(jobs.SETTLE_JOB, [first!.id, 2])).toHaveLength(1);
+    expect(await query(jobs.WITHDRAW_JOB, ['rendition', 'second'])).toHaveLength(1);
   });
 
-  when('forgets nothing that is on its way', async () => {
+  it('puts what was asked for last first where that is wanted, and keeps only so many', async () => {
+    for (const subject of ['a', 'b', 'c', 'a']) await query(jobs.ENQUEUE_JOB, ['sounding', subject, '{}', 10, true]);
+    await query(jobs.TRIM_JOBS, ['sounding', 2]);
+    const standing = (subject: string) => query(jobs.FIND_STANDING, ['sounding', subject]);
+    expect(await standing('a')).toMatchObject([{ ahead: 0 }]);
+    expect(await standing('c')).toMatchObject([{ ahead: 1 }]);
+    expect(await standing('b')).toEqual([]);
+    for (const subject of ['a', 'c']) await query(jobs.WITHDRAW_JOB, ['sounding', subject]);
+  });
+
+  it('tells those who listen, once it is certain', async () => {
+    const heard: string[] = [];
+    const silence = await opened.database.listen('linstock_test', (text) => heard.push(text));
+    await opened.database.notify('linstock_test', 'one');
+    await expect.poll(() => heard).toEqual(['one']);
+    await silence();
+    await opened.database.notify('linstock_test', 'two');
+    expect(heard).toEqual(['one']);
+  });
+
+  it('forgets nothing that is on its way', async () => {
     expect(await query(programmes.FORGET_PROGRAMME, ['queue', NOW])).toEqual([]);
     for (const id of ['first', 'second']) await query(renditions.STOP_RENDITION, [id, NOW]);
     expect(await query(programmes.FORGET_PROGRAMME, ['queue', NOW])).toHaveLength(1);
     expect(await query(renditions.FIND_RENDITION, ['first'])).toEqual([]);
-    expect(await query(programmes.LIST_PROGRAMMES)).not.toContainEqual(expect.objectContaining({ id: 'queue' }));
+    expect(await query(programmes.LIST_PROGRAMMES, [null, null, 100])).not.toContainEqual(
+      expect.objectContaining({ id: 'queue' }),
+    );
   });
 
-  when('brings a forgotten programme back with all it had, unless its path is another’s by now', async () => {
+  it('brings a forgotten programme back with all it had, unless its path is another’s by now', async () => {
     expect(await query(programmes.RESTORE_PROGRAMME, ['queue'])).toHaveLength(1);
     expect(await query(renditions.FIND_RENDITION, ['first'])).toHaveLength(1);
     expect(await query(programmes.REMOVE_HIDDEN, ['queue'])).toEqual([]);
@@ -197,7 +198,7 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
     expect(await query(renditions.READ_FRAMES, ['first'])).toEqual([]);
   });
 
-  when('keeps nothing of steps that belong together when one fails', async () => {
+  it('keeps nothing of steps that belong together when one fails', async () => {
     const half = opened.database.transaction(async (inside) => {
       await inside(programmes.INSERT_PROGRAMME, [
         'half',
@@ -217,46 +218,14 @@ describe.each(KINDS)('the store, %s', (_name, isThere, open) => {
     expect(await query(programmes.FIND_PROGRAMME, ['half'])).toEqual([]);
   });
 
-  when('keeps nothing of a script that fails half-way', async () => {
+  it('keeps nothing of a script that fails half-way', async () => {
     await expect(opened.database.script('CREATE TABLE half (id integer); SELECT nonsense;')).rejects.toThrow();
     expect(await query("SELECT 1 FROM information_schema.tables WHERE table_name = 'half'")).toEqual([]);
   });
 
-  when('refuses a database of a newer version', async () => {
+  it('refuses a database of a newer version', async () => {
     await query('INSERT INTO migration (number, name) VALUES (999, $1)', ['later']);
     await expect(migrate(opened.database, MIGRATIONS)).rejects.toThrow(/newer Linstock/);
     await query('DELETE FROM migration WHERE number = 999');
   });
 });
-
-function idOf(flag: string): number {
-  return Number(execFileSync('id', [flag, 'postgres'], { encoding: 'utf8' }));
-}
-
-function freePort(): Promise<number> {
-  return new Promise((resolve) => {
-    const server = createServer().listen(0, '127.0.0.1', () => {
-      const address = server.address();
-      server.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
-    });
-  });
-}
-
-async function untilReady(database: Database): Promise<void> {
-  for (let tries = 0; ; tries += 1) {
-    try {
-      await database.query('SELECT 1');
-      return;
-    } catch (error) {
-      if (tries > 100) throw error;
-      await new Promise((resolve) => setTimeout(resolve, 100));
-    }
-  }
-}
-
-function endProcess(child: ChildProcess): Promise<void> {
-  return new Promise((resolve) => {
-    child.once('exit', () => resolve());
-    child.kill('SIGINT');
-  });
-}

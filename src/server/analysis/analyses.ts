@@ -12,7 +12,10 @@ import type { Context } from '../context.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme, unpackSpent } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
-import type { AnalysisDesk } from './analysisDesk.ts';
+import { PRIORITY } from '../jobs/job.ts';
+import { enqueue, prefer } from '../jobs/queue.ts';
+import type { Scheduler } from '../jobs/scheduler.ts';
+import type { AnalysisHandler } from './analysisJob.ts';
 import { stripFolder } from './stripFolder.ts';
 
 interface AnalysisRow extends Record<string, unknown> {
@@ -22,9 +25,13 @@ interface AnalysisRow extends Record<string, unknown> {
   readonly cost_seconds: number;
 }
 
-/** Asks for a programme's analysis; one that is there or underway stays as it is. */
-export async function askAnalysis(context: Context, programmeId: string): Promise<void> {
-  await context.database.query(statements.ASK_ANALYSIS, [programmeId, context.now()]);
+/** Asks for a programme's analysis; one that is there or underway stays as it is. The caller wakes the scheduler. */
+export async function askAnalysis({ database, now }: Context, programmeId: string): Promise<void> {
+  await database.transaction(async (query) => {
+    await query(statements.ASK_ANALYSIS, [programmeId, now()]);
+    if ((await query(statements.IS_ANALYSIS_OPEN, [programmeId])).length === 0) return;
+    await enqueue(query, { kind: 'analysis', subject: programmeId, priority: PRIORITY.analysis });
+  });
 }
 
 /** Asks for every programme that was never analysed. */
@@ -35,24 +42,37 @@ export async function askMissingAnalyses(context: Context): Promise<void> {
 }
 
 /** Starts a failed analysis again, going on where it stopped. */
-export async function retryAnalysis(context: Context, desk: AnalysisDesk, programmeId: string): Promise<AnalysisView> {
-  await context.database.query(statements.RETRY_ANALYSIS, [programmeId]);
-  return viewAnalysis(context, desk, programmeId);
+export async function retryAnalysis(application: Analysing, programmeId: string): Promise<AnalysisView> {
+  await application.context.database.query(statements.RETRY_ANALYSIS, [programmeId]);
+  return viewAnalysis(application, programmeId);
+}
+
+/** What analyses are seen to by. */
+interface Analysing {
+  readonly context: Context;
+  readonly scheduler: Scheduler;
+  readonly analyses: Pick<AnalysisHandler, 'fractionOf'>;
 }
 
 /** What is known of a programme so far; what facts alone tell is there at once. Looking puts it first in the line. */
-export async function viewAnalysis(context: Context, desk: AnalysisDesk, programmeId: string): Promise<AnalysisView> {
+export async function viewAnalysis(
+  { context, scheduler, analyses }: Analysing,
+  programmeId: string,
+): Promise<AnalysisView> {
   const { facts, state } = await findProgramme(context, programmeId);
   if (state === 'ready') await askAnalysis(context, programmeId);
   const row = await readAnalysis(context, programmeId);
-  if (row?.state === 'waiting' || row?.state === 'running') desk.wake(programmeId);
+  if (row?.state === 'waiting') {
+    await prefer(context.database.query, 'analysis', programmeId);
+    scheduler.wake();
+  }
   const findings = row?.findings ?? null;
   const clock = await readClock(context, { id: programmeId, facts });
   const frameAt = (seconds: number) => (facts.video ? clock.frameAt(seconds) : null);
   return {
     state: row?.state ?? 'waiting',
     ...(row?.problem ? { problem: row.problem } : {}),
-    fraction: row?.state === 'done' ? 1 : (desk.fractionOf(programmeId) ?? 0),
+    fraction: row?.state === 'done' ? 1 : (analyses.fractionOf(programmeId) ?? 0),
     costSeconds: row?.state === 'done' ? row.cost_seconds : null,
     scan: findings?.scan ?? null,
     bars: findings?.bars ?? null,

@@ -4,6 +4,7 @@ import { webTypeOf } from '../../core/programme/playable.ts';
 import * as analyses from '../../store/statements/analyses.ts';
 import * as statements from '../../store/statements/programmes.ts';
 import type { Context } from '../context.ts';
+import { withdraw } from '../jobs/queue.ts';
 import { isRefusal, Refusal } from '../refusal.ts';
 import type { FileAnswer } from '../files/fileAnswer.ts';
 import { NotOpened, openFile, withOpened, type OpenedFile } from '../files/openedFile.ts';
@@ -198,6 +199,7 @@ async function saveLook(context: Context, id: string, file: string, look: Look):
     const [saved] = await query<ProgrammeRow>(statements.SAVE_LOOK, values);
     await query(statements.DROP_SOUNDINGS, [id]);
     await query(analyses.DROP_ANALYSIS, [id]);
+    await withdraw(query, 'analysis', id);
     return saved;
   });
   return tell(context, id, row);

@@ -59,9 +59,6 @@ export interface RenditionRow extends SummaryRow {
   readonly plan: EncodePlan;
   readonly path: string;
   readonly keep_failed: boolean;
-  readonly attempt: number;
-  readonly runner: string | null;
-  readonly engine_deaths: number;
   readonly checks: Check[];
   readonly fill: FillView | null;
 }

@@ -1,10 +1,12 @@
 import path from 'node:path';
 import type { ListRequest } from '../../contract/list.ts';
 import type { RenditionRequest } from '../../contract/recipe.ts';
-import type { RenditionPage, RenditionState, RenditionView } from '../../contract/views.ts';
+import type { RenditionPage, RenditionState, RenditionSummary, RenditionView } from '../../contract/views.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import type { EncodePlan } from '../../core/plan/encodePlan.ts';
 import type { Context } from '../context.ts';
+import { PRIORITY } from '../jobs/job.ts';
+import { enqueue, withdraw } from '../jobs/queue.ts';
 import type { ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { chooseDestination } from './destination.ts';
@@ -23,7 +25,7 @@ import { createTurns } from '../turns.ts';
 /** Orders name their files one after another: all at once, each would find the same name free and try again. */
 const naming = createTurns(1);
 
-/** Queues a rendition; the caller wakes the runner. */
+/** Queues a rendition; the caller wakes the scheduler. */
 export async function orderRendition(context: Context, request: RenditionRequest): Promise<RenditionView> {
   const { programme, plan } = await planOrder(context, request);
   const id = context.newId();
@@ -45,7 +47,7 @@ async function insert(
   const parts = { programmeName: programme.name, portionName, typedName: name };
   for (let inserted = false; !inserted;) {
     const file = await chooseDestination(context, parts, plan);
-    const rows = await context.database.query(statements.INSERT_RENDITION, [
+    const values = [
       id,
       programme.id,
       JSON.stringify(recipe),
@@ -59,9 +61,13 @@ async function insert(
       plan.budget.expected?.likely ?? null,
       portionName,
       JSON.stringify(outlineOf(plan)),
-    ]);
+    ];
     // No row: another server on the same database took the name in this very moment, so the next free one is looked for.
-    inserted = rows.length > 0;
+    inserted = await context.database.transaction(async (query) => {
+      const rows = await query(statements.INSERT_RENDITION, values);
+      if (rows.length > 0) await enqueue(query, { kind: 'rendition', subject: id, priority: PRIORITY.rendition });
+      return rows.length > 0;
+    });
   }
 }
 
@@ -95,7 +101,10 @@ export async function findRendition(context: Context, id: string): Promise<Rendi
 /** Stops a rendition that is not finished; one that is stays as it is. */
 export async function stopRendition(context: Context, id: string): Promise<RenditionView> {
   await findRendition(context, id);
-  await context.database.query(statements.STOP_RENDITION, [id, context.now()]);
+  await context.database.transaction(async (query) => {
+    await query(statements.STOP_RENDITION, [id, context.now()]);
+    await withdraw(query, 'rendition', id);
+  });
   return publishRendition(context, id);
 }
 
@@ -106,8 +115,14 @@ export async function publishRendition(context: Context, id: string): Promise<Re
   return rendition;
 }
 
-/** Tells everyone how a rendition stands. */
-async function tellOfRendition(context: Context, id: string): Promise<void> {
+/** As lists have it; null when it is not there any more. */
+export async function findSummary(context: Context, id: string): Promise<RenditionSummary | null> {
   const [row] = await context.database.query<StoredSummary>(statements.FIND_SUMMARY, [id]);
-  if (row) context.events.publish({ type: 'rendition', rendition: viewSummary(row) });
+  return row ? viewSummary(row) : null;
+}
+
+/** Tells everyone how a rendition stands. */
+export async function tellOfRendition(context: Context, id: string): Promise<void> {
+  const rendition = await findSummary(context, id);
+  if (rendition) context.events.publish({ type: 'rendition', rendition });
 }

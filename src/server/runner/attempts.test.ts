@@ -7,15 +7,17 @@ import { STARTING_RECIPE } from '../../core/recipe/recipe.ts';
 import type { Engine } from '../../engine/engine.ts';
 import { EngineError } from '../../engine/engineError.ts';
 import type { Database } from '../../store/database.ts';
+import * as jobs from '../../store/statements/jobs.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import { makeContext } from '../../testing/context.ts';
 import { soundFactsOf } from '../../testing/facts.ts';
 import { takeIn } from '../programmes/programmes.ts';
 import { getRendition, orderRendition, stopRendition } from '../renditions/renditions.ts';
 import { clearUp } from './runRendition.ts';
-import { startRunner, type Runner } from './runner.ts';
+import { startScheduler, type Scheduler } from '../jobs/scheduler.ts';
+import { createRenditionHandler } from './renditionJob.ts';
 
-const runners: Runner[] = [];
+const runners: Scheduler[] = [];
 afterEach(() => Promise.all(runners.splice(0).map((runner) => runner.stop())));
 
 /** A queue of sound-only orders on an engine that writes a word instead of sound. */
@@ -37,7 +39,7 @@ async function prepare(encodeSound: Engine['encodeSound'], wrap: (database: Data
     return orderRendition(context, { programmeId: programme.id, recipe, portion: null, name: null, keepFailed: false });
   };
   const start = async (name = 'one') => {
-    const runner = await startRunner(context, name);
+    const runner = await startScheduler(context, name, [createRenditionHandler(context)]);
     runners.push(runner);
     return runner;
   };
@@ -49,7 +51,7 @@ async function prepare(encodeSound: Engine['encodeSound'], wrap: (database: Data
       },
       { timeout: 20_000, interval: 20 },
     );
-  return { folder, context, order, start, ended, output: path.join(folder, 'out'), tick: made.tick };
+  return { folder, context, order, start, ended, output: path.join(folder, 'out') };
 }
 
 const write: Engine['encodeSound'] = (_sound, _container, _source, output) => {
@@ -102,10 +104,9 @@ describe('a rendition during which the server dies', () => {
     const [bad, good] = [await order(), await order()];
     // What a server that dies at once leaves behind: a claim, and nothing more.
     for (let death = 0; death < 10; death += 1) {
-      const values = ['one', context.now(), new Date(0)];
-      const [claimed] = await context.database.query<{ id: string }>(statements.CLAIM_RENDITION, values);
-      expect(claimed?.id).toBe(bad.id);
-      await context.database.query(statements.REQUEUE_OF_RUNNER, ['one']);
+      const [claimed] = await context.database.query<{ subject: string }>(jobs.CLAIM_JOB, ['one', 20_000, 'rendition']);
+      expect(claimed?.subject).toBe(bad.id);
+      await context.database.query(jobs.RELEASE_JOBS_OF, ['one']);
     }
     await start();
     expect((await ended(bad.id)).problem?.code).toBe('given-up');
@@ -116,8 +117,8 @@ describe('a rendition during which the server dies', () => {
     const { context, order, start, ended } = await prepare(write);
     const { id } = await order();
     for (let death = 0; death < 9; death += 1) {
-      await context.database.query(statements.CLAIM_RENDITION, ['one', context.now(), new Date(0)]);
-      await context.database.query(statements.REQUEUE_OF_RUNNER, ['one']);
+      await context.database.query(jobs.CLAIM_JOB, ['one', 20_000, 'rendition']);
+      await context.database.query(jobs.RELEASE_JOBS_OF, ['one']);
     }
     await start();
     expect((await ended(id)).problem?.code).toBe('check-failed');
@@ -129,21 +130,29 @@ describe('a result that cannot be recorded', () => {
     let records = 0;
     const failing = (database: Database): Database => ({
       ...database,
-      query: (text, values) => {
-        if (text !== statements.FINISH_RENDITION) return database.query(text, values);
-        records += 1;
-        return Promise.reject(new Error('no such luck'));
-      },
+      transaction: (work) =>
+        database.transaction((query) =>
+          work((text, values) => {
+            if (text !== statements.FINISH_RENDITION) return query(text, values);
+            records += 1;
+            return Promise.reject(new Error('no such luck'));
+          }),
+        ),
     });
-    const { order, start, ended, tick, output } = await prepare(write, failing);
+    const { context, order, start, ended, output } = await prepare(write, failing);
     const { id } = await order();
     const runner = await start();
     for (let round = 1; round <= 10; round += 1) {
       await vi.waitUntil(() => records === round, { timeout: 5000, interval: 5 });
-      await new Promise((resolve) => setTimeout(resolve, 20));
-      // Nobody hears of it any more, so it is taken up again.
-      tick(30_000);
-      runner.wake();
+      // Nobody holds it any more, so it is taken up again.
+      await vi.waitUntil(
+        async () => {
+          await context.database.query(`UPDATE job SET lease_until = now() - interval '1 second'`);
+          runner.wake();
+          return records > round || (await getRendition(context, id)).state === 'failed';
+        },
+        { timeout: 5000, interval: 20 },
+      );
     }
     expect((await ended(id)).problem?.code).toBe('given-up');
     expect(records).toBe(10);

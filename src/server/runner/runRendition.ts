@@ -38,11 +38,13 @@ export interface Outcome {
  * One attempt at a rendition, from what earlier ones finished to a checked file under its final name. Everything made on
  * the way stays until the caller has recorded the outcome.
  *
+ * @param runner - Who carries it out; names its temporary files.
  * @throws EngineError `stopped` when the signal fired; everything else becomes a failed outcome.
  */
 export async function runRendition(
   context: Context,
   row: RenditionRow,
+  runner: string,
   reporter: StageReporter,
   signal: AbortSignal,
 ): Promise<Outcome> {
@@ -54,7 +56,7 @@ export async function runRendition(
     const journal = await openJournal(path.join(workingFolder, JOURNAL), keyOf(row));
     await keepOnly(workingFolder, [...journal.files(), path.join(workingFolder, JOURNAL)]);
     await removeTemporary(row.path, row.id, journal.files());
-    return await attempt(context, row, { reporter, signal, workingFolder, journal });
+    return await attempt(context, row, { runner, reporter, signal, workingFolder, journal });
   } catch (error) {
     if (signal.aborted) throw error;
     return failWith(context, row, error);
@@ -109,6 +111,7 @@ const NOTHING = {
 } as const;
 
 interface Attempt {
+  readonly runner: string;
   readonly reporter: StageReporter;
   readonly signal: AbortSignal;
   readonly workingFolder: string;
@@ -129,7 +132,7 @@ async function work(
   context: Context,
   row: RenditionRow,
   source: string,
-  { reporter, signal, workingFolder, journal }: Attempt,
+  { runner, reporter, signal, workingFolder, journal }: Attempt,
 ): Promise<Outcome> {
   const { plan } = row;
   const picture = pictureOf(plan);
@@ -142,7 +145,7 @@ async function work(
     facts: row.source_facts,
     clock,
     workingFolder,
-    temporary: (part) => temporaryPath(row.path, row.id, row.runner ?? 'runner', part),
+    temporary: (part) => temporaryPath(row.path, row.id, runner, part),
     journal,
     signal,
     enter: reporter.enter,

@@ -1,6 +1,7 @@
 import { mkdir, rm } from 'node:fs/promises';
 import path from 'node:path';
-import type { SoundingRequest, SoundingStanding } from '../../contract/sounding.ts';
+import { object, string, type InferType } from 'yup';
+import { soundingRequestSchema, type SoundingRequest, type SoundingStanding } from '../../contract/sounding.ts';
 import { isBeyond } from '../../core/geometry/frameSize.ts';
 import { croppedSize, namePreparation } from '../../core/geometry/preparation.ts';
 import { planPicture } from '../../core/plan/planPicture.ts';
@@ -9,8 +10,13 @@ import { KEYFRAME_SECONDS, VIDEO } from '../../core/video/codecs.ts';
 import { chooseSoundedSpans, type SoundedSpan } from '../../core/sounding/soundedSpans.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
+import type { Query, SqlValue } from '../../store/database.ts';
+import * as jobs from '../../store/statements/jobs.ts';
 import * as statements from '../../store/statements/programmes.ts';
 import type { Context } from '../context.ts';
+import { PRIORITY, type JobHandler, type Settlement } from '../jobs/job.ts';
+import { enqueue, findStanding } from '../jobs/queue.ts';
+import type { Scheduler } from '../jobs/scheduler.ts';
 import { identityOf, withMaster } from '../programmes/masters.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
@@ -30,8 +36,7 @@ export async function findSounding(
   request: SoundingRequest,
 ): Promise<Sounding | null> {
   const { codec, width, height } = request;
-  const { inFrame, frameCount } = spanOf(facts, request);
-  const values = [programmeId, codec, width, height, namePreparation(request), inFrame, frameCount];
+  const values = whereOf(programmeId, facts, request);
   const [row] = await context.database.query<{ points: Sounding['points'] }>(statements.FIND_SOUNDING, values);
   return row ? { codec, size: { width, height }, points: row.points } : null;
 }
@@ -41,86 +46,102 @@ function spanOf(facts: ProgrammeFacts, { portion }: SoundingRequest): SoundedSpa
   return { inFrame: portion.inFrame, frameCount: portion.outFrame - portion.inFrame + 1 };
 }
 
-/** Measures soundings one after another in the background, the one asked for last first. */
-export interface SoundingDesk {
-  /** The sounding, or how it stands; measures nothing. */
-  find(programmeId: string, request: SoundingRequest): Promise<Sounding | SoundingStanding>;
-  /** Has it measured; an event tells when it is there, or that it could not be. */
-  ask(programmeId: string, request: SoundingRequest): Promise<Sounding | SoundingStanding>;
-  stop(): Promise<void>;
+/** What a sounding's job is told. */
+const jobSchema = object({ programmeId: string().required(), request: soundingRequestSchema }).required();
+
+/** The sounding, or how it stands; measures nothing. */
+export async function viewSounding(
+  context: Context,
+  programmeId: string,
+  request: SoundingRequest,
+): Promise<Sounding | SoundingStanding> {
+  const { known, subject } = await look(context, programmeId, request);
+  return known ?? standingOf(context, subject);
 }
 
-interface Wanted {
-  readonly key: string;
-  readonly programme: ProgrammeRow;
-  readonly request: SoundingRequest;
+/** Has it measured, the one asked for last first; an event tells when it is there, or that it could not be. */
+export async function askSounding(
+  context: Context,
+  scheduler: Scheduler,
+  programmeId: string,
+  request: SoundingRequest,
+): Promise<Sounding | SoundingStanding> {
+  const { known, subject } = await look(context, programmeId, request, true);
+  if (known) return known;
+  await context.database.transaction(async (query) => {
+    const payload = { programmeId, request };
+    await enqueue(query, { kind: 'sounding', subject, payload, priority: PRIORITY.waitedFor, isNewestFirst: true });
+    await query(jobs.TRIM_JOBS, ['sounding', MOST_WAITING]);
+  });
+  scheduler.wake();
+  return standingOf(context, subject);
 }
 
-export function createSoundingDesk(context: Context): SoundingDesk {
-  const stopping = new AbortController();
-  /** The next to be measured last. */
-  const waiting: Wanted[] = [];
-  /** Why a measurement could not be made, until it is asked for again. */
-  const failures = new Map<string, Refusal>();
-  let current: Wanted | null = null;
-  let loop: Promise<void> | null = null;
+async function look(context: Context, programmeId: string, request: SoundingRequest, isAsked = false) {
+  const { facts } = await findProgramme(context, programmeId);
+  requireSensible(facts, request);
+  const values = whereOf(programmeId, facts, request);
+  if (isAsked) await context.database.query(statements.DROP_SOUNDING_PROBLEM, values);
+  const known = await findSounding(context, programmeId, facts, request);
+  const [failed] = known ? [] : await context.database.query<FailedRow>(statements.FIND_SOUNDING_PROBLEM, values);
+  if (failed) throw new Refusal('sounding-failed', failed.problem.message);
+  return { known, subject: JSON.stringify(values) };
+}
 
-  const work = async () => {
-    for (let next = waiting.pop(); next && !stopping.signal.aborted; next = waiting.pop()) {
-      current = next;
-      const limit = AbortSignal.timeout(LIMIT_MS);
-      const signal = AbortSignal.any([stopping.signal, limit]);
-      await measure(context, next.programme, next.request, signal).catch((error: unknown) => {
-        if (stopping.signal.aborted) return;
-        context.logger.warn({ programmeId: next.programme.id, err: error }, 'a sounding failed');
-        failures.set(next.key, explain(error));
-      });
-      current = null;
-      context.events.publish({ type: 'sounding', programmeId: next.programme.id });
-    }
-  };
-  const standingOf = (key: string): SoundingStanding => {
-    if (current?.key === key) return { state: 'measuring', ahead: 0 };
-    const place = waiting.findIndex((one) => one.key === key);
-    if (place === -1) return { state: 'not-measured', ahead: 0 };
-    return { state: 'waiting', ahead: waiting.length - 1 - place + (current ? 1 : 0) };
-  };
-  const look = async (programmeId: string, request: SoundingRequest) => {
-    const programme = await findProgramme(context, programmeId);
-    requireSensible(programme.facts, request);
-    const key = keyOf(programmeId, request);
-    return { programme, key, known: await findSounding(context, programmeId, programme.facts, request) };
-  };
+interface FailedRow extends Record<string, unknown> {
+  readonly problem: { readonly message: string };
+}
+
+async function standingOf({ database }: Context, subject: string): Promise<SoundingStanding> {
+  const found = await findStanding(database.query, 'sounding', subject);
+  if (!found) return { state: 'not-measured', ahead: 0 };
+  return found.isUnderway ? { state: 'measuring', ahead: 0 } : { state: 'waiting', ahead: found.ahead };
+}
+
+/** Measures soundings. */
+export function createSoundingHandler(context: Context): JobHandler<InferType<typeof jobSchema>> {
+  const settled = (programmeId: string, write: (query: Query) => Promise<unknown>): Settlement => ({
+    kind: 'settled',
+    write,
+    after: () => {
+      context.events.publish({ type: 'sounding', programmeId });
+      return Promise.resolve();
+    },
+  });
   return {
-    find: async (programmeId, request) => {
-      const { key, known } = await look(programmeId, request);
-      const failure = failures.get(key);
-      if (!known && failure) throw failure;
-      return known ?? standingOf(key);
-    },
-    ask: async (programmeId, request) => {
-      const { programme, key, known } = await look(programmeId, request);
-      if (known) return known;
-      failures.delete(key);
-      if (current?.key !== key) {
-        const place = waiting.findIndex((one) => one.key === key);
-        if (place !== -1) waiting.splice(place, 1);
-        waiting.push({ key, programme, request });
-        waiting.splice(0, waiting.length - MOST_WAITING);
-        loop ??= work().finally(() => (loop = null));
+    kind: 'sounding',
+    lane: 'waited',
+    yieldsTo: [],
+    payload: jobSchema,
+    run: async ({ payload: { programmeId, request }, subject }, signal) => {
+      const limit = AbortSignal.timeout(LIMIT_MS);
+      try {
+        const programme = await findProgramme(context, programmeId);
+        const points = await measure(context, programme, request, AbortSignal.any([signal, limit]));
+        const values = [...whereOf(programmeId, programme.facts, request), JSON.stringify(points), context.now()];
+        return settled(programmeId, (query) => query(statements.SAVE_SOUNDING, values));
+      } catch (error) {
+        if (signal.aborted) throw error;
+        context.logger.warn({ programmeId, err: error }, 'a sounding failed');
+        const problem = JSON.stringify({ message: explain(error).message });
+        const values = [...(JSON.parse(subject) as SqlValue[]), problem, context.now()];
+        return settled(programmeId, (query) => query(statements.FAIL_SOUNDING, values));
       }
-      return standingOf(key);
     },
-    stop: async () => {
-      stopping.abort();
-      await loop;
+    abandon: (subject) => {
+      const values = JSON.parse(subject) as SqlValue[];
+      const problem = JSON.stringify({ message: explain(null).message });
+      const write = (query: Query) => query(statements.FAIL_SOUNDING, [...values, problem, context.now()]);
+      return settled(String(values[0]), write);
     },
   };
 }
 
-function keyOf(programmeId: string, request: SoundingRequest): string {
-  const { codec, width, height, portion } = request;
-  return JSON.stringify([programmeId, codec, width, height, namePreparation(request), portion]);
+/** What tells one sounding from another. */
+function whereOf(programmeId: string, facts: ProgrammeFacts, request: SoundingRequest): SqlValue[] {
+  const { codec, width, height } = request;
+  const { inFrame, frameCount } = spanOf(facts, request);
+  return [programmeId, codec, width, height, namePreparation(request), inFrame, frameCount];
 }
 
 /** @throws Refusal for what no order could be about. */
@@ -149,16 +170,17 @@ function explain(error: unknown): Refusal {
   return new Refusal('sounding-failed', message, { cause: error });
 }
 
+/** What it takes at each quality. */
 async function measure(
   context: Context,
   programme: ProgrammeRow,
   request: SoundingRequest,
   signal: AbortSignal,
-): Promise<void> {
+): Promise<Sounding['points']> {
   const { facts } = programme;
   const { codec, width, height } = request;
   const { video } = facts;
-  if (!video) return;
+  if (!video) throw new Refusal('no-picture', 'This programme has sound only.');
   const span = spanOf(facts, request);
   const rate = toNumber(facts.frameRate);
   const keyframeInterval = Math.max(1, Math.round(rate * KEYFRAME_SECONDS));
@@ -166,7 +188,7 @@ async function measure(
   const gauged: GaugedStretch[][] = qualities.map(() => []);
   const clock = await readClock(context, programme);
   const stretches = chooseSoundedSpans(span, rate);
-  const workingFolder = path.join(context.config.dataFolder, 'work', `sounding-${programme.id}`);
+  const workingFolder = path.join(context.config.dataFolder, 'work', `sounding-${context.newId()}`);
   await mkdir(workingFolder, { recursive: true });
   try {
     for (const stretch of stretches) {
@@ -187,11 +209,8 @@ async function measure(
   const isWhole = stretches.length === 1 && stretches[0]?.frameCount === span.frameCount;
   // Frames of a varying rate are counted by how long they are shown.
   const seconds = clock.secondsOf(span.inFrame + span.frameCount) - clock.secondsOf(span.inFrame);
-  const points = qualities.map((quality, index) => ({
+  return qualities.map((quality, index) => ({
     quality,
     bitsPerSecond: Math.round(gaugedRate(gauged[index] ?? [], span.frameCount / seconds, keyframeInterval, isWhole)),
   }));
-  const where = [namePreparation(request), span.inFrame, span.frameCount];
-  const values = [programme.id, codec, width, height, ...where, JSON.stringify(points), context.now()];
-  await context.database.query(statements.SAVE_SOUNDING, values);
 }

@@ -6,16 +6,16 @@ export const ASK_ANALYSIS = `
   SELECT id, 'waiting', $2 FROM programme WHERE id = $1
   ON CONFLICT (programme_id) DO NOTHING`;
 
-/** The next programme whose analysis is not finished: $1 first, then what was begun, then in the order asked. */
-export const NEXT_ANALYSIS = `
-  SELECT programme_id FROM analysis
-  JOIN programme ON programme.id = analysis.programme_id
-  WHERE analysis.state IN ('waiting', 'running') AND programme.state = 'ready' AND programme.master = 'there'
-    AND programme.hidden_at IS NULL
-  ORDER BY (analysis.programme_id = $1) DESC NULLS LAST, (analysis.state = 'running') DESC, asked_at, programme_id
-  LIMIT 1`;
+/** Whether a programme's analysis is still to be done, and its master there to do it with. */
+export const IS_ANALYSIS_OPEN = `
+  SELECT 1 FROM analysis JOIN programme ON programme.id = analysis.programme_id
+  WHERE programme_id = $1 AND analysis.state IN ('waiting', 'running') AND programme.state = 'ready'
+    AND programme.master = 'there' AND programme.hidden_at IS NULL`;
 
 export const BEGIN_ANALYSIS = `UPDATE analysis SET state = 'running' WHERE programme_id = $1`;
+
+/** Back in the line. */
+export const PAUSE_ANALYSIS = `UPDATE analysis SET state = 'waiting' WHERE programme_id = $1 AND state = 'running'`;
 
 export const SAVE_STRETCH = `
   INSERT INTO analysis_stretch (programme_id, position, measured, cost_seconds)
@@ -35,7 +35,8 @@ export const FAIL_ANALYSIS = `UPDATE analysis SET state = 'failed', problem = $2
 
 /** What was measured before it failed is kept. */
 export const RETRY_ANALYSIS = `
-  UPDATE analysis SET state = 'waiting', problem = NULL WHERE programme_id = $1 AND state = 'failed'`;
+  UPDATE analysis SET state = 'waiting', problem = NULL WHERE programme_id = $1 AND state = 'failed'
+  RETURNING programme_id`;
 
 export const DROP_STRETCHES = `DELETE FROM analysis_stretch WHERE programme_id = $1`;
 

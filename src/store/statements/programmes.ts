@@ -92,12 +92,24 @@ export const SAVE_SOUNDING = `
   INSERT INTO sounding (programme_id, codec, width, height, preparation, in_frame, frame_count, points, measured_at)
   SELECT id, $2, $3, $4, $5, $6, $7, $8, $9 FROM programme WHERE id = $1
   ON CONFLICT (programme_id, codec, width, height, preparation, in_frame, frame_count)
-    DO UPDATE SET points = $8, measured_at = $9`;
+    DO UPDATE SET points = $8, measured_at = $9, problem = NULL`;
 
-export const FIND_SOUNDING = `
-  SELECT points FROM sounding
-  WHERE programme_id = $1 AND codec = $2 AND width = $3 AND height = $4 AND preparation = $5
-    AND in_frame = $6 AND frame_count = $7`;
+/** Why it could not be measured, until it is asked for again. */
+export const FAIL_SOUNDING = `
+  INSERT INTO sounding (programme_id, codec, width, height, preparation, in_frame, frame_count, problem, measured_at)
+  SELECT id, $2, $3, $4, $5, $6, $7, $8, $9 FROM programme WHERE id = $1
+  ON CONFLICT (programme_id, codec, width, height, preparation, in_frame, frame_count)
+    DO UPDATE SET problem = $8, measured_at = $9`;
+
+const THAT_SOUNDING = `
+  programme_id = $1 AND codec = $2 AND width = $3 AND height = $4 AND preparation = $5 AND in_frame = $6
+  AND frame_count = $7`;
+
+export const FIND_SOUNDING_PROBLEM = `SELECT problem FROM sounding WHERE ${THAT_SOUNDING} AND problem IS NOT NULL`;
+
+export const DROP_SOUNDING_PROBLEM = `DELETE FROM sounding WHERE ${THAT_SOUNDING} AND points IS NULL`;
+
+export const FIND_SOUNDING = `SELECT points FROM sounding WHERE ${THAT_SOUNDING} AND points IS NOT NULL`;
 
 /** What was measured of another file says nothing about this one. */
 export const DROP_SOUNDINGS = `DELETE FROM sounding WHERE programme_id = $1`;

@@ -16,7 +16,7 @@ const COLUMNS = `
   programme.facts AS source_facts, programme.modified_at AS source_modified_at,
   programme.fingerprint AS source_fingerprint,
   rendition.recipe, rendition.portion, rendition.portion_name, rendition.plan, rendition.name, rendition.path, rendition.keep_failed,
-  rendition.state, rendition.problem, rendition.attempt, rendition.runner, rendition.engine_deaths, rendition.queued_at, rendition.started_at,
+  rendition.state, rendition.problem, rendition.queued_at, rendition.started_at,
   rendition.finished_at, rendition.stage, rendition.pass, rendition.passes, rendition.fraction, rendition.fps,
   rendition.seconds_left, rendition.expected_bytes, rendition.bytes, rendition.encode_seconds,
   rendition.check_seconds, rendition.checks, rendition.quality, rendition.fill, rendition.has_file, rendition.outline,
@@ -64,70 +64,40 @@ export const TAKEN_PATHS = `
   SELECT path FROM rendition
   WHERE starts_with(path, $1) AND state IN ('planned', 'queued', 'running', 'checking', 'done')`;
 
-/**
- * Takes the next rendition for a runner: the oldest waiting, or one whose runner has not been heard of since $3.
- * The attempt number fences every later write. Work taken over from a runner counts as lost once more.
- */
-export const CLAIM_RENDITION = `
+/** It is begun; what an earlier attempt left to see goes. */
+export const BEGIN_RENDITION = `
   UPDATE rendition
-  SET state = 'running', attempt = attempt + 1, runner = $1, heartbeat_at = $2, started_at = $2,
-      lost = lost + CASE WHEN state = 'queued' THEN 0 ELSE 1 END,
-      stage = NULL, pass = NULL, fraction = 0, fps = NULL, seconds_left = NULL, problem = NULL, checks = '[]', fill = NULL
-  WHERE id = (
-    SELECT id FROM rendition
-    WHERE state = 'queued' OR (state IN ('running', 'checking') AND heartbeat_at < $3)
-    ORDER BY queue_order
-    LIMIT 1
-    FOR UPDATE SKIP LOCKED)
-  RETURNING id, attempt`;
+  SET state = 'running', started_at = now(), stage = NULL, pass = NULL, fraction = 0, fps = NULL, seconds_left = NULL,
+      problem = NULL, checks = '[]', fill = NULL
+  WHERE id = $1`;
 
-/** At start a runner gives back what its last life left unfinished when it died. */
-export const REQUEUE_OF_RUNNER = `
-  UPDATE rendition SET state = 'queued', runner = NULL, fraction = 0, stage = NULL, pass = NULL, lost = lost + 1
-  WHERE state IN ('running', 'checking') AND runner = $1
-  RETURNING id`;
-
-/** A server that is stopped in order gives its work back; that is nobody's fault. */
-export const GIVE_BACK = `
-  UPDATE rendition SET state = 'queued', runner = NULL, fraction = 0, stage = NULL, pass = NULL, fps = NULL, seconds_left = NULL
-  WHERE id = $1 AND attempt = $2 AND state IN ('running', 'checking')
-  RETURNING id`;
-
-/** An encoder that was killed or ran out of memory is given another try. */
-export const TRY_AGAIN = `
+/** Back in the line. */
+export const REQUEUE_RENDITION = `
   UPDATE rendition
-  SET state = 'queued', runner = NULL, fraction = 0, stage = NULL, pass = NULL, fps = NULL, seconds_left = NULL,
-      engine_deaths = engine_deaths + 1
-  WHERE id = $1 AND attempt = $2 AND state IN ('running', 'checking')
-  RETURNING id`;
+  SET state = 'queued', fraction = 0, stage = NULL, pass = NULL, fps = NULL, seconds_left = NULL
+  WHERE id = $1 AND state IN ('running', 'checking')`;
 
-/** What was begun too often and never came to an end is not begun again. $3: not heard of since. */
+/** What was begun too often and never came to an end is not begun again. */
 export const SET_ASIDE = `
   UPDATE rendition
-  SET state = 'failed', problem = $2, finished_at = $4, stage = NULL, fps = NULL, seconds_left = NULL
-  WHERE (state = 'queued' AND lost >= $1) OR (state IN ('running', 'checking') AND heartbeat_at < $3 AND lost + 1 >= $1)
-  RETURNING id`;
+  SET state = 'failed', problem = $2, finished_at = $3, stage = NULL, fps = NULL, seconds_left = NULL
+  WHERE id = $1`;
 
-/** Zero rows back means that another attempt owns the rendition, or that it was stopped. */
 export const REPORT_PROGRESS = `
   UPDATE rendition
-  SET heartbeat_at = $3, state = $4, stage = $5, pass = $6, passes = $7, fraction = $8, fps = $9, seconds_left = $10
-  WHERE id = $1 AND attempt = $2 AND state IN ('running', 'checking')
-  RETURNING id`;
+  SET state = $2, stage = $3, pass = $4, passes = $5, fraction = $6, fps = $7, seconds_left = $8
+  WHERE id = $1`;
 
 /** What will be done is planned again when it is begun, and stays as it is from then on. */
 export const SAVE_PLAN = `
-  UPDATE rendition SET plan = $3, passes = $4, expected_bytes = $5, outline = $6
-  WHERE id = $1 AND attempt = $2 AND state IN ('running', 'checking')
-  RETURNING id`;
+  UPDATE rendition SET plan = $2, passes = $3, expected_bytes = $4, outline = $5 WHERE id = $1`;
 
 export const FINISH_RENDITION = `
   UPDATE rendition
-  SET state = $3, finished_at = $4, bytes = $5, checks = $6, quality = $7, fill = $8, encode_seconds = $9,
-      check_seconds = $10, has_file = $11, problem = $12, frames = $13, fraction = $14, path = $15, name = $16, stage = NULL, fps = NULL,
-      seconds_left = NULL
-  WHERE id = $1 AND attempt = $2 AND state IN ('running', 'checking')
-  RETURNING id`;
+  SET state = $2, finished_at = $3, bytes = $4, checks = $5, quality = $6, fill = $7, encode_seconds = $8,
+      check_seconds = $9, has_file = $10, problem = $11, frames = $12, fraction = $13, path = $14, name = $15, stage = NULL,
+      fps = NULL, seconds_left = NULL
+  WHERE id = $1`;
 
 export const STOP_RENDITION = `
   UPDATE rendition

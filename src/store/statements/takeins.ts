@@ -18,8 +18,6 @@ export const LATEST_TAKEINS = `
 
 export const DISMISS_TAKEIN = `UPDATE takein SET dismissed_at = $2 WHERE id = $1`;
 
-export const UNFINISHED_TAKEINS = `SELECT id FROM takein WHERE state IN ('searching', 'taking') ORDER BY started_at`;
-
 export const LIST_REFUSED = `
   SELECT path, problem FROM takein_file WHERE takein_id = $1 AND outcome = 'refused' ORDER BY position LIMIT $2`;
 

@@ -5,11 +5,11 @@ interface Params {
   readonly id: string;
 }
 
-export const GET = route<Params>(async ({ context, analyses }, _request, { id }) =>
-  Response.json(await viewAnalysis(context, analyses, id)),
+export const GET = route<Params>(async (application, _request, { id }) =>
+  Response.json(await viewAnalysis(application, id)),
 );
 
 /** Goes on with an analysis that failed. */
-export const POST = route<Params>(async ({ context, analyses }, _request, { id }) =>
-  Response.json(await retryAnalysis(context, analyses, id), { status: 202 }),
+export const POST = route<Params>(async (application, _request, { id }) =>
+  Response.json(await retryAnalysis(application, id), { status: 202 }),
 );

@@ -1,12 +1,13 @@
 import { soundingRequestSchema } from '../../../../../contract/sounding.ts';
 import { readBody, readQuestion, route } from '../../../../../server/http.ts';
+import { askSounding, viewSounding } from '../../../../../server/soundings/soundings.ts';
 
 interface Params {
   readonly id: string;
 }
 
 /** 200 with the sounding, or 202 with how it stands; measures nothing. */
-export const GET = route<Params>(async ({ soundings }, request, { id }) => {
+export const GET = route<Params>(async ({ context }, request, { id }) => {
   const query = new URL(request.url).searchParams;
   const asked = readQuestion(soundingRequestSchema, {
     codec: query.get('codec') ?? undefined,
@@ -16,12 +17,12 @@ export const GET = route<Params>(async ({ soundings }, request, { id }) => {
     crop: readNumbers(query.get('crop'), ['top', 'bottom', 'left', 'right']),
     portion: readNumbers(query.get('portion'), ['inFrame', 'outFrame']),
   });
-  return answer(await soundings.find(id, asked));
+  return answer(await viewSounding(context, id, asked));
 });
 
 /** Asks for it to be measured: 200 when it is there already, otherwise 202; an event tells when it is there. */
-export const POST = route<Params>(async ({ soundings }, request, { id }) =>
-  answer(await soundings.ask(id, await readBody(request, soundingRequestSchema))),
+export const POST = route<Params>(async ({ context, scheduler }, request, { id }) =>
+  answer(await askSounding(context, scheduler, id, await readBody(request, soundingRequestSchema))),
 );
 
 function answer(found: object): Response {

@@ -1,5 +1,7 @@
 import { mkdir, readdir, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
+import { object } from 'yup';
+import type { AnalysisView } from '../../contract/views.ts';
 import { concludeFindings } from '../../core/analysis/conclude.ts';
 import type { MeasuredStretch } from '../../core/analysis/measured.ts';
 import { planAnalysis, type AnalysisPlan, type AnalysisStretch } from '../../core/analysis/planAnalysis.ts';
@@ -11,7 +13,8 @@ import * as statements from '../../store/statements/analyses.ts';
 import type { Context } from '../context.ts';
 import { identityOf, withMaster } from '../programmes/masters.ts';
 import { readClock } from '../programmes/frameTimes.ts';
-import { findProgramme, viewProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
+import type { Job, JobHandler, Settlement } from '../jobs/job.ts';
+import { findProgramme, summariseProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { isRefusal } from '../refusal.ts';
 import { stripFolder } from './stripFolder.ts';
 
@@ -19,91 +22,68 @@ import { stripFolder } from './stripFolder.ts';
 const LEAST_LIMIT_MS = 3 * 60_000;
 const LIMIT_TIMES_LENGTH = 40;
 
-/** Analyses programmes one after another in the background, stretch by stretch, at the lowest priority. */
-export interface AnalysisDesk {
-  /** Looks for work now; a programme that someone looks at comes first. */
-  wake(preferred?: string): void;
-  /** How far the analysis of a programme is, from 0 to 1; null when it is not the one being analysed. */
+/** Analyses programmes, stretch by stretch, as gently as the machine allows. */
+export interface AnalysisHandler extends JobHandler<object> {
+  /** How far the analysis of a programme is, from 0 to 1; null when it is not being done here. */
   fractionOf(programmeId: string): number | null;
-  stop(): Promise<void>;
 }
 
-/**
- * @param mayWork - False while something else should have the machine to itself; whoever makes it true again wakes the
- *   desk.
- */
-export function createAnalysisDesk(context: Context, mayWork: () => boolean): AnalysisDesk {
-  const stopping = new AbortController();
-  let current: { id: string; fraction: number } | null = null;
-  let preferred: string | null = null;
-  let loop: Promise<void> | null = null;
-
-  const next = async (): Promise<string | null> => {
-    const [row] = await context.database.query<{ programme_id: string }>(statements.NEXT_ANALYSIS, [preferred]);
-    return row?.programme_id ?? null;
-  };
-  const work = async () => {
-    const isOpen = () => mayWork() && !stopping.signal.aborted;
-    for (let id = await next(); id !== null && isOpen(); id = await next()) {
-      current = { id, fraction: 0 };
-      const onFraction = (fraction: number) => {
-        current = { id, fraction };
-        context.events.publish({ type: 'analysis', programmeId: id, state: 'running', fraction });
-      };
-      await analyseOne(context, id, onFraction, stopping.signal);
-      current = null;
-    }
-  };
+export function createAnalysisHandler(context: Context): AnalysisHandler {
+  const fractions = new Map<string, number>();
+  const tell = (programmeId: string, state: AnalysisView['state'], fraction: number) =>
+    context.events.publish({ type: 'analysis', programmeId, state, fraction });
   return {
-    wake: (wanted) => {
-      preferred = wanted ?? preferred;
-      if (stopping.signal.aborted) return;
-      loop ??= work()
-        .catch((error: unknown) => {
-          if (!stopping.signal.aborted) context.logger.error({ err: error }, 'the analysis tripped');
-        })
-        .finally(() => {
-          loop = null;
-          current = null;
-        });
+    kind: 'analysis',
+    lane: 'gentle',
+    // What is in a batch is wanted sooner than what is wrong with it.
+    yieldsTo: ['look'],
+    payload: object({}),
+    fractionOf: (id) => fractions.get(id) ?? null,
+    run: async (job, signal) => {
+      const { subject: id } = job;
+      const onFraction = (fraction: number) => {
+        fractions.set(id, fraction);
+        tell(id, 'running', fraction);
+      };
+      try {
+        const row = await findProgramme(context, id);
+        await job.write((query) => query(statements.BEGIN_ANALYSIS, [id]));
+        await measureAll(context, job, row, onFraction, signal);
+        return await conclude(context, row, () => tell(id, 'done', 1));
+      } catch (error) {
+        // What was measured is kept: the next attempt goes on there.
+        if (signal.aborted) throw error;
+        // Forgotten meanwhile; it is asked for again when it comes back.
+        if (isRefusal(error) && error.code === 'not-found') return NOTHING_TO_DO;
+        context.logger.warn({ programme: id, err: error }, 'an analysis failed');
+        return failure(id, explain(error), () => tell(id, 'failed', 0));
+      } finally {
+        fractions.delete(id);
+      }
     },
-    fractionOf: (id) => (current?.id === id ? current.fraction : null),
-    stop: async () => {
-      stopping.abort();
-      await loop;
-    },
+    abandon: (id) => failure(id, GIVEN_UP, () => tell(id, 'failed', 0)),
+    released: (id, query) => query(statements.PAUSE_ANALYSIS, [id]),
   };
 }
 
-async function analyseOne(
-  context: Context,
-  id: string,
-  onFraction: (fraction: number) => void,
-  signal: AbortSignal,
-): Promise<void> {
-  const logger = context.logger.child({ programme: id });
-  try {
-    const row = await findProgramme(context, id);
-    await context.database.query(statements.BEGIN_ANALYSIS, [id]);
-    await measureAll(context, row, onFraction, signal);
-    await conclude(context, row);
-    context.events.publish({ type: 'analysis', programmeId: id, state: 'done', fraction: 1 });
-    // Where it opens is known now.
-    context.events.publish({ type: 'programme', programme: viewProgramme(await findProgramme(context, id)) });
-    logger.info('analysed');
-  } catch (error) {
-    // What was measured is kept: the next start goes on there.
-    if (signal.aborted) return;
-    if (isRefusal(error) && error.code === 'not-found') return;
-    const problem = explain(error);
-    logger.warn({ err: error }, 'an analysis failed');
-    await context.database.query(statements.FAIL_ANALYSIS, [id, JSON.stringify(problem)]);
-    context.events.publish({ type: 'analysis', programmeId: id, state: 'failed', fraction: 0 });
-  }
+const NOTHING_TO_DO: Settlement = { kind: 'settled', write: () => Promise.resolve() };
+
+const GIVEN_UP = {
+  code: 'analysis-stopped',
+  message: 'The server ended ten times during this analysis, so it was given up; the file may be damaged.',
+};
+
+function failure(id: string, problem: object, tell: () => void): Settlement {
+  return {
+    kind: 'settled',
+    write: (query) => query(statements.FAIL_ANALYSIS, [id, JSON.stringify(problem)]),
+    after: () => Promise.resolve(tell()),
+  };
 }
 
 async function measureAll(
   context: Context,
+  job: Job<object>,
   row: ProgrammeRow,
   onFraction: (fraction: number) => void,
   signal: AbortSignal,
@@ -123,7 +103,7 @@ async function measureAll(
       onFraction(before + part * share),
     );
     const values = [row.id, position, JSON.stringify(measured), (performance.now() - started) / 1000];
-    await context.database.query(statements.SAVE_STRETCH, values);
+    await job.write((query) => query(statements.SAVE_STRETCH, values));
   }
 }
 
@@ -210,7 +190,7 @@ async function keepPictures(from: string, to: string, plan: AnalysisPlan, stretc
 }
 
 /** Measurements become findings; then only those are kept. */
-async function conclude(context: Context, row: ProgrammeRow): Promise<void> {
+async function conclude(context: Context, row: ProgrammeRow, tell: () => void): Promise<Settlement> {
   const stretches = await context.database.query<{ measured: MeasuredStretch; cost_seconds: number }>(
     statements.LIST_STRETCHES,
     [row.id],
@@ -221,10 +201,19 @@ async function conclude(context: Context, row: ProgrammeRow): Promise<void> {
     await readClock(context, row),
   );
   const cost = stretches.reduce((sum, stretch) => sum + stretch.cost_seconds, 0);
-  await context.database.transaction(async (query) => {
-    await query(statements.FINISH_ANALYSIS, [row.id, JSON.stringify(findings), cost]);
-    await query(statements.DROP_STRETCHES, [row.id]);
-  });
+  return {
+    kind: 'settled',
+    write: async (query) => {
+      await query(statements.FINISH_ANALYSIS, [row.id, JSON.stringify(findings), cost]);
+      await query(statements.DROP_STRETCHES, [row.id]);
+    },
+    after: async () => {
+      tell();
+      // Where it opens is known now.
+      const programme = summariseProgramme(await findProgramme(context, row.id));
+      context.events.publish({ type: 'programme', programme });
+    },
+  };
 }
 
 function explain(error: unknown): { code: string; message: string; detail?: string } {

@@ -1,0 +1,190 @@
+import path from 'node:path';
+import { object } from 'yup';
+import { writeFill } from '../../contract/stored/result.ts';
+import type { Problem, RenditionPosition } from '../../contract/views.ts';
+import * as statements from '../../store/statements/renditions.ts';
+import type { Context } from '../context.ts';
+import type { Job, JobHandler, Settlement } from '../jobs/job.ts';
+import { withdrawUnrecorded } from '../renditions/destination.ts';
+import { packQualities } from '../renditions/frameQualities.ts';
+import { planOrder } from '../renditions/planning.ts';
+import { findRendition, tellOfRendition } from '../renditions/renditions.ts';
+import { outlineOf, type RenditionRow } from '../renditions/renditionRow.ts';
+import { clearUp, failWith, runRendition, type Outcome } from './runRendition.ts';
+import { createStageReporter, type Position } from './stageReporter.ts';
+
+/** The position is written and sent this often at most. */
+const REPORT_EVERY_MS = 1000;
+
+const LOST_TOO_OFTEN: Problem = {
+  code: 'given-up',
+  message:
+    'The server ended ten times during this rendition, or its result could not be recorded, so it was set aside and the others go on. If it is not this one’s fault, order it again.',
+};
+
+/** An encoder that was killed, or had no memory left, is given so many more tries. */
+const MORE_TRIES = 1;
+
+/** What one attempt tells the next. */
+interface Checkpoint {
+  /** How often an encoder was killed or ran out of memory. */
+  readonly engineDeaths: number;
+}
+
+type RenditionJob = Job<object>;
+
+/** Carries renditions out. */
+export function createRenditionHandler(context: Context): JobHandler<object> {
+  const tell = (id: string) => tellOfRendition(context, id).catch(() => undefined);
+  return {
+    kind: 'rendition',
+    lane: 'encode',
+    yieldsTo: [],
+    payload: object({}),
+    run: async (job, signal) => {
+      const claimed = await findRendition(context, job.subject);
+      const isOurs = await job.write((query) => query(statements.BEGIN_RENDITION, [claimed.id]));
+      if (!isOurs) signal.throwIfAborted();
+      const row = await planAgain(context, job, claimed);
+      const outcome = 'plan' in row ? await attempt(context, job, row, signal) : row;
+      if (shouldTryAgain(job, outcome)) {
+        const checkpoint: Checkpoint = { engineDeaths: deathsOf(job) + 1 };
+        const write: Settlement['write'] = (query) => query(statements.REQUEUE_RENDITION, [claimed.id]);
+        return { kind: 'again', checkpoint, write, after: () => tell(claimed.id) };
+      }
+      return settlementOf(context, claimed, outcome);
+    },
+    abandon: (id) => ({
+      kind: 'settled',
+      write: (query) => query(statements.SET_ASIDE, [id, JSON.stringify(LOST_TOO_OFTEN), context.now()]),
+      after: async () => {
+        await clearUp(context, await findRendition(context, id));
+        await tell(id);
+      },
+    }),
+    released: (id, query) => query(statements.REQUEUE_RENDITION, [id]),
+    afterRelease: tell,
+    withdrawn: async (id) => {
+      await clearUp(context, await findRendition(context, id));
+      await tell(id);
+    },
+  };
+}
+
+async function attempt(context: Context, job: RenditionJob, row: RenditionRow, signal: AbortSignal): Promise<Outcome> {
+  const reports = createReports(context, job);
+  const reporter = createStageReporter(row.plan.passes, () => performance.now(), reports.take);
+  try {
+    return await runRendition(context, row, job.runner, reporter, signal);
+  } finally {
+    await reports.close();
+  }
+}
+
+/**
+ * While it waited its master may have changed, its picture been sounded, or the application been renewed.
+ *
+ * @returns The outcome when it cannot be carried out any more.
+ */
+async function planAgain(context: Context, job: RenditionJob, row: RenditionRow): Promise<RenditionRow | Outcome> {
+  const { id, recipe, portion } = row;
+  try {
+    const order = { programmeId: row.programme_id, recipe, portion, name: null, keepFailed: row.keep_failed };
+    const { plan } = await planOrder(context, order);
+    const { passes, budget } = plan;
+    const values = [passes.length, budget.expected?.likely ?? null, JSON.stringify(outlineOf(plan))];
+    await job.write((query) => query(statements.SAVE_PLAN, [id, JSON.stringify(plan), ...values]));
+    return { ...row, plan };
+  } catch (error) {
+    return failWith(context, row, error);
+  }
+}
+
+function deathsOf({ checkpoint }: RenditionJob): number {
+  return (checkpoint as Checkpoint | null)?.engineDeaths ?? 0;
+}
+
+function shouldTryAgain(job: RenditionJob, { problem }: Outcome): boolean {
+  const isTheMachines = problem?.code === 'engine-killed' || problem?.code === 'memory-limit';
+  return isTheMachines && deathsOf(job) < MORE_TRIES;
+}
+
+/** The record first, then the temporary name goes: a crash between the two leaves a file that is known as ours. */
+async function settlementOf(context: Context, row: RenditionRow, outcome: Outcome): Promise<Settlement> {
+  // Whoever reads that it failed finds nothing of it left.
+  if (!outcome.hasFile) await clearUp(context, row);
+  context.logger.info({ rendition: row.id, state: outcome.state, problem: outcome.problem?.code }, 'came out');
+  return {
+    kind: 'settled',
+    write: (query) =>
+      query(statements.FINISH_RENDITION, [
+        row.id,
+        outcome.state,
+        context.now(),
+        outcome.bytes,
+        JSON.stringify(outcome.checks),
+        outcome.quality && JSON.stringify(outcome.quality),
+        writeFill(outcome.fill),
+        outcome.encodeSeconds,
+        outcome.checkSeconds,
+        outcome.hasFile,
+        outcome.problem && JSON.stringify(outcome.problem),
+        outcome.frames.length > 0 ? packQualities(outcome.frames) : null,
+        outcome.state === 'done' ? 1 : row.fraction,
+        outcome.path,
+        path.basename(outcome.path),
+      ]),
+    after: async () => {
+      if (outcome.hasFile) await clearUp(context, row);
+      await tellOfRendition(context, row.id).catch(() => undefined);
+    },
+    // Another attempt owns it, or it was stopped in its last moment: this file is nobody's.
+    discard: async () => {
+      if (outcome.hasFile) await withdrawUnrecorded(outcome.path, row.id);
+      await clearUp(context, row);
+    },
+  };
+}
+
+interface Reports {
+  readonly take: (position: Position) => void;
+  readonly close: () => Promise<void>;
+}
+
+/** Writes positions at a steady pace, one at a time. */
+function createReports(context: Context, job: RenditionJob): Reports {
+  let latest: Position | null = null;
+  let lastMs = -Infinity;
+  let writing: Promise<void> | null = null;
+  const write = async (at: Position) => {
+    const { state, stage, ...rest } = viewPosition(at);
+    const values = [job.subject, state, stage, rest.pass, rest.passes, rest.fraction];
+    const isOurs = await job.write((query) =>
+      query(statements.REPORT_PROGRESS, [...values, rest.framesPerSecond, rest.secondsLeft]),
+    );
+    if (isOurs) context.events.publish({ type: 'position', id: job.subject, position: { state, stage, ...rest } });
+  };
+  const flush = () => {
+    if (!latest || writing) return;
+    lastMs = performance.now();
+    writing = write(latest)
+      .catch((error: unknown) =>
+        context.logger.warn({ rendition: job.subject, err: error }, 'a position was not written'),
+      )
+      .finally(() => (writing = null));
+  };
+  return {
+    take: (position) => {
+      const isNewStage = position.stage !== latest?.stage;
+      latest = position;
+      if (isNewStage || performance.now() - lastMs >= REPORT_EVERY_MS) flush();
+    },
+    close: async () => {
+      await writing;
+    },
+  };
+}
+
+function viewPosition({ stage, ...position }: Position): RenditionPosition {
+  return { state: stage === 'checking' ? 'checking' : 'running', stage, ...position };
+}
