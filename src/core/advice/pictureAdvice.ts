@@ -1,12 +1,10 @@
 import { sameRational, rational, toNumber } from '../timing/rational.ts';
+import { isEfficientCodec } from '../programme/sourceCodecs.ts';
 import { nameFrameRate } from '../timing/frameRate.ts';
 import type { Advise } from './advisory.ts';
 
 /** Bits a pixel of an efficient codec below which encoding again is seen (common practice, no source). */
 const THIN_BITS_PER_PIXEL = 0.06;
-
-/** Codecs that spend far fewer bits than older ones for one picture. */
-const EFFICIENT_CODECS = new Set(['h264', 'hevc', 'vp9', 'av1']);
 
 /** Places named in one sentence. */
 const MOST_PLACES = 5;
@@ -139,7 +137,7 @@ export const adviseOnOddSize: Advise = ({ facts }) => {
 /** What was thin once is thinner twice. */
 export const adviseOnThinSource: Advise = ({ facts }) => {
   const { video, frameRate, width, height } = facts;
-  if (!video?.bitsPerSecond || !EFFICIENT_CODECS.has(video.codec)) return null;
+  if (!video?.bitsPerSecond || !isEfficientCodec(video.codec)) return null;
   const bitsPerPixel = video.bitsPerSecond / (width * height * toNumber(frameRate));
   if (bitsPerPixel >= THIN_BITS_PER_PIXEL) return null;
   return {

@@ -21,7 +21,7 @@ export interface GroupStock {
  * encoder keeps or drops may go with very different sizes.
  */
 const JOINABLE_SPAN = 0.1;
-/** As the logarithm of the sizes that go with them, as a rule: 1.5 steps of H.264. */
+/** As the logarithm of the sizes that go with them, as a rule. */
 const JOINABLE_QUANTISERS = 0.21;
 
 /** A group encoded again may be this much smaller than any pass made it, and not yet look worse than its neighbours. */

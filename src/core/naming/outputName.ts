@@ -30,7 +30,7 @@ export function proposeOutputName(
 }
 
 /**
- * The name with a number for when it is taken: `a.mp4` → `a 2.mp4`.
+ * The name with a number for when it is taken: `a.mov` → `a 2.mov`.
  *
  * @param number - From 2.
  */
@@ -42,7 +42,7 @@ export function numberName(name: string, number: number): string {
 /**
  * A typed name with the container's own ending: another one would make players and receivers take it for what it is not.
  *
- * @param ending - With its dot, such as `.mp4`.
+ * @param ending - With its dot, such as `.mov`.
  */
 export function withEnding(name: string, ending: string): string {
   return name.toLowerCase().endsWith(ending) ? name : `${name}${ending}`;

@@ -1,20 +1,16 @@
-import type { ProgrammeFacts } from './facts.ts';
+import { CONTAINER } from '../container/containers.ts';
+import { CONTAINERS, type Container } from '../container/names.ts';
+import { isSoundCodec, SOUND } from '../sound/codecs.ts';
+import { isVideoCodec, VIDEO } from '../video/codecs.ts';
+import type { AudioFacts, ProgrammeFacts, VideoFacts } from './facts.ts';
+import { sourceWebString } from './sourceCodecs.ts';
 
-/** Profile and constraint bytes of H.264 in codec strings (RFC 6381), by the profile's name. */
-const H264_PROFILES: Readonly<Record<string, string>> = {
-  'Constrained Baseline': '42E0',
-  Baseline: '4200',
-  Main: '4D40',
-  High: '6400',
-};
-
-const SOUND_IN_MP4: Readonly<Record<string, string>> = { aac: 'mp4a.40.2', mp3: 'mp4a.69', opus: 'opus', flac: 'flac' };
+/** Sound files as they are, by their container's name. */
 const SOUND_ALONE: Readonly<Record<string, string>> = {
   WAV: 'audio/wav',
   MP3: 'audio/mpeg',
   FLAC: 'audio/flac',
   Ogg: 'audio/ogg',
-  MP4: 'audio/mp4',
 };
 
 /**
@@ -22,27 +18,33 @@ const SOUND_ALONE: Readonly<Record<string, string>> = {
  *
  * @returns null when no browser plays it, so that nothing need be tried.
  */
-export function webTypeOf(facts: ProgrammeFacts): string | null {
-  const { video, audio, container } = facts;
-  const track = audio[0];
-  if (!video) {
-    const isPlain = track !== undefined && (track.codec in SOUND_IN_MP4 || /^pcm_(s16|s24|f32)le$/.test(track.codec));
-    return isPlain ? (SOUND_ALONE[container] ?? null) : null;
-  }
-  if (video.bitDepth > 8 || video.chroma !== '4:2:0' || video.interlaced) return null;
-  if (container === 'MP4') {
-    const profile = video.codec === 'h264' ? H264_PROFILES[video.profile ?? ''] : undefined;
-    const sound = track ? SOUND_IN_MP4[track.codec] : '';
-    if (!profile || sound === undefined || !video.level) return null;
-    const level = Math.round(Number(video.level) * 10)
-      .toString(16)
-      .toUpperCase()
-      .padStart(2, '0');
-    return `video/mp4; codecs="${[`avc1.${profile}${level}`, sound].filter(Boolean).join(', ')}"`;
-  }
-  if (container === 'WebM') {
-    if (!/^(vp8|vp9)$/.test(video.codec) || (track && !/^(opus|vorbis)$/.test(track.codec))) return null;
-    return `video/webm; codecs="${[video.codec, track?.codec].filter(Boolean).join(', ')}"`;
-  }
-  return null;
+export function webTypeOf({ video, audio: [track], container: name }: ProgrammeFacts): string | null {
+  const container = CONTAINERS.find((one) => CONTAINER[one].name === name) ?? null;
+  if (!video) return track && isPlain(track) ? typeOfSound(name, container) : null;
+  if (!container || video.bitDepth > 8 || video.chroma !== '4:2:0' || video.interlaced) return null;
+  const picture = pictureString(container, video);
+  const sound = track ? soundString(container, track) : '';
+  if (picture === null || sound === null) return null;
+  return `${CONTAINER[container].withPicture.mime}; codecs="${[picture, sound].filter(Boolean).join(', ')}"`;
+}
+
+function pictureString(container: Container, video: VideoFacts): string | null {
+  const { codec } = video;
+  if (isVideoCodec(codec) && VIDEO[codec].containers.includes(container)) return VIDEO[codec].webString(video);
+  return sourceWebString(codec, CONTAINER[container].name);
+}
+
+function soundString(container: Container, { codec }: Pick<AudioFacts, 'codec'>): string | null {
+  if (isSoundCodec(codec) && SOUND[codec].containers.includes(container)) return SOUND[codec].codecString;
+  return sourceWebString(codec, CONTAINER[container].name);
+}
+
+/** Compressed as browsers know it, or samples as they are. */
+function isPlain({ codec }: AudioFacts): boolean {
+  if (/^pcm_(s16|s24|f32)le$/.test(codec)) return true;
+  return CONTAINERS.some((container) => soundString(container, { codec }) !== null);
+}
+
+function typeOfSound(name: string, container: Container | null): string | null {
+  return SOUND_ALONE[name] ?? (container && CONTAINER[container].soundAlone.mime);
 }

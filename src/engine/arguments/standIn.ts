@@ -1,4 +1,4 @@
-import type { StandInPiece } from '../../core/programme/standIn.ts';
+import { STAND_IN_FILE, type StandInPiece } from '../../core/programme/standIn.ts';
 import type { PicturePath } from '../../core/plan/encodePlan.ts';
 import { encodeGraph } from '../filters/picture.ts';
 import { inputFrom, inputPortion } from './input.ts';
@@ -41,6 +41,6 @@ export function standInArguments({ source, piece, picture, sound }: StandInReque
         ]
       : []),
     ...(sound ? ['-map', '[sound]', '-c:a', 'flac', '-strict', '-2', '-ac', '2', '-sample_fmt', 's16'] : []),
-    ...['-movflags', 'frag_keyframe+empty_moov+default_base_moof', '-f', 'mp4', 'pipe:1'],
+    ...['-movflags', 'frag_keyframe+empty_moov+default_base_moof', '-f', STAND_IN_FILE.format, 'pipe:1'],
   ];
 }

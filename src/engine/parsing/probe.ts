@@ -1,4 +1,5 @@
 import type { AudioFacts, CaptionFacts, Chapter, ProgrammeFacts } from '../../core/programme/facts.ts';
+import { isWebMCodec } from '../../core/programme/sourceCodecs.ts';
 import { rational } from '../../core/timing/rational.ts';
 import type { PacketTally } from './packets.ts';
 import { parseVideo, rotationOf } from './probeVideo.ts';
@@ -90,9 +91,7 @@ function nameContainer(report: ProbeReport): string {
   const format = report.format?.format_name ?? '';
   const name = CONTAINER_NAMES.find(([part]) => format.includes(part))?.[1] ?? format;
   if (name === 'MP4' && tagOf(report.format?.tags, 'major_brand') === 'qt') return 'QuickTime';
-  const isWeb = (report.streams ?? []).every((stream) =>
-    /^(vp8|vp9|av1|opus|vorbis|webvtt)$/.test(stream.codec_name ?? ''),
-  );
+  const isWeb = (report.streams ?? []).every((stream) => isWebMCodec(stream.codec_name ?? ''));
   return name === 'Matroska' && isWeb ? 'WebM' : name;
 }
 

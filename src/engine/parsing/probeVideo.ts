@@ -5,6 +5,7 @@ import {
   type LightLevels,
   type VideoFacts,
 } from '../../core/programme/facts.ts';
+import { isVideoCodec, VIDEO } from '../../core/video/codecs.ts';
 import { parseRational, rational, toNumber } from '../../core/timing/rational.ts';
 import type { PacketTally } from './packets.ts';
 import { known, type ProbeStream, type SideData } from './report.ts';
@@ -94,13 +95,13 @@ export function rotationOf(stream: ProbeStream): number {
   return (((-turned % 360) + 360) % 360) + 0;
 }
 
-/** Levels are stored as whole numbers: ten times the level in H.264, thirty times in HEVC (ITU-T H.264, H.265 A.4). */
-function nameLevel({ codec_name: codec, level }: ProbeStream): string | null {
+/** The levels of MPEG-2, as files store them (ITU-T H.262). */
+const MPEG2_LEVELS: Readonly<Record<number, string>> = { 4: 'High', 6: 'High 1440', 8: 'Main', 10: 'Low' };
+
+function nameLevel({ codec_name: codec = '', level }: ProbeStream): string | null {
   if (level === undefined || level <= 0) return null;
-  if (codec === 'h264') return level === 9 ? '1b' : (level / 10).toFixed(1);
-  if (codec === 'hevc') return (level / 30).toFixed(1);
-  if (codec === 'mpeg2video') return { 4: 'High', 6: 'High 1440', 8: 'Main', 10: 'Low' }[level] ?? null;
-  return null;
+  if (isVideoCodec(codec)) return VIDEO[codec].nameLevel(level);
+  return codec === 'mpeg2video' ? (MPEG2_LEVELS[level] ?? null) : null;
 }
 
 /** Luma positions of keyframes, and the frames between them. */

@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { AS_IT_IS } from '../../core/geometry/preparation.ts';
 import type { PicturePath } from '../../core/plan/encodePlan.ts';
-import { pieceOf, type StandInPiece } from '../../core/programme/standIn.ts';
+import { pieceOf, STAND_IN_FILE, type StandInPiece } from '../../core/programme/standIn.ts';
 import { planPicture } from '../../core/plan/planPicture.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
 import type { StandInRequest } from '../../engine/arguments/standIn.ts';
@@ -21,6 +21,8 @@ const WIDEST = 854;
 
 /** Light copies that stand in for masters no browser plays, piece by piece, made when they are asked for. */
 export interface StandIns {
+  /** Of its pieces. */
+  readonly mime: string;
   /** @returns A fragmented MP4. */
   piece(programmeId: string, number: number, signal: AbortSignal): Promise<Buffer>;
 }
@@ -28,8 +30,9 @@ export interface StandIns {
 /** @param turns - Shared with everything else that a page waits for. */
 export function createStandIns(context: Context, turns: Turns): StandIns {
   const folder = path.join(context.config.dataFolder, 'cache', 'stand-ins');
-  const cache = createDiskCache(folder, 'mp4', CACHE_LIMIT_BYTES, context.now);
+  const cache = createDiskCache(folder, STAND_IN_FILE.format, CACHE_LIMIT_BYTES, context.now);
   return {
+    mime: STAND_IN_FILE.mime,
     piece: async (programmeId, number, asker) => {
       const programme = await findProgramme(context, programmeId);
       const master = identityOf(programme);

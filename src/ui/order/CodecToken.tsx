@@ -1,4 +1,4 @@
-import { SOUND_CODECS } from '../../core/sound/codecs.ts';
+import { SOUND, SOUND_CODECS } from '../../core/sound/codecs.ts';
 import { joinWords } from '../../core/text.ts';
 import { VIDEO, VIDEO_CODECS, type VideoCodec } from '../../core/video/codecs.ts';
 import { withVideoCodec } from '../../core/recipe/changeRecipe.ts';
@@ -12,7 +12,6 @@ import {
   type Recipe,
 } from '../../core/recipe/recipe.ts';
 import { useSystem } from '../hooks/queries.ts';
-import { nameSourceCodec } from '../programme/describeProgramme.ts';
 import { Choices } from './Choices.tsx';
 import type { OrderPartProps } from './orderPart.ts';
 import { Token } from './Token.tsx';
@@ -66,7 +65,10 @@ export function CodecToken({ programme, recipe, change, problemOf }: OrderPartPr
 const ONLY_THESE = `Only ${joinWords(
   VIDEO_CODECS.map((codec) => VIDEO[codec].name),
   'or',
-)} with ${joinWords(SOUND_CODECS.map(nameSourceCodec), 'or')} is copied.`;
+)} with ${joinWords(
+  SOUND_CODECS.map((codec) => SOUND[codec].name),
+  'or',
+)} is copied.`;
 
 function nameOf(recipe: Recipe): string {
   if (isCopied(recipe.video)) return 'the master’s own streams';

@@ -1,30 +1,7 @@
 import type { ProgrammeView } from '../../contract/views.ts';
+import { nameSourceCodec } from '../../core/programme/sourceCodecs.ts';
 import { nameFrameRate } from '../../core/timing/frameRate.ts';
 import { formatBytes, formatLength, formatRate } from '../kit/format.ts';
-
-/** The trade's names of codecs that masters come in; others keep the name they have. */
-const SOURCE_CODECS: Readonly<Record<string, string>> = {
-  h264: 'H.264',
-  hevc: 'HEVC',
-  prores: 'ProRes',
-  dnxhd: 'VC-3',
-  mpeg2video: 'MPEG-2',
-  mjpeg: 'Motion JPEG',
-  dvvideo: 'DV',
-  ffv1: 'FFV1',
-  vp9: 'VP9',
-  av1: 'AV1',
-  aac: 'AAC',
-  mp3: 'MP3',
-  ac3: 'AC-3',
-  flac: 'FLAC',
-  opus: 'Opus',
-};
-
-export function nameSourceCodec(codec: string): string {
-  if (codec.startsWith('pcm_')) return 'PCM';
-  return SOURCE_CODECS[codec] ?? codec;
-}
 
 /** What a programme is, in one sentence. */
 export function describeProgramme(programme: ProgrammeView): string {

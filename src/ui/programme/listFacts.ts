@@ -7,7 +7,8 @@ import { rational, sameRational, toNumber } from '../../core/timing/rational.ts'
 import { formatClockTime } from '../../core/timing/clockTime.ts';
 import { frameToTimecode, readTimecodeStart } from '../../core/timing/timecode.ts';
 import { formatBytes, formatExactBytes, formatLength, formatRate } from '../kit/format.ts';
-import { channelName, nameSourceCodec } from './describeProgramme.ts';
+import { nameSourceCodec } from '../../core/programme/sourceCodecs.ts';
+import { channelName } from './describeProgramme.ts';
 
 type Fact = readonly [name: string, value: string];
 

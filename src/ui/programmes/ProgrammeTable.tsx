@@ -10,7 +10,7 @@ import { Button } from '../kit/Button.tsx';
 import { cutMiddle } from '../kit/MiddleCut.tsx';
 import { formatBytes, formatLength, formatRate } from '../kit/format.ts';
 import { useForgetting } from './useForgetting.ts';
-import { nameSourceCodec } from '../programme/describeProgramme.ts';
+import { nameSourceCodec } from '../../core/programme/sourceCodecs.ts';
 
 const COLUMNS = ['Length', 'Frame', 'Rate', 'Codec', 'Size', 'Bit rate', 'Per hour'] as const;
 

@@ -9,6 +9,6 @@ interface Params {
 export const GET = route<Params>(async ({ standIns }, request, { id, number }) => {
   const piece = await standIns.piece(id, readFrameNumber(number), request.signal);
   return new Response(new Uint8Array(piece), {
-    headers: { 'content-type': 'video/mp4', 'cache-control': 'private, max-age=60' },
+    headers: { 'content-type': standIns.mime, 'cache-control': 'private, max-age=60' },
   });
 });
