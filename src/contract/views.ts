@@ -1,6 +1,6 @@
-import type { ProgrammeAdvisory } from '../core/advice/advisory.ts';
+import type { Advisory } from '../core/advice/advisory.ts';
 import type { Findings } from '../core/analysis/conclude.ts';
-import type { Advisory, EncodePlan, PassName } from '../core/plan/encodePlan.ts';
+import type { EncodePlan, PassName } from '../core/plan/encodePlan.ts';
 import type { AudioFacts, Portion, ProgrammeFacts, VideoFacts } from '../core/programme/facts.ts';
 import type { Recipe } from '../core/recipe/recipe.ts';
 import type { PsnrSummary, SsimSummary } from '../core/quality/frameQuality.ts';
@@ -263,7 +263,7 @@ export interface AnalysisView {
   readonly channels: Findings['channels'];
   readonly damaged: Findings['damaged'] | null;
   readonly busyness: Findings['busyness'];
-  readonly advisories: readonly ProgrammeAdvisory[];
+  readonly advisories: readonly Advisory[];
 }
 
 /** What is drawn along a programme's length. */

@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { adviseOnProgramme } from '../../src/core/advice/adviseOnProgramme.ts';
-import type { ProgrammeAdvisory } from '../../src/core/advice/advisory.ts';
+import type { Advisory } from '../../src/core/advice/advisory.ts';
 import { analyseFile } from '../support/analyse.ts';
 import { draw, makeFolder, spoilMiddle } from '../support/footage.ts';
 
@@ -58,7 +58,7 @@ function drawFootage({ picture, sound = STEREO, rate = '25', encoding, colour, a
   ]);
 }
 
-async function adviceOn(file: string): Promise<ProgrammeAdvisory[]> {
+async function adviceOn(file: string): Promise<Advisory[]> {
   return adviseOnProgramme(await analyseFile(file));
 }
 

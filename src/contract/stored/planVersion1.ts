@@ -1,7 +1,7 @@
 import type { Preparation } from '../../core/geometry/preparation.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
+import type { Advisory } from '../../core/advice/advisory.ts';
 import type {
-  Advisory,
   EncodePlan,
   PassName,
   PictureRate,
@@ -55,11 +55,18 @@ export interface PlanVersion1 {
   readonly durationSeconds: number;
   readonly passes: readonly PassName[];
   readonly budget: PlannedBudget;
-  readonly advisories: readonly Advisory[];
+  readonly advisories: readonly Omit<Advisory, 'remedy'>[];
 }
 
 /** The same plan as a list of streams. */
-export function upgradePlan1({ picture, video, sound, durationSeconds, ...rest }: PlanVersion1): EncodePlan {
+export function upgradePlan1({
+  picture,
+  video,
+  sound,
+  durationSeconds,
+  advisories,
+  ...rest
+}: PlanVersion1): EncodePlan {
   const pictures = picture && video ? [upgradePicture(picture, video)] : [];
   const isCopy = video?.rate.kind === 'copied';
   return {
@@ -72,6 +79,7 @@ export function upgradePlan1({ picture, video, sound, durationSeconds, ...rest }
     },
     streams: [...pictures, ...(sound ? [upgradeSound(sound, isCopy)] : [])],
     container: 'mp4',
+    advisories: advisories.map((one) => ({ ...one, remedy: '' })),
     ...rest,
   };
 }

@@ -1,4 +1,4 @@
-import { SEVERITIES, type Advise, type ProgrammeAdvisory, type Subject } from './advisory.ts';
+import { SEVERITIES, type Advise, type Advisory, type Subject } from './advisory.ts';
 import * as colour from './colourAdvice.ts';
 import * as length from './lengthAdvice.ts';
 import * as picture from './pictureAdvice.ts';
@@ -38,7 +38,7 @@ const ADVICE: readonly Advise[] = [
  *
  * @param subject - Without findings only what the facts alone tell.
  */
-export function adviseOnProgramme(subject: Subject): ProgrammeAdvisory[] {
+export function adviseOnProgramme(subject: Subject): Advisory[] {
   return ADVICE.map((advise) => advise(subject))
     .filter((advisory) => advisory !== null)
     .toSorted((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity));

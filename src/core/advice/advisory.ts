@@ -22,23 +22,27 @@ export type Fix =
       readonly label: string;
       /** null leaves frames as they are. */ readonly fields: FieldOrder | null;
     }
+  /** A frame size of so many lines at most. */
+  | { readonly kind: 'fit'; readonly label: string; readonly height: number }
   | { readonly kind: 'sound'; readonly label: string; readonly channels: Channels; readonly kbps: number };
 
 export const SEVERITIES = ['serious', 'caution', 'note'] as const;
 export type Severity = (typeof SEVERITIES)[number];
 
-/** A finding about a programme: what, why it matters, and what would be done about it. */
-export interface ProgrammeAdvisory {
+/** A finding about a programme or a plan: what, why it matters, and what would be done about it. None of them stops anything. */
+export interface Advisory {
   readonly code: string;
   readonly severity: Severity;
   /** One sentence: what was found and the reason it matters. */
   readonly message: string;
-  /** What it changes, or what to do where nothing can be applied. */
+  /** What it changes, or what to do where nothing can be applied; empty where the message says it all. */
   readonly remedy: string;
+  /** The key of the recipe that it is about. */
+  readonly field?: string;
   /** Frames where it is to be seen. */
   readonly places?: readonly number[];
   readonly fix?: Fix;
 }
 
 /** One kind of advisory. */
-export type Advise = (subject: Subject) => ProgrammeAdvisory | null;
+export type Advise = (subject: Subject) => Advisory | null;

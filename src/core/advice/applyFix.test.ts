@@ -14,6 +14,7 @@ const FIXES: readonly Fix[] = [
   { kind: 'crop', label: 'Crop', crop: BARS },
   { kind: 'deinterlace', label: 'Deinterlace', fields: 'bottom-first' },
   { kind: 'copy', label: 'Copy', container: 'mp4' },
+  { kind: 'fit', label: 'Take 540 lines', height: 540 },
   { kind: 'sound', label: 'Mono', channels: 'mono', kbps: 64 },
 ];
 

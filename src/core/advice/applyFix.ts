@@ -1,5 +1,14 @@
 import { isWhole, type Portion, type ProgrammeFacts } from '../programme/facts.ts';
-import { copyingRecipe, encodedSound, fieldsOf, isCopied, STARTING_RECIPE, type Recipe } from '../recipe/recipe.ts';
+import {
+  copyingRecipe,
+  encodedSound,
+  fieldsOf,
+  isCopied,
+  renditionSize,
+  startingRecipe,
+  STARTING_RECIPE,
+  type Recipe,
+} from '../recipe/recipe.ts';
 import type { Fix } from './advisory.ts';
 
 /** What a fix is applied to: how it will be encoded, and which portion is meant; null is the whole. */
@@ -17,6 +26,8 @@ export function applyFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: O
       return { recipe: { ...recipe, picture: { ...recipe.picture, crop: fix.crop } }, portion };
     case 'deinterlace':
       return { recipe: { ...recipe, picture: { ...recipe.picture, deinterlace: fix.fields } }, portion };
+    case 'fit':
+      return { recipe: { ...recipe, picture: { ...recipe.picture, fit: { height: fix.height } } }, portion };
     case 'copy':
       return { recipe: copyingRecipe(facts, recipe, fix.container), portion: null };
     case 'sound': {
@@ -37,6 +48,11 @@ export function withdrawFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }
       const deinterlace = fix.fields === null ? fieldsOf(facts, null) : null;
       return { recipe: { ...recipe, picture: { ...recipe.picture, deinterlace } }, portion };
     }
+    case 'fit':
+      return {
+        recipe: { ...recipe, picture: { ...recipe.picture, fit: startingRecipe(facts, null).picture.fit } },
+        portion,
+      };
     case 'copy':
       return {
         recipe: {
@@ -66,6 +82,8 @@ export function isApplied(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: 
       return !isCopy && sameEdges(recipe.picture.crop, fix.crop);
     case 'deinterlace':
       return !isCopy && recipe.video !== null && recipe.picture.deinterlace === fix.fields;
+    case 'fit':
+      return !isCopy && (renditionSize(facts, recipe.picture)?.height ?? 0) <= fix.height;
     case 'copy':
       return isCopy;
     case 'sound':

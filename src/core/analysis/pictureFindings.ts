@@ -16,7 +16,7 @@ const FROZEN_DIFFERENCE = 0.03;
 const LEAST_FROZEN_SECONDS = 2;
 
 /**
- * Coded anew at each keyframe, a still picture stirs for up to five frames, by up to 1.4 (measured on H.264 and MPEG-2),
+ * Coded anew at each keyframe, a still picture stirs for up to five frames, by up to 1.4 (measured on two codecs),
  * and then lies still for the rest of the group. On one side of it at least it must lie still for longer than that: where
  * it stands for a few frames only before each small step, it moves.
  */

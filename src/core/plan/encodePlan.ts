@@ -1,3 +1,4 @@
+import type { Advisory } from '../advice/advisory.ts';
 import type { Estimate } from '../budget/projections.ts';
 import type { Container } from '../container/names.ts';
 import type { FrameSize } from '../geometry/frameSize.ts';
@@ -125,13 +126,6 @@ export type EncodedSoundStream = SoundStream & { readonly do: EncodeSound };
 
 /** A picture stream that is encoded. */
 export type EncodedPicture = PictureStream & { readonly do: EncodePicture };
-
-export interface Advisory {
-  readonly code: string;
-  readonly severity: 'note' | 'caution';
-  readonly message: string;
-  readonly field?: string;
-}
 
 /** The version of plans as they are stored. */
 export const PLAN_VERSION = 2;

@@ -1,3 +1,4 @@
+import { adviseOnPlan } from '../advice/adviseOnPlan.ts';
 import { bytesAtRate } from '../budget/projections.ts';
 import { CONTAINER } from '../container/containers.ts';
 import type { Container } from '../container/names.ts';
@@ -9,7 +10,6 @@ import type { FrameClock } from '../timing/frameClock.ts';
 import { toNumber } from '../timing/rational.ts';
 import { bytes, type Bytes } from '../units.ts';
 import { KEYFRAME_SECONDS, VIDEO, type VideoCodec } from '../video/codecs.ts';
-import { advise } from './advise.ts';
 import {
   PLAN_VERSION,
   type EncodedPicture,
@@ -84,7 +84,7 @@ function complete(
 ): PlanOutcome {
   return {
     ok: true,
-    plan: { version: PLAN_VERSION, ...plan, advisories: advise(facts, recipe, plan, sounding, scan) },
+    plan: { version: PLAN_VERSION, ...plan, advisories: adviseOnPlan({ facts, recipe, plan, sounding, scan }) },
   };
 }
 

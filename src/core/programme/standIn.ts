@@ -2,9 +2,6 @@ import type { ProgrammeFacts } from './facts.ts';
 import type { FrameClock } from '../timing/frameClock.ts';
 import { toNumber } from '../timing/rational.ts';
 
-/** What a stand-in's pieces are: browsers put pieces of this kind together while they come. */
-export const STAND_IN_FILE = { format: 'mp4', mime: 'video/mp4' } as const;
-
 /** A piece of a stand-in is this long: short enough to be there soon, long enough to play without a seam in sight. */
 const PIECE_SECONDS = 6;
 

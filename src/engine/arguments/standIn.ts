@@ -1,8 +1,11 @@
-import { STAND_IN_FILE, type StandInPiece } from '../../core/programme/standIn.ts';
+import type { StandInPiece } from '../../core/programme/standIn.ts';
 import type { PicturePath } from '../../core/plan/encodePlan.ts';
 import { encodeGraph } from '../filters/picture.ts';
 import { inputFrom, inputPortion } from './input.ts';
 import { stampedOutput } from './output.ts';
+
+/** What a stand-in's pieces are: browsers put pieces of this kind together while they come. */
+export const STAND_IN_FILE = { format: 'mp4', mime: 'video/mp4' } as const;
 
 /** Everything needed to make one piece of a stand-in. */
 export interface StandInRequest {

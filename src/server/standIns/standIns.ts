@@ -1,10 +1,10 @@
 import path from 'node:path';
 import { AS_IT_IS } from '../../core/geometry/preparation.ts';
 import type { PicturePath } from '../../core/plan/encodePlan.ts';
-import { pieceOf, STAND_IN_FILE, type StandInPiece } from '../../core/programme/standIn.ts';
+import { pieceOf, type StandInPiece } from '../../core/programme/standIn.ts';
 import { planPicture } from '../../core/plan/planPicture.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
-import type { StandInRequest } from '../../engine/arguments/standIn.ts';
+import { STAND_IN_FILE, type StandInRequest } from '../../engine/arguments/standIn.ts';
 import { createDiskCache } from '../cache/diskCache.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged, withMaster } from '../programmes/masters.ts';

@@ -3,7 +3,7 @@
 /** $5: what was asked for last comes first, also when it is asked for again. */
 export const ENQUEUE_JOB = `
   INSERT INTO job (kind, subject, payload, priority, position)
-  VALUES ($1, $2, $3, $4, extract(epoch FROM clock_timestamp()) * CASE WHEN $5 THEN -1 ELSE 1 END)
+  VALUES ($1, $2, $3, $4, nextval('job_position') * CASE WHEN $5 THEN -1 ELSE 1 END)
   ON CONFLICT (kind, subject) DO UPDATE SET position = excluded.position WHERE $5 AND job.runner IS NULL`;
 
 /** Of a kind, only the $2 that come first are left waiting. */
@@ -53,7 +53,7 @@ export const WITHDRAW_JOB = `DELETE FROM job WHERE kind = $1 AND subject = $2 RE
 
 /** Moves what waits to the head of a priority. */
 export const PREFER_JOB = `
-  UPDATE job SET priority = $3, position = -extract(epoch FROM clock_timestamp())
+  UPDATE job SET priority = $3, position = -nextval('job_position')
   WHERE kind = $1 AND subject = $2 AND runner IS NULL`;
 
 /** Where a job stands: whether it is being done, and how many of its kind come before it. */

@@ -4,6 +4,7 @@ import { useQueries, type UseQueryResult } from '@tanstack/react-query';
 import { useCallback, useMemo } from 'react';
 import type { SoundingRequest, SoundingStanding } from '../../contract/sounding.ts';
 import type { ProgrammeView } from '../../contract/views.ts';
+import type { Findings } from '../../core/analysis/conclude.ts';
 import { isBeyond } from '../../core/geometry/frameSize.ts';
 import { croppedSize } from '../../core/geometry/preparation.ts';
 import type { Portion } from '../../core/programme/facts.ts';
@@ -40,11 +41,13 @@ const SETTLE_MS = 600;
  * What an order would make of each portion, planned live by the server's own computation.
  *
  * @param portions - null for the whole programme; the same list as long as nothing changes.
+ * @param scan - What the analysis found; null while it is not known.
  */
 export function useOrderPlans(
   programme: ProgrammeView,
   recipe: Recipe,
   portions: readonly (Portion | null)[],
+  scan: Findings['scan'],
 ): readonly OrderPlan[] {
   const { data: system } = useSystem();
   const clock = useClock(programme);
@@ -68,11 +71,12 @@ export function useOrderPlans(
           // Until the server has answered nothing is called missing.
           encoders: system ? [...system.engine.encoders, ...system.engine.soundEncoders] : EVERY_CODEC,
           sounding,
+          scan,
         });
         const isAsked = soundingWanted(programme, recipe, portion) !== null;
         return { portion, outcome, measurement: measurementOf(isAsked, result) };
       }),
-    [portions, settled, programme, clock, recipe, system],
+    [portions, settled, programme, clock, recipe, system, scan],
   );
   return useQueries({ queries: wanted.map((one) => soundingQuery(programme.id, one)), combine });
 }

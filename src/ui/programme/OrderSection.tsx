@@ -1,11 +1,12 @@
 import { useRouter } from 'next/navigation';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import type { PortionView, ProgrammeView, RenditionSummary } from '../../contract/views.ts';
+import type { Fix } from '../../core/advice/advisory.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { renditionSize } from '../../core/recipe/recipe.ts';
 import { BudgetBar } from '../budget/BudgetBar.tsx';
 import { useStrips } from '../hooks/queries.ts';
-import { useOrderPlans, type OrderPlan } from '../hooks/useOrderPlans.ts';
+import type { OrderPlan } from '../hooks/useOrderPlans.ts';
 import { useActKey } from '../hooks/useWorkKey.ts';
 import { Notice } from '../kit/Notice.tsx';
 import { formatBytes } from '../kit/format.ts';
@@ -14,6 +15,7 @@ import { FineControl } from '../order/FineControl.tsx';
 import { OrderLine } from '../order/OrderLine.tsx';
 import { StandingOrder } from '../order/StandingOrder.tsx';
 import { PortionGlance } from '../portion/PortionGlance.tsx';
+import { AdvisoryNotice } from './AdvisoryNotice.tsx';
 import { capOf, explainUnknown, sumExpected } from './orderSums.ts';
 import { useQueueing } from './useQueueing.tsx';
 
@@ -22,16 +24,19 @@ interface Props {
   readonly renditions: readonly RenditionSummary[];
   readonly recipe: Recipe;
   readonly change: (recipe: Recipe) => void;
-  readonly portions: readonly PortionView[];
-  /** The portion the budget is shown for; null for the whole programme. */
-  readonly current: PortionView | null;
+  /** What a rendition is wanted of; null is the whole programme. */
+  readonly wanted: readonly (PortionView | null)[];
+  /** What each would be. */
+  readonly plans: readonly OrderPlan[];
+  /** The one the budget is shown for. */
+  readonly shown: OrderPlan | undefined;
+  readonly numberOf: (fix: Fix) => number;
+  readonly onFix: (fix: Fix) => void;
 }
 
 /** The order for new renditions: the sentence, what they will weigh, and the key that queues them. */
-export function OrderSection({ programme, renditions, recipe, change, portions, current }: Props) {
-  const wanted: readonly (PortionView | null)[] = useMemo(() => (portions.length > 0 ? portions : [null]), [portions]);
-  const plans = useOrderPlans(programme, recipe, wanted);
-  const shown = plans[Math.max(0, wanted.indexOf(current))] ?? plans[0];
+export function OrderSection(props: Props) {
+  const { programme, renditions, recipe, change, wanted, plans, shown } = props;
   const [name, setName] = useState<string | null>(null);
   const [keepFailed, setKeepFailed] = useState(false);
   const { data: strips } = useStrips(programme.id);
@@ -63,7 +68,7 @@ export function OrderSection({ programme, renditions, recipe, change, portions, 
         keepFailed={keepFailed}
         onKeepFailed={setKeepFailed}
       />
-      <Outcome plan={shown} recipe={recipe} change={change} />
+      <Outcome {...props} plan={shown} />
       <div className="mt-4 space-y-1">
         {plans.map((plan, index) => (
           <div key={wanted[index]?.id ?? 'whole'} className="flex flex-wrap items-center gap-x-4">
@@ -117,14 +122,12 @@ function sumText(plans: readonly OrderPlan[]): string {
   return sum === null ? 'not known yet' : `≈ ${formatBytes(sum)}`;
 }
 
-interface OutcomeProps {
+interface OutcomeProps extends Pick<Props, 'recipe' | 'change' | 'numberOf' | 'onFix'> {
   readonly plan: OrderPlan;
-  readonly recipe: Recipe;
-  readonly change: (recipe: Recipe) => void;
 }
 
 /** What the order would weigh and what should be known about it, or all that stands in its way. */
-function Outcome({ plan, recipe, change }: OutcomeProps) {
+function Outcome({ plan, recipe, change, numberOf, onFix }: OutcomeProps) {
   const { outcome } = plan;
   if (!outcome.ok) {
     return (
@@ -148,9 +151,13 @@ function Outcome({ plan, recipe, change }: OutcomeProps) {
       />
       <div className="mt-3 max-w-[60rem] space-y-1">
         {outcome.plan.advisories.map((advisory) => (
-          <Notice key={advisory.code} kind={advisory.severity}>
-            {advisory.message}
-          </Notice>
+          <AdvisoryNotice
+            key={advisory.code}
+            advisory={advisory}
+            number={advisory.fix ? numberOf(advisory.fix) : 0}
+            onFix={onFix}
+            onWithdraw={null}
+          />
         ))}
       </div>
     </>

@@ -1,11 +1,10 @@
 'use client';
 
 import Link from 'next/link';
-import { useCallback, useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { toast } from 'sonner';
-import type { PortionView, ProgrammeView, RenditionSummary } from '../../contract/views.ts';
+import type { ProgrammeView, RenditionSummary } from '../../contract/views.ts';
 import type { Fix } from '../../core/advice/advisory.ts';
-import type { Portion } from '../../core/programme/facts.ts';
 import { applyFix, withdrawFix, type OrderState } from '../../core/advice/applyFix.ts';
 import { GestureProvider } from '../hooks/gesture.ts';
 import {
@@ -22,11 +21,13 @@ import { PlayerView } from '../player/PlayerView.tsx';
 import { usePlayer } from '../player/usePlayer.ts';
 import { useTransportKeys } from '../player/useTransportKeys.ts';
 import { PortionSection } from '../portion/PortionSection.tsx';
-import { addPortion, changePortion } from '../portion/spans.ts';
 import { RenditionSection } from '../renditions/RenditionSection.tsx';
 import { StripsSection } from '../strips/StripsSection.tsx';
 import { Advisories } from './Advisories.tsx';
 import { OrderSection } from './OrderSection.tsx';
+import { useFixKeys } from './useFixKeys.ts';
+import { usePortionChoice } from './usePortionChoice.ts';
+import { useProgrammePlans } from './useProgrammePlans.ts';
 import { WhatItIs } from './WhatItIs.tsx';
 
 /** One programme, reading downward in the order of the work. */
@@ -64,33 +65,21 @@ function Work({ programme, saved, renditions }: WorkProps) {
   const retry = useRetryAnalysis(programme.id);
   const { recipe, portions, change, gesture, undo } = useProgrammeWork(programme, saved, analysis?.scan);
   const player = usePlayer(programme);
-  const [selected, setSelected] = useState<string | null>(saved.portions[0]?.id ?? null);
+  const { current, select, put: putPortion, changeAll } = usePortionChoice(portions, change);
   useTransportKeys(player, analysis?.sceneChanges ?? []);
-  const current = portions.find(({ id }) => id === selected) ?? portions[0] ?? null;
-  const changePortions = useCallback((next: readonly PortionView[]) => change({ portions: next }), [change]);
-
-  const putPortion = useCallback(
-    ({ inFrame, outFrame }: Portion, id: string | null) => {
-      if (id !== null) return changePortions(changePortion(portions, id, { inFrame, outFrame }));
-      const [next, added] = addPortion(portions, { inFrame, outFrame });
-      changePortions(next);
-      setSelected(added.id);
-    },
-    [portions, changePortions],
-  );
   const order: OrderState = { recipe, portion: current };
   /** The order after a fix; a portion that is no longer meant goes, a new one takes its place. */
   const put = (next: OrderState) => {
     if (next.portion === order.portion) return change({ recipe: next.recipe });
     if (next.portion === null) return change({ recipe: next.recipe, portions: [] });
-    const { inFrame, outFrame } = next.portion;
-    if (current) return change({ portions: changePortion(portions, current.id, { inFrame, outFrame }) });
-    putPortion(next.portion, null);
+    putPortion(next.portion, current?.id ?? null);
   };
+  const { wanted, plans, shown, advisories } = useProgrammePlans(programme, recipe, portions, current, analysis);
   const fix = (one: Fix) => {
     put(applyFix(programme, one, order));
     toast(`Done: ${one.label}`, { id: 'fix', action: { label: 'Undo', onClick: undo } });
   };
+  const numberOf = useFixKeys(programme, advisories, order, fix);
   return (
     <GestureProvider value={gesture}>
       <main className="mx-auto max-w-6xl px-5 pt-5 pb-20 2xl:max-w-[90rem]">
@@ -98,10 +87,9 @@ function Work({ programme, saved, renditions }: WorkProps) {
         <div className="mt-4 grid grid-cols-1 gap-6 md:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
           <PlayerView programme={programme} player={player} />
           <Advisories
-            programme={programme}
             analysis={analysis}
             timeline={player.timeline}
-            order={order}
+            numberOf={numberOf}
             onFix={fix}
             onWithdraw={(one) => put(withdrawFix(programme, one, order))}
             onPlace={player.seek}
@@ -114,7 +102,7 @@ function Work({ programme, saved, renditions }: WorkProps) {
           player={player}
           portions={portions}
           selected={current?.id ?? null}
-          onSelect={setSelected}
+          onSelect={select}
           onPortion={putPortion}
         />
         {programme.video && (
@@ -124,8 +112,8 @@ function Work({ programme, saved, renditions }: WorkProps) {
             player={player}
             portions={portions}
             selected={current?.id ?? null}
-            onSelect={setSelected}
-            onChange={changePortions}
+            onSelect={select}
+            onChange={changeAll}
           />
         )}
         <OrderSection
@@ -133,8 +121,11 @@ function Work({ programme, saved, renditions }: WorkProps) {
           renditions={renditions}
           recipe={recipe}
           change={(next) => change({ recipe: next })}
-          portions={portions}
-          current={current}
+          wanted={wanted}
+          plans={plans}
+          shown={shown}
+          numberOf={numberOf}
+          onFix={fix}
         />
         <RenditionSection programme={programme} renditions={renditions} />
       </main>

@@ -1,0 +1,118 @@
+import type { Findings } from '../analysis/conclude.ts';
+import { COMMON_HEIGHTS } from '../geometry/frameSize.ts';
+import { isEncoded, pictureOf, soundsOf, type EncodePlan } from '../plan/encodePlan.ts';
+import { isColourTagged, isHighDynamicRange } from '../programme/colour.ts';
+import type { ProgrammeFacts } from '../programme/facts.ts';
+import { encodedSound, fieldsOf, type Recipe } from '../recipe/recipe.ts';
+import { SOUND } from '../sound/codecs.ts';
+import { floorRate, type Sounding } from '../sounding/sounding.ts';
+import type { Advisory } from './advisory.ts';
+
+type Unadvised = Omit<EncodePlan, 'version' | 'advisories'>;
+
+/** What a plan is judged with. */
+interface Planned {
+  readonly facts: ProgrammeFacts;
+  readonly recipe: Recipe;
+  readonly plan: Unadvised;
+  readonly sounding: Sounding | null;
+  readonly scan: Findings['scan'];
+}
+
+/** Of a cap spent on sound, from where it is worth a word (common practice, no source). */
+const HEAVY_SOUND_SHARE = 0.3;
+
+/** A picture this near to the encoder's floor is safer in a smaller frame. */
+const NEAR_FLOOR = 1.2;
+
+/** What a person should know about a plan that works: each finding with its reason, none of which stops it. */
+export function adviseOnPlan(planned: Planned): Advisory[] {
+  return [...adviseOnBudget(planned), ...adviseOnSource(planned)];
+}
+
+function* adviseOnBudget({ recipe, plan, sounding }: Planned): Generator<Advisory> {
+  const { cap, split, binds, expected, videoRate } = plan.budget;
+  if (binds === 'finest-quality' && expected) {
+    yield {
+      code: 'cap-does-not-bind',
+      severity: 'note',
+      field: 'video.rate.bytes',
+      message: `The cap does not bind: at the finest quality worth having, this picture takes about ${megabytes(expected.likely)}, and no more will be spent.`,
+      remedy: '',
+    };
+  }
+  const audio = encodedSound(recipe);
+  if (cap !== null && audio && split.audio / cap > HEAVY_SOUND_SHARE) {
+    const kbps = Math.round(audio.kbps / 2);
+    const isPossible = kbps >= SOUND[audio.codec].kbps[audio.channels][0];
+    yield {
+      code: 'sound-takes-much',
+      severity: 'caution',
+      field: 'audio.kbps',
+      message: `Sound takes ${Math.round((100 * split.audio) / cap)} % of the cap.`,
+      remedy: 'Half its rate, or mono for speech, leaves more for the picture.',
+      ...(isPossible ? { fix: { kind: 'sound', label: 'Halve its rate', channels: audio.channels, kbps } } : {}),
+    };
+  }
+  const lines = pictureOf(plan)?.out.size.height ?? 0;
+  if (cap !== null && sounding && videoRate !== null && videoRate < floorRate(sounding) * NEAR_FLOOR) {
+    const smaller = COMMON_HEIGHTS.find((height) => height < lines);
+    yield {
+      code: 'cap-near-floor',
+      severity: 'caution',
+      field: 'picture.fit',
+      message: 'The cap is about as low as the encoder reaches at this frame size.',
+      remedy: 'A smaller frame size is safer and will look better.',
+      ...(smaller ? { fix: { kind: 'fit', label: `Take ${smaller} lines`, height: smaller } } : {}),
+    };
+  }
+}
+
+function* adviseOnSource({ facts, recipe, plan, scan }: Planned): Generator<Advisory> {
+  const { video } = facts;
+  if (recipe.audio && facts.audio.length === 0) {
+    yield note('source-silent', 'audio', 'This programme has no sound, so the rendition will have none.');
+  }
+  if (facts.audio.length > 1 && soundsOf(plan).length > 0) {
+    yield note('more-sound-tracks', 'audio', `Of ${facts.audio.length} sound tracks the first is used.`);
+  }
+  // A copy is what its master is.
+  const picture = pictureOf(plan);
+  if (!video || !picture || !isEncoded(picture)) return;
+  if (!isColourTagged(video.colour)) {
+    const custom = picture.out.colour.matrix === 'bt709' ? 'BT.709, the custom of HD' : 'BT.601, the custom of SD';
+    yield note('colour-not-tagged', 'picture', `The colour is not fully tagged; it is taken as ${custom}.`);
+  }
+  if (isHighDynamicRange(video)) {
+    yield {
+      code: 'high-dynamic-range',
+      severity: 'caution',
+      field: 'picture',
+      message:
+        'This is a high dynamic range master; in 8 bits its dark tones will show steps and most screens will show it flat.',
+      remedy: '',
+    };
+  }
+  const fields = fieldsOf(facts, scan);
+  if (fields && !recipe.picture.deinterlace) {
+    yield {
+      code: 'interlaced',
+      severity: 'caution',
+      field: 'picture',
+      message: 'The master is interlaced and is encoded as it is; moving edges will show combs on most screens.',
+      remedy: 'One whole frame is made of each two fields; the frame count stays.',
+      fix: { kind: 'deinterlace', label: 'Deinterlace it', fields },
+    };
+  }
+  if (!video.constantRate) {
+    yield note('variable-rate', 'time', 'The frame rate varies; every frame keeps its own time.');
+  }
+}
+
+function note(code: string, field: string, message: string): Advisory {
+  return { code, severity: 'note', field, message, remedy: '' };
+}
+
+function megabytes(size: number): string {
+  return `${(size / 1e6).toFixed(size < 1e7 ? 2 : 1)} MB`;
+}
