@@ -20,8 +20,8 @@ export default defineConfig({
           environment: 'node',
           testTimeout: 120_000,
           hookTimeout: 120_000,
-          // Encoders use every core, so files run one after another.
-          fileParallelism: false,
+          // Half the time of these is waiting: for locks, leases, and servers that start.
+          maxWorkers: 2,
         },
       },
     ],

@@ -23,7 +23,7 @@ async function prepare(
 ): Promise<{ folders: TestFolders; server: TestServer; order: (recipe: object) => Promise<RenditionView> }> {
   const folders = makeFolders();
   mkdirSync(folders.media, { recursive: true });
-  const master = drawMaster(path.join(folders.media, 'master.mov'), { seconds: 8, size: '640x360', grain: 15 });
+  const master = drawMaster(path.join(folders.media, 'master.mov'), { seconds: 6, size: '480x270', grain: 15 });
   const server = await startServer(folders, environment);
   const programme = await server.takeIn(master);
   const order = async (recipe: object) => {

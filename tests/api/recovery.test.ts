@@ -113,7 +113,7 @@ describe('work that is cut off', () => {
   const begin = async () => {
     const folders = makeFolders();
     mkdirSync(folders.media, { recursive: true });
-    drawMaster(path.join(folders.media, 'master.mov'), { seconds: 8, size: '640x360', grain: 15 });
+    drawMaster(path.join(folders.media, 'master.mov'), { seconds: 6, size: '480x270', grain: 15 });
     const server = await startServer(folders);
     const { id: programmeId } = await server.takeIn(path.join(folders.media, 'master.mov'));
     const { id } = await order(server, programmeId, TWO_PASSES);

@@ -39,7 +39,12 @@ function timesOf(file: string): string {
 describe('groups of pictures joined at keyframes', () => {
   it.each(['h264', 'hevc'] as const)('%s: every frame is that of the file it was taken from', async (codec) => {
     const folder = makeFolder();
-    const master = drawMaster(path.join(folder, 'master.mov'), { seconds: 8, rate: '30000/1001', grain: 30 });
+    const master = drawMaster(path.join(folder, 'master.mov'), {
+      seconds: 8,
+      rate: '30000/1001',
+      grain: 30,
+      size: '160x90',
+    });
     const { facts, clock } = await lookAtFile(master);
     const outcome = planRendition({
       facts,

@@ -1,5 +1,16 @@
 import { execFileSync } from 'node:child_process';
-import { closeSync, mkdtempSync, openSync, statSync, writeSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import {
+  closeSync,
+  copyFileSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  openSync,
+  renameSync,
+  statSync,
+  writeSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 
@@ -8,10 +19,33 @@ export function makeFolder(): string {
   return mkdtempSync(path.join(tmpdir(), 'linstock-test-'));
 }
 
-/** Runs the engine by hand to make a file. */
+/** Footage that was drawn before, by what it was drawn with. */
+const DRAWN = path.join(tmpdir(), 'linstock-footage');
+
+/** Runs the engine by hand to make a file, or copies what the same arguments made before. */
 export function draw(file: string, args: readonly string[]): string {
+  const kept = isOfFiles(args) ? null : path.join(DRAWN, digestOf([...args, path.extname(file)]) + path.extname(file));
+  if (kept && existsSync(kept)) {
+    copyFileSync(kept, file);
+    return file;
+  }
   execFileSync('ffmpeg', ['-v', 'error', '-nostdin', '-y', ...args, file]);
+  if (kept) {
+    mkdirSync(DRAWN, { recursive: true });
+    // Others may look for it meanwhile: it gets its name once it is whole.
+    copyFileSync(file, `${kept}.${process.pid}`);
+    renameSync(`${kept}.${process.pid}`, kept);
+  }
   return file;
+}
+
+/** What is made of other files depends on them, and not on its arguments alone. */
+function isOfFiles(args: readonly string[]): boolean {
+  return args.some((arg) => arg.startsWith('/') || arg.startsWith('file:'));
+}
+
+function digestOf(args: readonly string[]): string {
+  return createHash('sha1').update(JSON.stringify(args)).digest('hex');
 }
 
 /** Overwrites so many bytes in the middle of a file, as a bad copy does. */
