@@ -22,6 +22,7 @@ export default defineConfig({
           hookTimeout: 120_000,
           // Half the time of these is waiting: for locks, leases, and servers that start.
           maxWorkers: 2,
+          sequence: { groupOrder: 1 },
         },
       },
     ],

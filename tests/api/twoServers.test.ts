@@ -82,6 +82,14 @@ describe('two servers on one database', () => {
     for (const { id } of programmes) {
       const stateOf = async () => (await one.call<AnalysisView>('GET', `programmes/${id}/analysis`)).body.state;
       await expect.poll(stateOf, { timeout: 60_000 }).toBe('done');
+      // Whichever of them made the analysis, both have its pictures.
+      for (const { address } of servers) {
+        const picture = await fetch(`${address}/api/programmes/${id}/strips/0`);
+        expect([picture.status, picture.headers.get('content-type')]).toEqual([
+          200,
+          expect.stringMatching(/^image\//) as string,
+        ]);
+      }
     }
     expect(readdirSync(folders.output).filter((name) => name.startsWith('.'))).toEqual([]);
     expect(readdirSync(folders.output)).toHaveLength(7);

@@ -16,7 +16,11 @@ import { PRIORITY } from '../jobs/job.ts';
 import { enqueue, prefer } from '../jobs/queue.ts';
 import type { Scheduler } from '../jobs/scheduler.ts';
 import type { AnalysisHandler } from './analysisJob.ts';
+import type { Stills } from '../stills/stills.ts';
 import { stripFolder } from './stripFolder.ts';
+
+/** As wide as those that an analysis makes. */
+const STRIP_WIDTH = 160;
 
 interface AnalysisRow extends Record<string, unknown> {
   readonly state: AnalysisView['state'];
@@ -117,13 +121,23 @@ export async function viewStrips(context: Context, programmeId: string): Promise
   };
 }
 
-/** One of the small pictures along the length. */
-export async function readStripPicture(context: Context, programmeId: string, number: number): Promise<Buffer> {
+/** One of the small pictures along the length, and its kind. */
+export async function readStripPicture(
+  { context, stills }: { readonly context: Context; readonly stills: Stills },
+  programmeId: string,
+  number: number,
+  signal: AbortSignal,
+): Promise<{ readonly bytes: Buffer; readonly mime: string }> {
   const file = path.join(stripFolder(context.config.dataFolder, programmeId), `${number}.jpg`);
   try {
-    return await readFile(/* turbopackIgnore: true */ file);
+    return { bytes: await readFile(/* turbopackIgnore: true */ file), mime: 'image/jpeg' };
   } catch (error) {
-    throw new Refusal('not-found', 'This small picture is not made yet.', { cause: error });
+    const isDone = (await readAnalysis(context, programmeId))?.state === 'done';
+    if (!isDone) throw new Refusal('not-found', 'This small picture is not made yet.', { cause: error });
+    // Another server made the analysis, and has the pictures.
+    const { facts } = await findProgramme(context, programmeId);
+    const frame = number * pictureIntervalOf(facts);
+    return { bytes: await stills.ofProgramme(programmeId, frame, STRIP_WIDTH, signal), mime: 'image/png' };
   }
 }
 

@@ -7,9 +7,9 @@ interface Params {
   readonly number: string;
 }
 
-export const GET = route<Params>(async ({ context }, _request, { id, number }) => {
-  const picture = await readStripPicture(context, id, readFrameNumber(number));
-  return new Response(new Uint8Array(picture), {
-    headers: { 'content-type': 'image/jpeg', 'cache-control': 'private, max-age=60' },
+export const GET = route<Params>(async (application, request, { id, number }) => {
+  const { bytes, mime } = await readStripPicture(application, id, readFrameNumber(number), request.signal);
+  return new Response(new Uint8Array(bytes), {
+    headers: { 'content-type': mime, 'cache-control': 'private, max-age=60' },
   });
 });
