@@ -20,9 +20,8 @@ export default defineConfig({
           environment: 'node',
           testTimeout: 120_000,
           hookTimeout: 120_000,
-          // Half the time of these is waiting: for locks, leases, and servers that start.
-          maxWorkers: 2,
-          sequence: { groupOrder: 1 },
+          // Encoders use every core, so files run one after another: two at a time took as long, and starved each other.
+          fileParallelism: false,
         },
       },
     ],

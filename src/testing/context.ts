@@ -3,6 +3,7 @@ import { pino } from 'pino';
 import type { Engine } from '../engine/engine.ts';
 import type { Context } from '../server/context.ts';
 import { SOUND_CODECS } from '../core/sound/codecs.ts';
+import { VIDEO_CODECS } from '../core/video/codecs.ts';
 import { resolveConfig } from '../server/config.ts';
 import { templateFolder } from '../server/database/template.ts';
 import { createEvents } from '../server/events.ts';
@@ -26,7 +27,7 @@ export async function makeContext(
     ),
     database,
     engine: engine as Engine,
-    engineReport: { version: 'test', encoders: ['h264', 'hevc'], soundEncoders: [...SOUND_CODECS], problem: null },
+    engineReport: { version: 'test', encoders: [...VIDEO_CODECS], soundEncoders: [...SOUND_CODECS], problem: null },
     events: createEvents(),
     logger: pino({ level: 'silent' }),
     now: () => new Date(nowMs),

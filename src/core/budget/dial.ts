@@ -21,6 +21,8 @@ export interface Dial {
   readonly untried: (wanted: number, tried: readonly number[]) => number | null;
   /** The first position, and the last there is use for. */
   readonly range: readonly [least: number, most: number];
+  /** From one that was answered to the next in one go at most, as shares of it. */
+  readonly furthest: readonly [down: number, up: number];
 }
 
 /** The dial of a way to fill. */
@@ -37,17 +39,20 @@ export function dialOf({ by, scale }: FillWay): Dial {
           return step === null ? null : step * RATE_STEP;
         },
         range: [RATE_STEP, Infinity],
+        // Rates are answered unevenly, and least so near the floor.
+        furthest: [0.5, 4],
       };
     case 'qualities':
       return {
         untried: (wanted, tried) => {
           // Counted from the coarse end, so that steps rise with the size as well.
-          const stepOf = (position: number) => (scale.worst - qualityAt(scale, position)) / scale.step;
+          const stepOf = (position: number) => -Math.log(position) / scale.slope / scale.step;
           const most = (scale.worst - scale.finestSensible) / scale.step;
           const step = nearestUntried(stepOf(wanted), tried.map(stepOf), [0, most]);
           return step === null ? null : positionOf(scale, scale.worst - step * scale.step);
         },
         range: [positionOf(scale, scale.worst), positionOf(scale, scale.finestSensible)],
+        furthest: [0.1, 10],
       };
   }
 }

@@ -37,9 +37,6 @@ const RETOUCHES_PER_PASS = 4;
 const LOWER_SHARE = 0.99;
 const RESCUE_SHARE = 0.985;
 
-/** A rate that was answered falls to this share of it in one go at most, and rises to so many times of it. */
-const FURTHEST: readonly [down: number, up: number] = [0.5, 4];
-
 /** Rates nearer to each other than this tell nothing about the response: single passes scatter by half a per cent. */
 const TELLING_CHANGE = 0.03;
 
@@ -92,7 +89,9 @@ export function decideFill(
   const stock = stockGroups(cap, way.scale, passes, retouches);
   const joined = fullestJoin(stock);
   if (joined && joined.fileBytes >= cap * FILLED_SHARE) return { kind: 'join', sources: joined.sources };
-  const isEnough = passes.length >= (stock ? USUAL_SECOND_PASSES : SECOND_PASSES_UNJOINED);
+  // A constant quality that was begun far off takes more than a rate that was aimed.
+  const isAiming = way.by === 'qualities' && best === null;
+  const isEnough = passes.length >= (stock && !isAiming ? USUAL_SECOND_PASSES : SECOND_PASSES_UNJOINED);
   const retouch = stock && aimRetouch(cap, way, stock, retouches, nearestTo(cap, passes)!.meanQuantiser);
   if (retouch && isWorthwhile(retouch, isEnough, passes.length, retouches.length)) {
     return { kind: 'retouch', group: retouch.group, quality: retouch.quality };
@@ -120,7 +119,7 @@ function lowerAim(passes: number): number {
   return passes < USUAL_SECOND_PASSES ? LOWER_SHARE : RESCUE_SHARE;
 }
 
-function correctPosition({ range }: Dial, aim: number, passes: readonly WeighedPass[]): number {
+function correctPosition({ range, furthest }: Dial, aim: number, passes: readonly WeighedPass[]): number {
   const nearest = nearestTo(aim, passes)!;
   // What is not picture stays as it is from pass to pass, so only the picture is corrected.
   const target = Math.max(1, aim - (nearest.fileBytes - nearest.videoBytes));
@@ -128,7 +127,7 @@ function correctPosition({ range }: Dial, aim: number, passes: readonly WeighedP
   if (between !== null) return between;
   const slope = responseSlope(passes);
   const wanted = nearest.asked * (target / nearest.videoBytes) ** (1 / slope);
-  return Math.max(range[0], nearest.asked * FURTHEST[0], Math.min(wanted, nearest.asked * FURTHEST[1]));
+  return Math.max(range[0], nearest.asked * furthest[0], Math.min(wanted, nearest.asked * furthest[1]));
 }
 
 /**

@@ -1,0 +1,84 @@
+import { mkdirSync, mkdtempSync, readdirSync, statSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
+import type { RenditionView } from '../../contract/views.ts';
+import type { Container } from '../../core/container/names.ts';
+import { STARTING_RECIPE, type RateChoice, type Recipe } from '../../core/recipe/recipe.ts';
+import { soundCodecsOf } from '../../core/sound/codecs.ts';
+import { VIDEO, VIDEO_CODECS, type VideoCodec } from '../../core/video/codecs.ts';
+import { makeContext } from '../../testing/context.ts';
+import { createFakeEngine, writeFakeMaster } from '../../testing/fakeEngine.ts';
+import { factsOf } from '../../testing/facts.ts';
+import { startScheduler, type Scheduler } from '../jobs/scheduler.ts';
+import { takeIn } from '../programmes/programmes.ts';
+import { getRendition, orderRendition } from '../renditions/renditions.ts';
+import { createRenditionHandler } from './renditionJob.ts';
+
+let context: Awaited<ReturnType<typeof makeContext>>;
+let programmeId = '';
+const running: Scheduler[] = [];
+
+beforeAll(async () => {
+  const folder = mkdtempSync(path.join(tmpdir(), 'linstock-fake-'));
+  mkdirSync(path.join(folder, 'media'));
+  const master = path.join(folder, 'media', 'film.mov');
+  writeFakeMaster(master, factsOf({ bytes: 500_000 }));
+  context = await makeContext(folder, createFakeEngine());
+  programmeId = (await takeIn(context, master)).id;
+});
+afterEach(() => Promise.all(running.splice(0).map((one) => one.stop())));
+afterAll(() => context.database.close());
+
+async function make(recipe: Recipe): Promise<RenditionView> {
+  running.push(await startScheduler(context, 'one', [createRenditionHandler(context)]));
+  const request = { programmeId, recipe, portion: null, name: null, keepFailed: false };
+  const { id } = await orderRendition(context, request);
+  running[0]?.wake();
+  return vi.waitUntil(
+    async () => {
+      const rendition = await getRendition(context, id);
+      return ['done', 'failed'].includes(rendition.state) && rendition;
+    },
+    { timeout: 20_000, interval: 10 },
+  );
+}
+
+function recipeOf(codec: VideoCodec, rate: RateChoice): Recipe {
+  const container: Container = VIDEO[codec].containers[0]!;
+  const audio = { ...STARTING_RECIPE.audio, codec: soundCodecsOf(container)[0]! };
+  return { ...STARTING_RECIPE, container, video: { codec, rate, effort: 'fast' }, audio };
+}
+
+describe('a rendition, from order to result', () => {
+  it.each(VIDEO_CODECS)('in %s at its usual quality passes every check', async (codec) => {
+    const made = await make(recipeOf(codec, { mode: 'quality', value: VIDEO[codec].quality.usual }));
+    expect(made).toMatchObject({ state: 'done', quality: { ssim: { low: 0.96 } } });
+    expect(made.checks.filter(({ ok }) => !ok)).toEqual([]);
+    expect(made.bytes).toBe(statSync(made.path).size);
+  });
+
+  it.each(VIDEO_CODECS.flatMap((codec) => [9_000_000, 23_000_000].map((cap) => ({ codec, cap }))))(
+    'in $codec fills $cap bytes from below, whichever way its encoder is turned',
+    async ({ codec, cap }) => {
+      const made = await make(recipeOf(codec, { mode: 'size', bytes: cap }));
+      expect(made).toMatchObject({ state: 'done', fill: { outcome: 'filled' } });
+      expect(made.bytes).toBeLessThanOrEqual(cap);
+      expect(made.bytes).toBeGreaterThanOrEqual(cap * 0.99);
+      const [first] = made.fill!.secondPasses;
+      expect(first?.quality === null).toBe(VIDEO[codec].fillsBy === 'rates');
+    },
+  );
+
+  it('says what would fit where the coarsest quality is still too large', async () => {
+    const made = await make(recipeOf('vp9', { mode: 'size', bytes: 4_000_000 }));
+    expect(made).toMatchObject({ state: 'failed', problem: { code: 'cap-below-floor' }, fill: { outcome: 'over' } });
+    expect(made.problem?.message).toMatch(/At \d+ × \d+ it should fit/);
+    expect(made.fill!.secondPasses.at(-1)?.quality).toBe(VIDEO.vp9.quality.worst);
+  });
+
+  it('leaves only results behind', () => {
+    expect(readdirSync(context.config.outputFolder).filter((name) => name.startsWith('.'))).toEqual([]);
+    expect(readdirSync(path.join(context.config.dataFolder, 'work'))).toEqual([]);
+  });
+});

@@ -1,0 +1,209 @@
+import { readFileSync, truncateSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import type { PictureFacts } from '../core/plan/encodePlan.ts';
+import type { ProgrammeFacts } from '../core/programme/facts.ts';
+import { SOUND, type SoundCodec } from '../core/sound/codecs.ts';
+import { VIDEO, type VideoCodec } from '../core/video/codecs.ts';
+import { STATISTICS, type PictureRun } from '../engine/encoders/encoder.ts';
+import type { Engine, Inspection } from '../engine/engine.ts';
+import { EngineError } from '../engine/engineError.ts';
+import { createPacketTally, type ListedPacket } from '../engine/parsing/packets.ts';
+
+/** What stands in a file of the fake engine, before it is filled up to its size. */
+interface FakeFile {
+  readonly facts?: ProgrammeFacts;
+  readonly picture?: { readonly codec: VideoCodec; readonly out: PictureFacts; readonly groups: readonly FakeGroup[] };
+  readonly sound?: {
+    readonly codec: SoundCodec;
+    readonly sampleRate: number;
+    readonly channels: number;
+    readonly packets: number;
+    readonly bytes: number;
+  };
+}
+
+interface FakeGroup {
+  readonly frames: number;
+  readonly bytes: number;
+}
+
+/** Bytes of a fake file that are neither picture nor sound. */
+const OVERHEAD = 3000;
+
+/** Every second group is this much harder than the one before. */
+const HARD = 3;
+
+/** A frame of usual quality of an easy group takes so many bytes for each pixel. */
+const BYTES_PER_PIXEL = 0.02;
+
+/** Grey, so that colours agree. */
+const GREY = Buffer.alloc(64 * 36 * 3, 128);
+
+/**
+ * An engine that encodes nothing: its files say what would be in them and are as large as that. Sizes follow quality and
+ * rate as the definitions of the codecs say, so that sizes are filled as with a real one, in no time.
+ */
+export function createFakeEngine(): Engine {
+  return {
+    report: () => Promise.reject(new EngineError('engine-missing', 'The fake engine has no programs.')),
+    probe: (file) => {
+      const { facts } = read(file);
+      if (!facts) return Promise.reject(new EngineError('file-not-media', 'This file holds no programme.'));
+      return Promise.resolve({ facts, frameTimes: null, spent: [], raw: {} });
+    },
+    inspect: (file) => Promise.resolve(inspect(read(file))),
+    encodeSound: (sound, _container, _source, output) => {
+      const { packetSamples } = SOUND[sound.do.codec];
+      const { sampleRate, samples, channels } = sound.out;
+      const bytes = Math.round((sound.do.rate * samples) / sampleRate / 8);
+      const packets = Math.ceil(samples / packetSamples);
+      const count = channels === 'mono' ? 1 : 2;
+      write(output, { sound: { codec: sound.do.codec, sampleRate, channels: count, packets, bytes } });
+      return Promise.resolve();
+    },
+    encodePicture: (picture, run, { sound, output }, { workingFolder }) => {
+      if (run.pass === 'first') writeFileSync(path.join(workingFolder, `${STATISTICS}-0.log`), 'statistics');
+      if (output === null) return Promise.resolve({ meanQuantiser: null });
+      const { codec, keyframeInterval } = picture.do;
+      const groups = encodeGroups(picture.from.inFrame, picture.out, codec, keyframeInterval, run);
+      const heard = sound ? read(sound).sound : undefined;
+      write(output, { picture: { codec, out: picture.out, groups }, ...(heard ? { sound: heard } : {}) });
+      return Promise.resolve({ meanQuantiser: 25 });
+    },
+    copyStreams: () => Promise.reject(new EngineError('engine-failed', 'The fake engine copies nothing.')),
+    listGroups: (file) => {
+      const { picture } = read(file);
+      let frames = 0;
+      const groups = (picture?.groups ?? []).map((group) => {
+        const startSeconds = frames / 25;
+        frames += group.frames;
+        return { startSeconds, leaveSeconds: frames / 25, ...group };
+      });
+      return Promise.resolve({ settings: picture?.codec ?? '', groups });
+    },
+    joinGroups: ({ sources, sound, output }) => {
+      const files = sources.map(({ file }) => read(file).picture!);
+      const groups = sources.map(({ holds }, index) => files[index]!.groups[holds === 'this-group' ? 0 : index]!);
+      const [first] = files as [NonNullable<FakeFile['picture']>];
+      const whole = files.find(({ groups: own }) => own.length === groups.length) ?? first;
+      const heard = sound ? read(sound).sound : undefined;
+      write(output, { picture: { ...whole, groups }, ...(heard ? { sound: heard } : {}) });
+      return Promise.resolve();
+    },
+    gauge: () => Promise.reject(new EngineError('engine-failed', 'The fake engine sounds nothing.')),
+    analyse: () => Promise.reject(new EngineError('engine-failed', 'The fake engine analyses nothing.')),
+    measure: ({ out }) =>
+      Promise.resolve(
+        Array.from({ length: out.frameCount }, () => ({ ssimLuma: 0.95, ssimAll: 0.96, mseLuma: 8, mseAll: 6 })),
+      ),
+    standIn: () => Promise.resolve(GREY),
+    still: () => Promise.resolve(GREY),
+    rawFrame: () => Promise.resolve(GREY),
+  };
+}
+
+/** A master of the fake engine: a file as large as its facts say. */
+export function writeFakeMaster(file: string, facts: ProgrammeFacts): void {
+  write(file, { facts }, facts.bytes);
+}
+
+/** Groups are alike whatever they are asked for, and easy and hard in turn by where they lie in the master. */
+function encodeGroups(
+  inFrame: number,
+  { frameCount, size, frameRate }: PictureFacts,
+  codec: VideoCodec,
+  interval: number,
+  { target }: PictureRun,
+): FakeGroup[] {
+  const { usual, slope } = VIDEO[codec].quality;
+  const spans = Array.from({ length: Math.ceil(frameCount / interval) }, (_, index) => ({
+    frames: Math.min(interval, frameCount - index * interval),
+    weight: Math.floor(inFrame / interval + index) % 2 === 0 ? 1 : HARD,
+  }));
+  const weigh = spans.map(({ frames, weight }) => frames * weight);
+  const sum = weigh.reduce((total, one) => total + one, 0);
+  const seconds = (frameCount * frameRate.den) / frameRate.num;
+  const perWeight =
+    target.kind === 'rate'
+      ? (target.rate * seconds) / 8 / sum
+      : size.width * size.height * BYTES_PER_PIXEL * Math.exp(slope * (target.value - usual));
+  return spans.map(({ frames }, index) => ({ frames, bytes: Math.max(20, Math.round(weigh[index]! * perWeight)) }));
+}
+
+/** As the engine would list its streams and packets. */
+function inspect({ picture, sound }: FakeFile): Inspection {
+  const tally = createPacketTally();
+  const list = (packet: ListedPacket) => tally.add(packet);
+  const streams: object[] = [];
+  if (picture) {
+    const { out, codec, groups } = picture;
+    const { num, den } = out.frameRate;
+    let frame = 0;
+    for (const group of groups) {
+      for (let one = 0; one < group.frames; one += 1) {
+        const pts = ((frame + one) * den) / num;
+        const size = Math.round(group.bytes / group.frames);
+        const flags = one === 0 ? 'K_' : '__';
+        list({
+          codec_type: 'video',
+          stream_index: 0,
+          pts_time: String(pts),
+          duration_time: String(den / num),
+          size: String(size),
+          flags,
+        });
+      }
+      frame += group.frames;
+    }
+    streams.push({
+      index: 0,
+      codec_type: 'video',
+      codec_name: codec,
+      width: out.size.width,
+      height: out.size.height,
+      pix_fmt: 'yuv420p',
+      avg_frame_rate: `${num}/${den}`,
+      r_frame_rate: `${num}/${den}`,
+      color_space: out.colour.matrix,
+      color_primaries: out.colour.primaries,
+      color_transfer: out.colour.transfer,
+      color_range: 'tv',
+    });
+  }
+  if (sound) {
+    const index = streams.length;
+    const length = SOUND[sound.codec].packetSamples / sound.sampleRate;
+    for (let packet = 0; packet < sound.packets; packet += 1) {
+      const size = String(Math.round(sound.bytes / sound.packets));
+      list({
+        codec_type: 'audio',
+        stream_index: index,
+        pts_time: String(packet * length),
+        duration_time: String(length),
+        size,
+        flags: 'K_',
+      });
+    }
+    const { codec, channels, sampleRate } = sound;
+    streams.push({ index, codec_type: 'audio', codec_name: codec, channels, sample_rate: String(sampleRate) });
+  }
+  return {
+    report: { streams, format: { format_name: 'mov', start_time: '0' } } as Inspection['report'],
+    tallies: tally.tallies(),
+  };
+}
+
+function write(file: string, content: FakeFile, bytes = sizeOf(content)): void {
+  writeFileSync(file, `${JSON.stringify(content)}\n`);
+  truncateSync(file, Math.max(bytes, JSON.stringify(content).length + 1));
+}
+
+function sizeOf({ picture, sound }: FakeFile): number {
+  const pictureBytes = (picture?.groups ?? []).reduce((sum, { bytes }) => sum + bytes, 0);
+  return OVERHEAD + pictureBytes + (sound?.bytes ?? 0);
+}
+
+function read(file: string): FakeFile {
+  const text = readFileSync(file, 'latin1');
+  return JSON.parse(Buffer.from(text.slice(0, text.indexOf('\n')), 'latin1').toString('utf8')) as FakeFile;
+}
