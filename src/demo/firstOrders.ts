@@ -1,13 +1,15 @@
 import type { RenditionRequest } from '../contract/recipe.ts';
 import type { ProgrammeSummary } from '../contract/views.ts';
+import { withVideoCodec } from '../core/recipe/changeRecipe.ts';
 import { STARTING_RECIPE, type RateChoice, type Recipe } from '../core/recipe/recipe.ts';
 import type { VideoCodec } from '../core/video/codecs.ts';
 
-/** What the demonstration orders at its first start: of one programme two caps, two frame sizes, both codecs, and a portion. */
+/** What the demonstration orders at its first start: of one programme two caps, two frame sizes, every codec, and a portion. */
 const ORDERS: readonly (readonly [codec: VideoCodec, height: number, rate: RateChoice])[] = [
   ['h264', 360, { mode: 'quality', value: 26 }],
   ['h264', 360, { mode: 'size', bytes: 900_000 }],
   ['hevc', 360, { mode: 'quality', value: 27 }],
+  ['vp9', 360, { mode: 'quality', value: 38 }],
   ['h264', 720, { mode: 'size', bytes: 2_500_000 }],
   ['h264', 720, { mode: 'quality', value: 24 }],
 ];
@@ -44,9 +46,6 @@ export function firstOrders(programmes: readonly ProgrammeSummary[]): RenditionR
 }
 
 function recipeOf(codec: VideoCodec, height: number, rate: RateChoice): Recipe {
-  return {
-    ...STARTING_RECIPE,
-    video: { codec, rate, effort: 'fast' },
-    picture: { ...STARTING_RECIPE.picture, fit: { height } },
-  };
+  const picture = { ...STARTING_RECIPE.picture, fit: { height } };
+  return withVideoCodec({ ...STARTING_RECIPE, video: { codec, rate, effort: 'fast' }, picture }, codec);
 }

@@ -132,7 +132,7 @@ async function build(
     stopRendition: async (id) => {
       const rendition = await stopRendition(context, id);
       // One that waits may have been begun before; the runner clears up after one that runs.
-      if (!scheduler.end('rendition', id)) await clearUp(context, rendition);
+      if (!(await scheduler.end('rendition', id))) await clearUp(context, rendition);
       return rendition;
     },
     system: () => viewSystem(context),

@@ -45,8 +45,7 @@ describe('a server that dies', () => {
     const [first, second] = [await order(slow), await order({ ...slow, video: { ...slow.video, effort: 'fast' } })];
     await server.waitFor(first.id, (rendition) => rendition.stage === 'encode' && rendition.fraction > 0.4);
     await server.end('SIGKILL');
-    await new Promise((resolve) => setTimeout(resolve, 300));
-    expect(enginesOn(folders.root)).toEqual([]);
+    await vi.waitUntil(() => enginesOn(folders.root).length === 0, { timeout: 5000 });
 
     const next = await startServer(folders);
     const ended = [await next.waitFor(first.id), await next.waitFor(second.id)];

@@ -125,10 +125,9 @@ describe('a job', () => {
     const scheduler = await start([handler]);
     await until(() => begun.length === 1);
     await withdraw(context.database.query, 'rendition', 'a');
-    expect(scheduler.end('rendition', 'a')).toBe(true);
-    await until(() => told.length === 1);
+    expect(await scheduler.end('rendition', 'a')).toBe(true);
     expect(told).toEqual(['withdrawn a']);
-    expect(scheduler.end('rendition', 'a')).toBe(false);
+    expect(await scheduler.end('rendition', 'a')).toBe(false);
   });
 
   it('that another process withdrew ends here as well', async () => {
@@ -138,7 +137,7 @@ describe('a job', () => {
     const elsewhere = await start([other.handler], 'other');
     await until(() => one.begun.length === 1);
     await withdraw(context.database.query, 'rendition', 'a');
-    expect(elsewhere.end('rendition', 'a')).toBe(false);
+    expect(await elsewhere.end('rendition', 'a')).toBe(false);
     await until(() => one.told.includes('withdrawn a'));
   });
 

@@ -28,9 +28,9 @@ export interface Scheduler {
   /**
    * Ends the work on a job that was taken out of the queue, here or wherever it is done.
    *
-   * @returns Whether it is done here.
+   * @returns Whether it was done here; then it has ended.
    */
-  end(kind: JobKind, subject: string): boolean;
+  end(kind: JobKind, subject: string): Promise<boolean>;
   /** Ends all work in order; what was underway goes back into the line. */
   stop(): Promise<void>;
 }
@@ -88,10 +88,11 @@ export async function startScheduler(
       look();
       tell('');
     },
-    end: (kind, subject) => {
+    end: async (kind, subject) => {
       const own = find(kind, subject);
       own?.abort.abort();
       if (!own) tell(JSON.stringify([kind, subject]));
+      await own?.ended;
       return own !== undefined;
     },
     stop: async () => {

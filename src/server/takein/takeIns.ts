@@ -49,7 +49,7 @@ export async function cancelTakeIn(context: Context, scheduler: Scheduler, id: s
     await query(statements.ENTER_TAKEIN, [id, 'stopped', context.now()]);
     await withdraw(query, 'look', id);
   });
-  scheduler.end('look', id);
+  await scheduler.end('look', id);
   return viewTakeIn(context, id);
 }
 
