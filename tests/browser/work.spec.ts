@@ -211,7 +211,41 @@ test('a sound-only programme offers only sound', async ({ page }) => {
   const line = page.getByTestId('order-line');
   await expect(line).toContainText('An MP4 of sound only, with AAC mono at 64 kb/s.');
   await line.getByRole('button', { name: /Codec of the picture/ }).click();
-  await expect(page.getByRole('radio', { name: /H\.264/ })).toBeDisabled();
+  await expect(page.getByRole('radio', { name: /^H\.264/ })).toBeDisabled();
+});
+
+test('a WebM is chosen in the order line, filled, verified, played and compared', async ({ page }) => {
+  const line = await orderSize(page);
+  await line.getByRole('button', { name: /Container/ }).click();
+  await page.getByRole('radio', { name: /^WebM/ }).click();
+  await expect(line).toContainText('A WebM in VP9');
+  await expect(line).toContainText('with Opus stereo at');
+  // What does not hold an average rate in one pass says so.
+  await line.getByRole('button', { name: /What is held to/ }).click();
+  await page.getByRole('radio', { name: /^An average rate/ }).click();
+  await line.getByRole('button', { name: /Passes/ }).click();
+  await expect(page.getByRole('radio', { name: /^One pass/ })).toBeDisabled();
+  await expect(page.getByText(/VP9 does not hold an average rate in one pass/)).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+z');
+  await line.getByRole('button', { name: /Size to fill/ }).click();
+  await page.getByLabel('Whole file, at most').fill('300 kB');
+  await page.keyboard.press('Enter');
+  await page.getByText('Fine control').click();
+  await page.getByRole('radio', { name: /^Fast.*cpu-used/ }).click();
+  await page.keyboard.press('q');
+  const row = page.getByTestId('rendition').filter({ hasText: '.webm' });
+  await expect(row).toHaveAttribute('data-state', 'done', { timeout: 120_000 });
+  const made = (await renditions()).find(({ outline }) => outline.codec === 'vp9')!;
+  expect(made.bytes).toBeLessThanOrEqual(300_000);
+  expect(made.bytes).toBeGreaterThan(300_000 * 0.95);
+  await row.getByRole('button', { name: /Checks of/ }).click();
+  await page.getByRole('button', { name: 'Play it here' }).click();
+  const video = page.getByLabel(/^Result:/);
+  const shown = () => video.evaluate((element: HTMLVideoElement) => [element.videoWidth, element.currentTime > 0.3]);
+  await expect.poll(shown).toEqual([640, true]);
+  await row.getByRole('link', { name: /^Look at/ }).click();
+  await expect(page.getByTestId('pictures')).toHaveAttribute('aria-label', /of master and result$/);
 });
 
 test('settings tell what is installed, in light and dark', async ({ page }) => {

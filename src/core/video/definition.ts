@@ -64,6 +64,8 @@ export interface VideoDefinition {
    */
   readonly fillsBy: 'rates' | 'qualities';
   readonly levels: LevelTable;
+  /** The encoder's own words for each effort, beside the plain one. */
+  readonly effortWords: Readonly<Record<Effort, string>>;
   /** Frames an encoder holds: four in the order of a pyramid, or its frames of reference where those are more. */
   readonly heldFrames: Readonly<Record<Effort, number>>;
   /** null where it does not go into MP4. */

@@ -58,6 +58,7 @@ export const h264: VideoDefinition = {
       ] as const
     ).map(([name, perSecond, perFrame, held, kbps]) => ({ name, perSecond, perFrame, held, kbps: kbps * 1.25 })),
   },
+  effortWords: { fast: 'preset veryfast', balanced: 'preset medium', thorough: 'preset slow' },
   heldFrames: { fast: 4, balanced: 4, thorough: 5 },
   inMp4: { parameterSetBytes: 56, brandBytes: 4, otherBytes: 0, bytesPerFrame: 0 },
   nameLevel: (stored) => (stored === 9 ? '1b' : (stored / 10).toFixed(1)),

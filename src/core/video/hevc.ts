@@ -41,6 +41,7 @@ export const hevc: VideoDefinition = {
       ] as const
     ).map(([name, perFrame, perSecond, kbps]) => ({ name, perSecond, perFrame, held: perFrame * 6, kbps })),
   },
+  effortWords: { fast: 'preset veryfast', balanced: 'preset medium', thorough: 'preset slow' },
   heldFrames: { fast: 4, balanced: 4, thorough: 5 },
   // `fiel`, and a byte for every frame saying what depends on it (`sdtp`).
   inMp4: { parameterSetBytes: 134, brandBytes: 0, otherBytes: 10 + 12, bytesPerFrame: 1 },

@@ -44,6 +44,7 @@ export const vp9: VideoDefinition = {
       ] as const
     ).map(([name, perSecond, perFrame, kbps]) => ({ name, perSecond, perFrame, held: perFrame * 8, kbps })),
   },
+  effortWords: { fast: 'cpu-used 5', balanced: 'cpu-used 3', thorough: 'cpu-used 1' },
   heldFrames: { fast: 8, balanced: 8, thorough: 8 },
   inMp4: null,
   // WebM files say no level.

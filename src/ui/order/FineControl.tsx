@@ -3,6 +3,7 @@ import type { ProgrammeView } from '../../contract/views.ts';
 import { faultInName } from '../../core/naming/outputName.ts';
 import { encodedSound, encodedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
+import { VIDEO } from '../../core/video/codecs.ts';
 import type { Effort } from '../../core/video/definition.ts';
 import { Choices } from './Choices.tsx';
 import { PreparationSection } from './PreparationSection.tsx';
@@ -20,9 +21,9 @@ interface Props {
 }
 
 const EFFORTS: readonly { value: Effort; label: string; hint: string }[] = [
-  { value: 'fast', label: 'Fast', hint: 'Quick, and larger for the same picture. (preset veryfast)' },
-  { value: 'balanced', label: 'Balanced', hint: 'The usual choice. (preset medium)' },
-  { value: 'thorough', label: 'Thorough', hint: 'About twice the time, a little smaller. (preset slow)' },
+  { value: 'fast', label: 'Fast', hint: 'Quick, and larger for the same picture.' },
+  { value: 'balanced', label: 'Balanced', hint: 'The usual choice.' },
+  { value: 'thorough', label: 'Thorough', hint: 'About twice the time, a little smaller.' },
 ];
 
 /** What is rarely changed, in the order of the signal: picture, video, sound, file. */
@@ -41,7 +42,10 @@ export function FineControl({ programme, problemOf, recipe, change, name, onName
             <Choices
               label="Effort"
               value={video.effort}
-              choices={EFFORTS}
+              choices={EFFORTS.map((one) => ({
+                ...one,
+                hint: `${one.hint} (${VIDEO[video.codec].effortWords[one.value]})`,
+              }))}
               onChange={(effort) => change({ ...recipe, video: { ...video, effort } })}
             />
           ) : (

@@ -1,6 +1,7 @@
 'use client';
 
 import { useTheme } from 'next-themes';
+import { SOUND, SOUND_CODECS } from '../../core/sound/codecs.ts';
 import { VIDEO, VIDEO_CODECS } from '../../core/video/codecs.ts';
 import { useSystem } from '../hooks/queries.ts';
 import { useIsInBrowser } from '../hooks/useIsInBrowser.ts';
@@ -56,6 +57,10 @@ export function SettingsPage() {
                 ['Engine', system.engine.version ?? 'not found'],
                 ...VIDEO_CODECS.map(
                   (codec) => [VIDEO[codec].name, system.engine.encoders.includes(codec) ? 'ready' : 'missing'] as const,
+                ),
+                ...SOUND_CODECS.map(
+                  (codec) =>
+                    [SOUND[codec].name, system.engine.soundEncoders.includes(codec) ? 'ready' : 'missing'] as const,
                 ),
               ]}
             />
