@@ -45,6 +45,14 @@ export function usePlayer(programme: ProgrammeView): Player {
     },
     [timeline],
   );
+  // What was pointed at before the times of a varying rate were there meant the moment, not the frame's number.
+  const pointedBy = useRef(clock);
+  useEffect(() => {
+    const before = pointedBy.current;
+    pointedBy.current = clock;
+    if (before === clock || position.current === programme.openingFrame) return;
+    show(clock.frameAt(before.secondsOf(position.current)));
+  }, [clock, programme, show]);
   // The middle of a frame names it whatever the rounding.
   const timeOf = useCallback(
     (at: number) => (timeline.clock.secondsOf(at) + timeline.clock.secondsOf(at + 1)) / 2,
