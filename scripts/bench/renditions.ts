@@ -7,7 +7,7 @@ import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
 import { fitFrameSize } from '../../src/core/geometry/frameSize.ts';
 import type { VideoCodec } from '../../src/core/video/codecs.ts';
 import { pictureOf } from '../../src/core/plan/encodePlan.ts';
-import { STARTING_RECIPE, type RateChoice, type Recipe } from '../../src/core/recipe/recipe.ts';
+import { atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../../src/core/recipe/recipe.ts';
 import type { Application } from '../../src/server/application.ts';
 import { readClock } from '../../src/server/programmes/frameTimes.ts';
 import { getRendition } from '../../src/server/renditions/renditions.ts';
@@ -104,7 +104,7 @@ const asker = new AbortController().signal;
 export async function benchFrames(app: Application, programmes: ProgrammeView[]): Promise<void> {
   console.log('\nAn exact frame pair, master and result at the master’s size');
   for (const programme of programmes) {
-    const rendition = await render(app, programme, recipeOf('h264', { mode: 'quality', value: 28 }, 360));
+    const rendition = await render(app, programme, recipeOf('h264', atQuality(28), 360));
     const times = { cold: [] as number[], warm: [] as number[] };
     for (const share of [0.11, 0.37, 0.58, 0.83]) {
       const frame = Math.floor(programme.frameCount * share);
@@ -128,7 +128,7 @@ export async function benchSoundings(app: Application, programmes: ProgrammeView
   console.log('\nExpected from a sounding against the real picture bytes at constant quality');
   for (const programme of programmes) {
     for (const codec of ['h264', 'hevc'] as const) {
-      const recipe = recipeOf(codec, { mode: 'quality', value: codec === 'h264' ? 23 : 24 }, 360);
+      const recipe = recipeOf(codec, atQuality(codec === 'h264' ? 23 : 24), 360);
       const size = programme.video && fitFrameSize(programme, programme.video.pixelAspect, recipe.picture.fit);
       if (!size) continue;
       const began = performance.now();
@@ -166,6 +166,6 @@ function recipeOf(codec: VideoCodec, rate: RateChoice, height: number): Recipe {
     ...STARTING_RECIPE,
     video: { codec, rate, effort: 'fast' },
     picture: { ...AS_IT_IS, fit: { height } },
-    audio: { codec: 'aac', kbps: 48, channels: 'mono', sampleRate: 48000 },
+    audio: { codec: 'aac', kbps: 48, channels: 'mono', sampleRate: 48000, bitDepth: null },
   };
 }

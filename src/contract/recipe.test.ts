@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { STARTING_RECIPE } from '../core/recipe/recipe.ts';
+import { atQuality, STARTING_RECIPE } from '../core/recipe/recipe.ts';
 import { recipeSchema, renditionRequestSchema } from './recipe.ts';
 import { parseWith } from './strictObject.ts';
 
@@ -23,7 +23,11 @@ describe('the recipe', () => {
     };
     expect(parseWith(recipeSchema, skeleton)).toEqual({
       ok: true,
-      value: { ...skeleton, picture: { deinterlace: null, crop: null, ...skeleton.picture } },
+      value: {
+        ...skeleton,
+        picture: { deinterlace: null, crop: null, ...skeleton.picture },
+        audio: { ...skeleton.audio, bitDepth: null },
+      },
     });
     expect(parseWith(recipeSchema, STARTING_RECIPE)).toEqual({ ok: true, value: STARTING_RECIPE });
   });
@@ -59,7 +63,7 @@ describe('the recipe', () => {
       'an unknown mode',
       { ...MINIMAL, video: { codec: 'h264', rate: { mode: 'magic' } } },
       'video.rate.mode',
-      /quality, average, size/,
+      /quality, average, variable, constant, size, share/,
     ],
     [
       'text for a number',
@@ -95,9 +99,44 @@ describe('the recipe', () => {
       /1 or 2/,
     ],
     ['a missing picture', { audio: null }, 'video', /picture/],
+    ['a rate for bare samples', { ...MINIMAL, audio: { codec: 'pcm', kbps: 128 } }, 'audio.kbps', /keeps every sample/],
+    ['a depth for AAC', { ...MINIMAL, audio: { codec: 'aac', bitDepth: 16 } }, 'audio.bitDepth', /has a rate/],
+    ['20 bits a sample', { ...MINIMAL, audio: { codec: 'flac', bitDepth: 20 } }, 'audio.bitDepth', /16 or 24/],
+    [
+      'a varying rate without its highest',
+      { ...MINIMAL, video: { codec: 'h264', rate: { mode: 'variable', kbps: 500, passes: 2 } } },
+      'video.rate.maxKbps',
+      /highest rate/,
+    ],
+    [
+      'a share of ten times the source',
+      { ...MINIMAL, video: { codec: 'h264', rate: { mode: 'share', ofSource: 10 } } },
+      'video.rate.ofSource',
+      /at most 4 times/,
+    ],
   ])('refuses %s at its field', (_name, recipe, field, message) => {
     const found = faultsOf(recipe).find((fault) => fault.field === field);
     expect(found?.message).toMatch(message);
+  });
+});
+
+describe('rates and sounds', () => {
+  const parsedRate = (rate: object) => {
+    const parsed = parseWith(recipeSchema, { ...MINIMAL, video: { codec: 'h264', rate } });
+    return parsed.ok ? (parsed.value as { video: { rate: unknown } }).video.rate : parsed.faults;
+  };
+
+  it('have their defaults filled in', () => {
+    expect(parsedRate({ mode: 'quality', value: 23 })).toEqual(atQuality(23));
+    const held = { mode: 'quality', value: 23, maxKbps: 4000, bufferKbit: 6000 };
+    expect(parsedRate(held)).toEqual(held);
+    const variable = { mode: 'variable', kbps: 2000, maxKbps: 4000, passes: 2 };
+    expect(parsedRate(variable)).toEqual({ ...variable, bufferKbit: null });
+    expect(parsedRate({ mode: 'constant', kbps: 2000 })).toEqual({ mode: 'constant', kbps: 2000, bufferKbit: null });
+    expect(parsedRate({ mode: 'share', ofSource: 0.5 })).toEqual({ mode: 'share', ofSource: 0.5 });
+    expect(parseWith(recipeSchema, { ...MINIMAL, audio: { codec: 'pcm' } })).toMatchObject({
+      value: { audio: { codec: 'pcm', kbps: null, bitDepth: 16, channels: 'stereo', sampleRate: 48000 } },
+    });
   });
 });
 

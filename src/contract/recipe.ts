@@ -1,9 +1,9 @@
-import { boolean, lazy, number, object, string, type InferType, type Schema } from 'yup';
+import { boolean, lazy, mixed, number, object, string, type InferType, type Schema } from 'yup';
 import { CONTAINERS } from '../core/container/names.ts';
 import { FIELD_ORDERS } from '../core/geometry/preparation.ts';
 import { RATE_MODES } from '../core/recipe/recipe.ts';
 import { SOUND, SOUND_CODECS } from '../core/sound/codecs.ts';
-import { CHANNEL_CHOICES, SAMPLE_RATES } from '../core/sound/definition.ts';
+import { CHANNEL_CHOICES, SAMPLE_RATES, SOUND_DEPTHS, type SoundDepth } from '../core/sound/definition.ts';
 import { isVideoCodec, PICTURE_KBPS_RANGE, VIDEO, VIDEO_CODECS } from '../core/video/codecs.ts';
 import { EFFORTS } from '../core/video/definition.ts';
 import { portionName, spanFields } from './span.ts';
@@ -46,7 +46,6 @@ export const deinterlaceSchema = string()
   .nullable();
 
 const kbps = number()
-  .required(fault('a rate in kb/s'))
   .integer(fault('a whole number of kb/s'))
   .min(PICTURE_KBPS_RANGE[0], fault(`at least ${PICTURE_KBPS_RANGE[0]} kb/s`))
   .max(PICTURE_KBPS_RANGE[1], fault(`at most ${PICTURE_KBPS_RANGE[1]} kb/s`));
@@ -60,10 +59,36 @@ function qualityRange(codec: unknown): readonly [best: number, worst: number] {
   return [Math.min(...scales.map(({ best }) => best)), Math.max(...scales.map(({ worst }) => worst))];
 }
 
-const averageSchema = strictObject({
-  mode: mode('average'),
-  kbps,
-  passes: number<1 | 2>().required(fault('1 or 2 passes')).oneOf([1, 2], fault('1 or 2 passes')),
+const asked = kbps.required(fault('a rate in kb/s'));
+const passes = number<1 | 2>().required(fault('1 or 2 passes')).oneOf([1, 2], fault('1 or 2 passes'));
+const highest = kbps.nullable().default(null);
+
+/** In kilobits; null takes the usual for the rate. */
+const bufferKbit = number()
+  .integer(fault('a whole number of kbit'))
+  .min(10, fault('at least 10 kbit'))
+  .max(4_000_000, fault('at most 4,000,000 kbit'))
+  .nullable()
+  .default(null);
+
+const averageSchema = strictObject({ mode: mode('average'), kbps: asked, passes }).required();
+
+const variableSchema = strictObject({
+  mode: mode('variable'),
+  kbps: asked,
+  maxKbps: kbps.required(fault('a highest rate in kb/s')),
+  bufferKbit,
+  passes,
+}).required();
+
+const constantSchema = strictObject({ mode: mode('constant'), kbps: asked, bufferKbit }).required();
+
+const shareSchema = strictObject({
+  mode: mode('share'),
+  ofSource: number()
+    .required(fault('a share of the source, such as 0.5'))
+    .min(0.001, fault('at least 0.001 of the source'))
+    .max(4, fault('at most 4 times the source')),
 }).required();
 
 const sizeSchema = strictObject({
@@ -83,6 +108,8 @@ const qualitySchema = (codec: unknown) => {
       .required(fault('a quality value'))
       .min(best, fault(`a quality from ${best} (best) to ${worst}`))
       .max(worst, fault(`a quality from ${best} (best) to ${worst}`)),
+    maxKbps: highest,
+    bufferKbit,
   }).required();
 };
 
@@ -103,8 +130,14 @@ const rateSchema = (codec: unknown) =>
         return qualitySchema(codec);
       case 'average':
         return averageSchema;
+      case 'variable':
+        return variableSchema;
+      case 'constant':
+        return constantSchema;
       case 'size':
         return sizeSchema;
+      case 'share':
+        return shareSchema;
       default:
         return noMode;
     }
@@ -128,31 +161,53 @@ const videoSchema = lazy((value: { codec?: unknown } | null) => {
     .defined(fault('settings for the picture, or null for a sound-only file'));
 });
 
-const soundLimits = SOUND_CODECS.flatMap((codec) => CHANNEL_CHOICES.flatMap((one) => SOUND[codec].kbps[one]));
+const soundLimits = SOUND_CODECS.flatMap((codec) => {
+  const { rate } = SOUND[codec];
+  return rate.kind === 'asked' ? CHANNEL_CHOICES.flatMap((one) => rate.kbps[one]) : [];
+});
 const LEAST_SOUND_KBPS = Math.min(...soundLimits);
 const MOST_SOUND_KBPS = Math.max(...soundLimits);
 
-const encodedAudioSchema = strictObject({
-  codec: string()
-    .required(fault(`one of ${SOUND_CODECS.join(', ')}, copy`))
-    .oneOf(SOUND_CODECS, fault(`one of ${SOUND_CODECS.join(', ')}, copy`)),
-  kbps: number()
-    .integer(fault('a whole number of kb/s'))
-    .min(LEAST_SOUND_KBPS, fault(`at least ${LEAST_SOUND_KBPS} kb/s`))
-    .max(MOST_SOUND_KBPS, fault(`at most ${MOST_SOUND_KBPS} kb/s`))
-    .default(128),
-  channels: string()
-    .oneOf(CHANNEL_CHOICES, fault(`one of ${CHANNEL_CHOICES.join(', ')}`))
-    .default('stereo'),
-  sampleRate: number()
-    .oneOf(SAMPLE_RATES, fault(`one of ${SAMPLE_RATES.join(', ')} Hz`))
-    .default(48000),
-})
-  .nullable()
-  .defined(fault('settings for the sound, or null for none'));
+const soundKbps = number()
+  .integer(fault('a whole number of kb/s'))
+  .min(LEAST_SOUND_KBPS, fault(`at least ${LEAST_SOUND_KBPS} kb/s`))
+  .max(MOST_SOUND_KBPS, fault(`at most ${MOST_SOUND_KBPS} kb/s`));
 
-const audioSchema = lazy((value: { codec?: string } | null) =>
-  value?.codec === 'copy' ? copySchema : encodedAudioSchema,
+const soundDepth = number<SoundDepth>().oneOf(SOUND_DEPTHS, fault('16 or 24 bits'));
+
+/** What has no place with a codec is left out, or null. */
+const nothing = <Value>(why: string) =>
+  mixed<Value & never>()
+    .nullable()
+    .test('nothing', fault(why), (value) => value == null)
+    .default(null);
+
+const encodedAudioSchema = (stored: unknown) => {
+  const codec = SOUND_CODECS.find((one) => one === stored);
+  const isWhole = codec !== undefined && SOUND[codec].rate.kind === 'whole';
+  return strictObject({
+    codec: string()
+      .required(fault(`one of ${SOUND_CODECS.join(', ')}, copy`))
+      .oneOf(SOUND_CODECS, fault(`one of ${SOUND_CODECS.join(', ')}, copy`)),
+    kbps: (isWhole ? nothing('no rate: this codec keeps every sample') : soundKbps.default(128)) as unknown as Schema<
+      number | null
+    >,
+    channels: string()
+      .oneOf(CHANNEL_CHOICES, fault(`one of ${CHANNEL_CHOICES.join(', ')}`))
+      .default('stereo'),
+    sampleRate: number()
+      .oneOf(SAMPLE_RATES, fault(`one of ${SAMPLE_RATES.join(', ')} Hz`))
+      .default(48000),
+    bitDepth: (isWhole
+      ? soundDepth.default(16)
+      : nothing('no depth: this codec has a rate')) as unknown as Schema<SoundDepth | null>,
+  })
+    .nullable()
+    .defined(fault('settings for the sound, or null for none'));
+};
+
+const audioSchema = lazy((value: { codec?: unknown } | null) =>
+  value?.codec === 'copy' ? copySchema : encodedAudioSchema(value?.codec),
 );
 
 /** The recipe as it travels and is saved, `linstock.recipe/1`; unknown keys are refused by name. */

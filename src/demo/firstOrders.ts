@@ -1,17 +1,18 @@
 import type { RenditionRequest } from '../contract/recipe.ts';
 import type { ProgrammeSummary } from '../contract/views.ts';
 import { withVideoCodec } from '../core/recipe/changeRecipe.ts';
-import { STARTING_RECIPE, type RateChoice, type Recipe } from '../core/recipe/recipe.ts';
+import { atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../core/recipe/recipe.ts';
 import type { VideoCodec } from '../core/video/codecs.ts';
 
 /** What the demonstration orders at its first start: of one programme two caps, two frame sizes, every codec, and a portion. */
 const ORDERS: readonly (readonly [codec: VideoCodec, height: number, rate: RateChoice])[] = [
-  ['h264', 360, { mode: 'quality', value: 26 }],
+  ['h264', 360, atQuality(26)],
   ['h264', 360, { mode: 'size', bytes: 900_000 }],
-  ['hevc', 360, { mode: 'quality', value: 27 }],
-  ['vp9', 360, { mode: 'quality', value: 38 }],
+  ['hevc', 360, atQuality(27)],
+  ['vp9', 360, atQuality(38)],
+  ['av1', 360, atQuality(38)],
   ['h264', 720, { mode: 'size', bytes: 2_500_000 }],
-  ['h264', 720, { mode: 'quality', value: 24 }],
+  ['h264', 720, atQuality(24)],
 ];
 
 /** Busy enough that quality tells, short enough for two minutes. */

@@ -1,6 +1,6 @@
 import { readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
-import { copyArguments } from './arguments/copy.ts';
+import { copyArguments, soundCopyArguments } from './arguments/copy.ts';
 import { pictureArguments, soundArguments } from './arguments/encode.ts';
 import { gaugeArguments, gaugeFiles } from './arguments/gauge.ts';
 import { MEASURE_LOGS, measureArguments } from './arguments/measure.ts';
@@ -14,7 +14,7 @@ import { encode } from './runs/encode.ts';
 import { joinGroups, listGroups } from './runs/groups.ts';
 import type { EnginePaths } from './runs/limits.ts';
 import { makeStandIn, takeFrame } from './runs/pictures.ts';
-import { inspectFile, probeFile } from './runs/probe.ts';
+import { inspectFile, probeFile, timePackets } from './runs/probe.ts';
 import { reportEngine } from './runs/report.ts';
 
 /**
@@ -33,6 +33,10 @@ export function createEngine(paths: EnginePaths): Engine {
       const log = await encode(paths, pictureArguments(picture, run, files), options);
       return { meanQuantiser: parseMeanQuantiser(log) };
     },
+    copySound: async (sound, pictureSeconds, container, source, output, options) => {
+      await encode(paths, soundCopyArguments(sound, pictureSeconds, container, source, output), options);
+    },
+    timePackets: (file, signal) => timePackets(paths, file, signal),
     copyStreams: async (request, options) => {
       await encode(paths, copyArguments(request), options);
     },

@@ -1,8 +1,15 @@
 import type { MeasuredStretch } from '../core/analysis/measured.ts';
 import type { FrameQuality } from '../core/quality/frameQuality.ts';
 import type { Container } from '../core/container/names.ts';
-import type { EncodedPicture, EncodedSoundStream, PictureFacts, PicturePath } from '../core/plan/encodePlan.ts';
+import type {
+  EncodedPicture,
+  EncodedSoundStream,
+  PictureFacts,
+  PicturePath,
+  SoundStream,
+} from '../core/plan/encodePlan.ts';
 import type { ProgrammeFacts } from '../core/programme/facts.ts';
+import type { TimedPacket } from '../core/rate/bufferModel.ts';
 import type { GaugedStretch } from '../core/sounding/sounding.ts';
 import type { VideoCodec } from '../core/video/codecs.ts';
 import type { SoundCodec } from '../core/sound/codecs.ts';
@@ -91,7 +98,18 @@ export interface Engine {
     files: PictureFiles,
     options: RunOptions,
   ): Promise<{ readonly meanQuantiser: number | null }>;
-  /** Puts a master's own streams into a file for the web, untouched. */
+  /** Takes a master's sound out, untouched, to wait for its picture, which begins in the master at so many seconds. */
+  copySound(
+    sound: SoundStream,
+    pictureSeconds: number,
+    container: Container,
+    source: string,
+    output: string,
+    options: RunOptions,
+  ): Promise<void>;
+  /** The packets of a result's picture, in the order they are decoded. */
+  timePackets(path: string, signal?: AbortSignal): Promise<TimedPacket[]>;
+  /** Puts a master's own streams into a file of another kind, untouched. */
   copyStreams(request: CopyRequest, options: RunOptions): Promise<void>;
   /** The groups of pictures of a result. */
   listGroups(path: string, signal: AbortSignal): Promise<GroupListing>;

@@ -55,7 +55,8 @@ export function createFakeEngine(): Engine {
     encodeSound: (sound, _container, _source, output) => {
       const { packetSamples } = SOUND[sound.do.codec];
       const { sampleRate, samples, channels } = sound.out;
-      const bytes = Math.round((sound.do.rate * samples) / sampleRate / 8);
+      const rate = sound.do.rate ?? sampleRate * 16 * (channels === 'mono' ? 1 : 2);
+      const bytes = Math.round((rate * samples) / sampleRate / 8);
       const packets = Math.ceil(samples / packetSamples);
       const count = channels === 'mono' ? 1 : 2;
       write(output, { sound: { codec: sound.do.codec, sampleRate, channels: count, packets, bytes } });
@@ -70,6 +71,8 @@ export function createFakeEngine(): Engine {
       write(output, { picture: { codec, out: picture.out, groups }, ...(heard ? { sound: heard } : {}) });
       return Promise.resolve({ meanQuantiser: 25 });
     },
+    copySound: () => Promise.reject(new EngineError('engine-failed', 'The fake engine copies nothing.')),
+    timePackets: () => Promise.resolve([]),
     copyStreams: () => Promise.reject(new EngineError('engine-failed', 'The fake engine copies nothing.')),
     listGroups: (file) => {
       const { picture } = read(file);
@@ -124,7 +127,7 @@ function encodeGroups(
   const sum = weigh.reduce((total, one) => total + one, 0);
   const seconds = (frameCount * frameRate.den) / frameRate.num;
   const perWeight =
-    target.kind === 'rate'
+    target.kind !== 'quality'
       ? (target.rate * seconds) / 8 / sum
       : size.width * size.height * BYTES_PER_PIXEL * Math.exp(slope * (target.value - usual));
   return spans.map(({ frames }, index) => ({ frames, bytes: Math.max(20, Math.round(weigh[index]! * perWeight)) }));

@@ -136,7 +136,9 @@ test('a file that is small already is copied by key', async ({ page }) => {
   await server.takeIn(inMedia('small.mp4'));
   await open(page, 'small.mp4');
   await page.getByRole('button', { name: /Copy its streams/ }).click();
-  await expect(page.getByTestId('order-line')).toHaveText('An MP4 of the master’s own streams, copied as they are.');
+  await expect(page.getByTestId('order-line')).toHaveText(
+    'An MP4 of the master’s own picture, copied as it is, with the master’s own sound.',
+  );
   await expect(page.getByTestId('budget')).toContainText('The master’s own streams decide.');
   await page.keyboard.press('q');
   const row = page.getByRole('row', { name: /small 320x180 h264/ });
@@ -144,7 +146,10 @@ test('a file that is small already is copied by key', async ({ page }) => {
   await page.getByRole('button', { name: /Codec of the picture/ }).click();
   await page.getByRole('radio', { name: /^H\.264/ }).click();
   await expect(page.getByTestId('order-line')).toContainText('in H.264');
-  await expect(page.getByTestId('order-line')).toContainText('AAC stereo');
+  await expect(page.getByTestId('order-line')).toContainText('with the master’s own sound');
+  await page.getByRole('button', { name: /^Sound:/ }).click();
+  await page.getByRole('radio', { name: /^Opus/ }).click();
+  await expect(page.getByTestId('order-line')).toContainText('with Opus stereo at 128 kb/s');
 });
 
 test('the playhead moves by keys and by typing, and shows the exact frame', async ({ page }) => {

@@ -2,13 +2,21 @@ import { readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { createFile } from 'mp4box';
 import { describe, expect, it } from 'vitest';
-import { foreseeMp4ContainerBytes, mp4ContainerBytes } from '../../src/core/container/mp4Tables.ts';
+import type { Container } from '../../src/core/container/names.ts';
+import {
+  foreseeMp4Bytes,
+  M4A_DIALECT,
+  MOV_DIALECT,
+  MP4_DIALECT,
+  mp4ContainerBytes,
+  type Mp4Dialect,
+} from '../../src/core/container/mp4Tables.ts';
 import { pictureOf, soundsOf } from '../../src/core/plan/encodePlan.ts';
-import { SOUND } from '../../src/core/sound/codecs.ts';
+import { SOUND, SOUND_CODECS, type SoundCodec } from '../../src/core/sound/codecs.ts';
 import { countPackets } from '../../src/core/sound/definition.ts';
-import { VIDEO, type VideoCodec } from '../../src/core/video/codecs.ts';
+import { VIDEO, VIDEO_CODECS, type VideoCodec } from '../../src/core/video/codecs.ts';
 import { planRendition } from '../../src/core/plan/planRendition.ts';
-import { STARTING_RECIPE } from '../../src/core/recipe/recipe.ts';
+import { atQuality, STARTING_RECIPE, type EncodedSound } from '../../src/core/recipe/recipe.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { openJournal } from '../../src/server/runner/journal.ts';
 import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
@@ -24,6 +32,9 @@ interface SampleTable {
     readonly entries?: readonly { readonly boxes?: readonly { readonly type: string; readonly size: number }[] }[];
   }[];
 }
+
+/** Boxes of parameter sets, by their codecs. */
+const PARAMETER_SETS = ['avcC', 'hvcC', 'vpcC', 'av1C'];
 
 /** Reads the tables with a library of its own (mp4box), so that the arithmetic is not checked against itself. */
 function readTables(file: string) {
@@ -42,11 +53,12 @@ function readTables(file: string) {
     const table = track.mdia.minf.stbl;
     const size = (type: string) => table.boxes.find((box) => box.type === type)?.size ?? 0;
     const entry = table.boxes.find((box) => box.type === 'stsd')?.entries?.[0];
-    const parameterSets = entry?.boxes?.find((box) => box.type === 'avcC' || box.type === 'hvcC')?.size ?? 0;
+    const parameterSets = entry?.boxes?.find((box) => PARAMETER_SETS.includes(box.type))?.size ?? 0;
     const runs = (type: string, width: number) => (size(type) === 0 ? 0 : (size(type) - 16) / width);
     return {
       kind: track.mdia.hdlr.handler,
       samples: (size('stsz') - 20) / 4,
+      sizesVary: size('stsz') > 20,
       keyframes: runs('stss', 4),
       durationRuns: runs('stts', 8),
       offsetRuns: runs('ctts', 8),
@@ -57,29 +69,52 @@ function readTables(file: string) {
   });
 }
 
-const CASES: readonly (readonly [codec: VideoCodec, rate: string, seconds: number, withSound: boolean])[] = [
-  ['h264', '25', 8, true],
-  ['h264', '60000/1001', 5, true],
-  ['h264', '24', 6, false],
-  ['hevc', '25', 6, true],
-  ['hevc', '30000/1001', 4, false],
+const DIALECT: Readonly<Partial<Record<Container, Mp4Dialect>>> = {
+  mp4: MP4_DIALECT,
+  mov: MOV_DIALECT,
+  m4a: M4A_DIALECT,
+};
+
+/** A picture or none, a sound or none, in a container of the family, at a rate for so many seconds. */
+const CASES: readonly (readonly [Container, VideoCodec | null, SoundCodec | null, rate: string, seconds: number])[] = [
+  ['mp4', 'h264', 'aac', '25', 8],
+  ['mp4', 'h264', 'aac', '60000/1001', 5],
+  ['mp4', 'h264', null, '24', 6],
+  ['mp4', 'hevc', 'mp3', '25', 6],
+  ['mp4', 'hevc', null, '30000/1001', 4],
+  ['mp4', 'vp9', 'opus', '25', 2],
+  ['mp4', 'av1', 'opus', '25', 3],
+  ['mov', 'h264', 'aac', '25', 4],
+  ['mov', 'h264', 'pcm', '25', 4],
+  ['mov', 'hevc', 'mp3', '25', 3],
+  ['mov', null, 'pcm', '25', 2],
+  ['m4a', null, 'aac', '25', 3],
 ];
 
+function soundOf(codec: SoundCodec): EncodedSound {
+  const { rate } = SOUND[codec];
+  const kbps = rate.kind === 'asked' ? rate.usualKbps.stereo : null;
+  return { codec, kbps, bitDepth: kbps === null ? 24 : null, channels: 'stereo', sampleRate: 48000 };
+}
+
 describe('the container’s own bytes', () => {
-  it.each(CASES)('%s at %s for %i s, sound %s', async (codec, rate, length, withSound) => {
+  it.each(CASES)('%s of %s and %s at %s for %i s', async (container, codec, soundCodec, rate, length) => {
     const folder = makeFolder();
     const master = drawMaster(path.join(folder, 'master.mov'), { seconds: length, rate });
     const { facts, clock } = await lookAtFile(master);
+    const sounded = soundCodec && soundOf(soundCodec);
+    const quality = codec && atQuality(VIDEO[codec].quality.usual);
     const outcome = planRendition({
       facts,
       clock,
       recipe: {
         ...STARTING_RECIPE,
-        video: { codec, effort: 'fast', rate: { mode: 'average', kbps: 400, passes: 1 } },
-        audio: withSound ? STARTING_RECIPE.audio : null,
+        container,
+        video: codec && quality && { codec, effort: 'fast', rate: quality },
+        audio: sounded,
       },
       portion: null,
-      encoders: ['h264', 'hevc', 'aac'],
+      encoders: [...VIDEO_CODECS, ...SOUND_CODECS],
       sounding: null,
     });
     if (!outcome.ok) throw new Error('The plan was refused.');
@@ -100,27 +135,36 @@ describe('the container’s own bytes', () => {
     const payload = [...tallies.values()].reduce((sum, tally) => sum + tally.bytes, 0);
     const truth = statSync(file).size - payload;
 
+    const dialect = DIALECT[container]!;
     const tables = readTables(file);
     const video = tables.find((table) => table.kind === 'vide');
     const audio = tables.find((table) => table.kind === 'soun');
-    const exact = mp4ContainerBytes({
+    const exact = mp4ContainerBytes(dialect, {
       payloadBytes: payload,
-      video: video ? { ...video, entry: VIDEO[codec].inMp4!, hasColour: true } : null,
-      audio: audio ?? null,
+      // Where all samples are sync samples or of one size, a table is left out.
+      video: video && codec ? { ...video, entry: VIDEO[codec].inMp4!, hasColour: true } : null,
+      audio: audio && sounded ? { ...audio, entry: SOUND[sounded.codec].inMp4!, bitDepth: sounded.bitDepth } : null,
     });
     expect(exact).toBe(truth);
 
     const [sound] = soundsOf(plan);
     const picture = pictureOf(plan);
-    const foreseen = foreseeMp4ContainerBytes({
-      video: { codec: VIDEO[codec], frames: facts.frameCount, rate: facts.frameRate },
-      audio: sound
-        ? { packets: countPackets(SOUND.aac, sound.out.samples), packetsPerSecond: sound.out.sampleRate / 1024 }
-        : null,
+    const definition = sounded && SOUND[sounded.codec];
+    const foreseen = foreseeMp4Bytes(dialect, {
+      video: codec && { codec: VIDEO[codec], frames: facts.frameCount, rate: facts.frameRate },
+      audio:
+        sound && definition
+          ? {
+              codec: definition,
+              packets: countPackets(definition, sound.out.samples),
+              packetsPerSecond: sound.out.sampleRate / definition.packetSamples,
+              bitDepth: sounded.bitDepth,
+            }
+          : null,
       keyframeInterval: picture?.do.kind === 'encode' ? picture.do.keyframeInterval : 1,
       payloadBytes: payload,
     });
-    expect(Math.abs(foreseen - truth) / truth).toBeLessThan(0.12);
+    expect(foreseen - truth).toBeGreaterThan(-0.12 * truth);
     expect(Math.abs(foreseen - truth) / (payload + truth)).toBeLessThan(0.005);
   });
 });

@@ -89,10 +89,10 @@ describe('an exact frame', () => {
           codec: 'h264',
           effort: 'fast',
           keyframeInterval: 50,
-          rate: { kind: 'quality', value: 10 },
+          rate: { kind: 'quality', buffer: null, value: 10 },
         },
       },
-      { target: { kind: 'quality', value: 10 }, pass: 'only', fill: null },
+      { target: { kind: 'quality', value: 10 }, buffer: null, pass: 'only', fill: null },
       { source: file, sound: null, container: 'mp4', output },
       { workingFolder: folder, signal: new AbortController().signal, onProgress: () => undefined },
     );

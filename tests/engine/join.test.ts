@@ -67,7 +67,7 @@ describe('groups of pictures joined at keyframes', () => {
     const run = async (pass: 'first' | 'second', kbps: number, output: string | null) => {
       const files = { source: master, sound: output && soundFile, container: 'mp4', output } as const;
       const target = { kind: 'rate', rate: bitsPerSecond(kbps * 1000) } as const;
-      await engine.encodePicture(picture, { target, pass, fill: LEVEL }, files, options);
+      await engine.encodePicture(picture, { target, pass, buffer: null, fill: LEVEL }, files, options);
     };
     await run('first', 300, null);
     const passes = [path.join(folder, 'a.mp4'), path.join(folder, 'b.mp4')];
@@ -84,7 +84,7 @@ describe('groups of pictures joined at keyframes', () => {
     const span = { inFrame: firstOf(again), frameCount: groups[again]!.frames };
     const part = { ...picture, from: readFrames(facts, facts.video!, span, clock) };
     const alone = path.join(folder, 'alone.mp4');
-    const what = { target: { kind: 'quality', value: 31.5 }, pass: 'only', fill: LEVEL } as const;
+    const what = { target: { kind: 'quality', value: 31.5 }, pass: 'only', buffer: null, fill: LEVEL } as const;
     const files = { source: master, sound: null, container: 'mp4', output: alone } as const;
     await engine.encodePicture(part, what, files, options);
     const itself = await engine.listGroups(alone, signal);

@@ -5,6 +5,7 @@ import { SOUND_CODECS } from '../../core/sound/codecs.ts';
 import { VIDEO_CODECS } from '../../core/video/codecs.ts';
 import { parseWith } from '../strictObject.ts';
 import { upgradePlan1, type PlanVersion1 } from './planVersion1.ts';
+import { upgradePlan2, type PlanVersion2 } from './planVersion2.ts';
 import { StoredUnreadable } from './unreadable.ts';
 
 const size = object({ width: number().required(), height: number().required() }).required();
@@ -54,15 +55,21 @@ const planSchema = object({
   ).required(),
 });
 
+/** What upgrading makes of an older plan is checked like everything else. */
+function upgrade(stored: unknown): unknown {
+  if (typeof stored !== 'object' || stored === null) return stored;
+  // Version 1 wrote no version.
+  if (!('version' in stored)) return 'passes' in stored ? upgradePlan2(upgradePlan1(stored as PlanVersion1)) : stored;
+  return stored.version === 2 ? upgradePlan2(stored as PlanVersion2) : stored;
+}
+
 /**
  * A plan as it lies in the database, whatever version wrote it.
  *
  * @throws StoredUnreadable for what is of no known version, or damaged.
  */
 export function readPlan(stored: unknown): EncodePlan {
-  const isVersion1 = typeof stored === 'object' && stored !== null && !('version' in stored) && 'passes' in stored;
-  // Version 1 wrote no version; what upgrading makes of it is checked like everything else.
-  const plan = isVersion1 ? upgradePlan1(stored as PlanVersion1) : stored;
+  const plan = upgrade(stored);
   const parsed = parseWith(planSchema, plan);
   if (!parsed.ok) throw new StoredUnreadable('A plan', `${parsed.faults[0].field}: ${parsed.faults[0].message}`);
   // The schema vouches for what code relies on; the rest is as it was written.

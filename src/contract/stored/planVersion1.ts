@@ -1,16 +1,7 @@
 import type { Preparation } from '../../core/geometry/preparation.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import type { Advisory } from '../../core/advice/advisory.ts';
-import type {
-  EncodePlan,
-  PassName,
-  PictureRate,
-  PictureSource,
-  PictureStream,
-  PlannedBudget,
-  SoundStream,
-} from '../../core/plan/encodePlan.ts';
-import { PLAN_VERSION } from '../../core/plan/encodePlan.ts';
+import type { PassName, PictureSource, PlannedBudget } from '../../core/plan/encodePlan.ts';
 import { prepare } from '../../core/plan/planPicture.ts';
 import type { Colour } from '../../core/programme/colour.ts';
 import type { SoundCodec } from '../../core/sound/codecs.ts';
@@ -19,6 +10,7 @@ import type { Rational } from '../../core/timing/rational.ts';
 import type { BitsPerSecond } from '../../core/units.ts';
 import type { VideoCodec } from '../../core/video/codecs.ts';
 import type { Effort } from '../../core/video/definition.ts';
+import type { PictureVersion2, PlanVersion2, RateVersion2, SoundVersion2 } from './planVersion2.ts';
 
 /** A plan as version 0.2 stored it: one picture, one sound, always in MP4, and no version of its own. */
 export interface PlanVersion1 {
@@ -41,7 +33,7 @@ export interface PlanVersion1 {
     readonly codec: VideoCodec;
     readonly effort: Effort;
     readonly keyframeInterval: number;
-    readonly rate: PictureRate | { readonly kind: 'copied' };
+    readonly rate: RateVersion2 | { readonly kind: 'copied' };
   } | null;
   readonly sound: {
     readonly streamIndex: number;
@@ -66,11 +58,11 @@ export function upgradePlan1({
   durationSeconds,
   advisories,
   ...rest
-}: PlanVersion1): EncodePlan {
+}: PlanVersion1): PlanVersion2 {
   const pictures = picture && video ? [upgradePicture(picture, video)] : [];
   const isCopy = video?.rate.kind === 'copied';
   return {
-    version: PLAN_VERSION,
+    version: 2,
     span: {
       inFrame: picture?.inFrame ?? 0,
       frameCount: picture?.frameCount ?? 0,
@@ -87,7 +79,7 @@ export function upgradePlan1({
 function upgradePicture(
   picture: NonNullable<PlanVersion1['picture']>,
   video: NonNullable<PlanVersion1['video']>,
-): PictureStream {
+): PictureVersion2 {
   const { colour, size, frameRate, constantRate, frameCount } = picture;
   const sampling = { matrix: colour.matrix, range: picture.sourceRange };
   const { codec, rate, ...settings } = video;
@@ -131,7 +123,7 @@ function upgradePicture(
   };
 }
 
-function upgradeSound(sound: NonNullable<PlanVersion1['sound']>, isCopy: boolean): SoundStream {
+function upgradeSound(sound: NonNullable<PlanVersion1['sound']>, isCopy: boolean): SoundVersion2 {
   const { codec, rate, channels, sampleRate, samples, startSeconds } = sound;
   return {
     kind: 'sound',

@@ -87,7 +87,7 @@ describe('each fault is told, and only it', () => {
     expect(fixes).toContainEqual({ kind: 'deinterlace', label: 'Deinterlace it', fields: 'bottom-first' });
   });
 
-  it('a small web file, to be copied unless it is damaged or its streams are not for an MP4', () => {
+  it('a small web file, to be copied unless it is damaged or no web container takes its streams', () => {
     const aac = factsOf().audio.map((track) => ({ ...track, codec: 'aac' }));
     const fixOf = (of: Subject) => adviseOnProgramme(of).find(({ code }) => code === 'already-small')?.fix;
     const small = { bytes: 20_000_000, audio: aac };

@@ -43,8 +43,9 @@ function* adviseOnBudget({ recipe, plan, sounding }: Planned): Generator<Advisor
   }
   const audio = encodedSound(recipe);
   if (cap !== null && audio && split.audio / cap > HEAVY_SOUND_SHARE) {
-    const kbps = Math.round(audio.kbps / 2);
-    const isPossible = kbps >= SOUND[audio.codec].kbps[audio.channels][0];
+    const { rate } = SOUND[audio.codec];
+    const kbps = Math.round((audio.kbps ?? 0) / 2);
+    const isPossible = rate.kind === 'asked' && kbps >= rate.kbps[audio.channels][0];
     yield {
       code: 'sound-takes-much',
       severity: 'caution',

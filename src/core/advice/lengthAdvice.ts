@@ -2,6 +2,7 @@ import { SOUND_STEP_SECONDS } from '../analysis/measured.ts';
 import { SILENT_DBFS } from '../analysis/soundFindings.ts';
 import { SD_MAX_HEIGHT } from '../programme/colour.ts';
 import type { Portion } from '../programme/facts.ts';
+import { CONTAINER } from '../container/containers.ts';
 import { copyContainer } from '../plan/planCopy.ts';
 import { isVideoCodec, VIDEO } from '../video/codecs.ts';
 import { positionsOf } from '../programme/positions.ts';
@@ -100,7 +101,7 @@ export const adviseOnSmallSource: Advise = ({ facts, findings }) => {
     message: `At ${(rate / 1e6).toFixed(1)} Mb/s this is already a web file; encoding it again only loses quality.`,
     remedy: 'If it is within the cap, its streams can be sent as they are.',
     // A copy would carry the damage along, and fail its checks.
-    ...(container && !findings?.damaged.length
+    ...(container && CONTAINER[container].playsInBrowsers && !findings?.damaged.length
       ? { fix: { kind: 'copy', label: 'Copy its streams instead of encoding', container } }
       : {}),
   };

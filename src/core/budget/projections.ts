@@ -43,3 +43,14 @@ export interface Estimate {
 export function estimateAround(value: number, below: number, above: number): Estimate {
   return { low: bytes(value * (1 - below)), likely: bytes(value), high: bytes(value * (1 + above)) };
 }
+
+/** What is known to the byte, as an estimate. */
+export function exactly(value: Bytes): Estimate {
+  return { low: value, likely: value, high: value };
+}
+
+/** What several parts come to together, each as small, as likely and as large as it may be. */
+export function addEstimates(parts: readonly Estimate[]): Estimate {
+  const sum = (part: keyof Estimate) => bytes(parts.reduce((total, one) => total + one[part], 0));
+  return { low: sum('low'), likely: sum('likely'), high: sum('high') };
+}

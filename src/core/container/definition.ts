@@ -1,3 +1,4 @@
+import type { SoundDefinition } from '../sound/definition.ts';
 import type { Rational } from '../timing/rational.ts';
 import type { Bytes } from '../units.ts';
 import type { VideoDefinition } from '../video/definition.ts';
@@ -12,7 +13,13 @@ export interface FileKind {
 /** What is known of a rendition before it is encoded. */
 export interface ContainerOutlook {
   readonly video: { readonly codec: VideoDefinition; readonly frames: number; readonly rate: Rational } | null;
-  readonly audio: { readonly packets: number; readonly packetsPerSecond: number } | null;
+  readonly audio: {
+    readonly codec: SoundDefinition;
+    readonly packets: number;
+    readonly packetsPerSecond: number;
+    /** null for compressed sound. */
+    readonly bitDepth: number | null;
+  } | null;
   readonly keyframeInterval: number;
   readonly payloadBytes: number;
 }
@@ -23,8 +30,11 @@ export interface ContainerDefinition {
   /** As it reads at the head of a sentence. */
   readonly article: 'A' | 'An';
   readonly hint: string;
-  readonly withPicture: FileKind;
+  /** null where it holds sound only. */
+  readonly withPicture: FileKind | null;
   readonly soundAlone: FileKind;
+  /** Whether browsers play files of it at all (measured with Chromium; common practice for the others). */
+  readonly playsInBrowsers: boolean;
   /**
    * The container's own bytes before encoding: rather a little above the truth.
    *

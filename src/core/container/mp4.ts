@@ -1,5 +1,5 @@
 import type { ContainerDefinition } from './definition.ts';
-import { foreseeMp4ContainerBytes } from './mp4Tables.ts';
+import { foreseeMp4Bytes, MP4_DIALECT } from './mp4Tables.ts';
 
 /** ISO/IEC 14496-14, with its index first, so that it plays while it loads. */
 export const mp4: ContainerDefinition = {
@@ -8,5 +8,6 @@ export const mp4: ContainerDefinition = {
   hint: 'Plays everywhere.',
   withPicture: { extension: '.mp4', mime: 'video/mp4' },
   soundAlone: { extension: '.m4a', mime: 'audio/mp4' },
-  foreseeBytes: foreseeMp4ContainerBytes,
+  playsInBrowsers: true,
+  foreseeBytes: (outlook) => foreseeMp4Bytes(MP4_DIALECT, outlook),
 };

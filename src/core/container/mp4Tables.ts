@@ -1,11 +1,13 @@
 import { toNumber } from '../timing/rational.ts';
 import { bytes, type Bytes } from '../units.ts';
+import type { Mp4SoundEntry } from '../sound/definition.ts';
 import type { Mp4Entry } from '../video/definition.ts';
 import type { ContainerOutlook } from './definition.ts';
 
 /**
  * The bytes of an MP4 file that are neither picture nor sound, from its tables (ISO/IEC 14496-12 for the boxes,
- * 14496-14 for `esds`, 14496-15 for `avcC` and `hvcC`): index first, one picture track, at most one sound track.
+ * 14496-14 for `esds`, 14496-15 for `avcC` and `hvcC`, the AV1 and Opus mappings for theirs, and the QuickTime file
+ * format where a dialect differs): index first, one picture track, at most one sound track.
  */
 export interface Mp4Tables {
   readonly video: VideoTables | null;
@@ -31,51 +33,90 @@ export interface VideoTables {
 }
 
 export interface AudioTables {
+  readonly entry: Mp4SoundEntry;
+  /** null for compressed sound. */
+  readonly bitDepth: number | null;
   readonly samples: number;
+  /** False where all packets are of one size and the table of sizes is left out. */
+  readonly sizesVary: boolean;
   readonly durationRuns: number;
   readonly chunks: number;
   readonly chunkRuns: number;
 }
 
+/** What files of one family say differently. */
+export interface Mp4Dialect {
+  /** `ftyp`, and what stands before `mdat`. */
+  readonly fileBytes: number;
+  /** Whether `ftyp` names brands of the picture's codec. */
+  readonly hasBrands: boolean;
+  /** A handler of data in every track. */
+  readonly dataHandlerBytes: number;
+  /** `btrt` in every sample entry. */
+  readonly bitRateBytes: number;
+  readonly colourBytes: number;
+  /** The sound's sample entry, with its boxes. */
+  readonly soundEntryBytes: (entry: Mp4SoundEntry, bitDepth: number | null) => number;
+}
+
+/** `ftyp` with three brands, `udta` and `free`. */
+const ISO_FILE_BYTES = 28 + 61 + 8;
+
+/** MP4 as our engine writes it. */
+export const MP4_DIALECT: Mp4Dialect = {
+  fileBytes: ISO_FILE_BYTES,
+  hasBrands: true,
+  dataHandlerBytes: 0,
+  bitRateBytes: 20,
+  colourBytes: 19,
+  soundEntryBytes: ({ isoBytes }) => isoBytes,
+};
+
+/** MP4 of sound alone. */
+export const M4A_DIALECT: Mp4Dialect = { ...MP4_DIALECT, bitRateBytes: 0 };
+
+/** QuickTime: one brand, `wide` instead of `free`, older sample entries of sound. */
+export const MOV_DIALECT: Mp4Dialect = {
+  fileBytes: 20 + 8,
+  hasBrands: false,
+  dataHandlerBytes: 44,
+  bitRateBytes: 0,
+  colourBytes: 18,
+  soundEntryBytes: ({ quickTimeBytes }, bitDepth) => quickTimeBytes(bitDepth),
+};
+
 const FULL_BOX = 12;
 const TABLE_HEAD = FULL_BOX + 4;
-/** `ftyp` with three brands. */
-const FILE_TYPE = 28;
 const MOVIE_HEADER = 8 + 108;
-const USER_DATA = 61;
-const FREE = 8;
 /** trak, tkhd, edts, mdia, mdhd, hdlr, minf, media header, dinf, stbl without their tables. */
 const TRACK_FIXED = 8 + 92 + 36 + 8 + 32 + 45 + 8 + 36 + 8;
 const VIDEO_MEDIA_HEADER = 20;
 const AUDIO_MEDIA_HEADER = 16;
-/** Sample entry (86), `pasp` (16) and `btrt` (20). */
-const VIDEO_ENTRY = TABLE_HEAD + 86 + 16 + 20;
-const COLOUR_BOX = 19;
-/** `mp4a` (36), `esds` (54), `btrt` (20). */
-const AUDIO_ENTRY = TABLE_HEAD + 36 + 54 + 20;
-/** `sgpd` and `sbgp`: the decoder's run-in is declared. */
-const AUDIO_RUN_IN = 26 + 28;
+/** Sample entry (86) and `pasp` (16). */
+const VIDEO_ENTRY = TABLE_HEAD + 86 + 16;
 const LARGE_FILE = 2 ** 32;
 
 /**
  * The container's bytes when every count is known: exact to the byte for files our engine wrote.
  */
-export function mp4ContainerBytes(tables: Mp4Tables): Bytes {
+export function mp4ContainerBytes(dialect: Mp4Dialect, tables: Mp4Tables): Bytes {
   const offset = tables.payloadBytes >= LARGE_FILE ? 8 : 4;
   const mdatHead = tables.payloadBytes >= LARGE_FILE ? 16 : 8;
-  const video = tables.video ? videoTrackBytes(tables.video, offset) : 0;
-  const audio = tables.audio ? audioTrackBytes(tables.audio, offset) : 0;
-  const brand = tables.video?.entry.brandBytes ?? 0;
-  return bytes(FILE_TYPE + brand + MOVIE_HEADER + video + audio + USER_DATA + FREE + mdatHead);
+  const video = tables.video ? videoTrackBytes(dialect, tables.video, offset) : 0;
+  const audio = tables.audio ? audioTrackBytes(dialect, tables.audio, offset) : 0;
+  const brand = dialect.hasBrands ? (tables.video?.entry.brandBytes ?? 0) : 0;
+  return bytes(dialect.fileBytes + brand + MOVIE_HEADER + video + audio + mdatHead);
 }
 
-function videoTrackBytes(video: VideoTables, offsetBytes: number): number {
+function videoTrackBytes(dialect: Mp4Dialect, video: VideoTables, offsetBytes: number): number {
   return (
     TRACK_FIXED +
     VIDEO_MEDIA_HEADER +
+    dialect.dataHandlerBytes +
     VIDEO_ENTRY +
+    dialect.bitRateBytes +
     video.parameterSetBytes +
-    (video.hasColour ? COLOUR_BOX : 0) +
+    (video.hasColour ? dialect.colourBytes : 0) +
     video.entry.otherBytes +
     video.entry.bytesPerFrame * video.samples +
     (TABLE_HEAD + 8 * video.durationRuns) +
@@ -87,15 +128,18 @@ function videoTrackBytes(video: VideoTables, offsetBytes: number): number {
   );
 }
 
-function audioTrackBytes(audio: AudioTables, offsetBytes: number): number {
+function audioTrackBytes(dialect: Mp4Dialect, audio: AudioTables, offsetBytes: number): number {
   return (
     TRACK_FIXED +
     AUDIO_MEDIA_HEADER +
-    AUDIO_ENTRY +
-    AUDIO_RUN_IN +
+    dialect.dataHandlerBytes +
+    TABLE_HEAD +
+    dialect.soundEntryBytes(audio.entry, audio.bitDepth) +
+    dialect.bitRateBytes +
+    audio.entry.runInBytes +
     (TABLE_HEAD + 8 * audio.durationRuns) +
     (TABLE_HEAD + 12 * audio.chunkRuns) +
-    (TABLE_HEAD + 4 + 4 * audio.samples) +
+    (TABLE_HEAD + 4 + (audio.sizesVary ? 4 * audio.samples : 0)) +
     (TABLE_HEAD + offsetBytes * audio.chunks)
   );
 }
@@ -105,38 +149,56 @@ function audioTrackBytes(audio: AudioTables, offsetBytes: number): number {
  * taken to have its own composition offset and each keyframe interval one scene cut besides: within 3 % of the truth,
  * and rather above it.
  */
-export function foreseeMp4ContainerBytes(outlook: ContainerOutlook): Bytes {
+export function foreseeMp4Bytes(dialect: Mp4Dialect, outlook: ContainerOutlook): Bytes {
   const { video, audio } = outlook;
-  const entry = video?.codec.inMp4;
-  if (video && !entry) throw new RangeError(`${video.codec.name} does not go into MP4.`);
   const interleave = foreseeInterleave(outlook);
-  return mp4ContainerBytes({
+  return mp4ContainerBytes(dialect, {
     payloadBytes: outlook.payloadBytes,
-    video:
-      video && entry
-        ? {
-            entry,
-            samples: video.frames,
-            keyframes: 2 * Math.ceil(video.frames / outlook.keyframeInterval),
-            durationRuns: 1,
-            offsetRuns: Math.ceil(video.frames * 0.97),
-            chunks: interleave.chunks,
-            chunkRuns: interleave.videoRuns,
-            parameterSetBytes: entry.parameterSetBytes,
-            hasColour: true,
-          }
-        : null,
-    audio: audio && {
-      samples: audio.packets,
-      durationRuns: 2,
-      chunks: interleave.chunks,
-      chunkRuns: interleave.audioRuns,
-    },
+    video: video && foreseeVideo(video, outlook.keyframeInterval, interleave),
+    audio: audio && foreseeAudio(audio, interleave),
   });
 }
 
+function foreseeVideo(
+  { codec, frames }: NonNullable<ContainerOutlook['video']>,
+  keyframeInterval: number,
+  { chunks, videoRuns }: Interleave,
+): VideoTables {
+  const entry = codec.inMp4;
+  if (!entry) throw new RangeError(`${codec.name} does not go into MP4.`);
+  return {
+    entry,
+    samples: frames,
+    keyframes: 2 * Math.ceil(frames / keyframeInterval),
+    durationRuns: 1,
+    offsetRuns: entry.reorders ? Math.ceil(frames * 0.97) : 0,
+    chunks,
+    chunkRuns: videoRuns,
+    parameterSetBytes: entry.parameterSetBytes,
+    hasColour: true,
+  };
+}
+
+function foreseeAudio(
+  { codec, packets, bitDepth }: NonNullable<ContainerOutlook['audio']>,
+  { chunks, audioRuns }: Interleave,
+): AudioTables {
+  const entry = codec.inMp4;
+  if (!entry) throw new RangeError(`${codec.name} does not go into MP4.`);
+  // Bare samples lie in packets of one size, and the table of sizes is left out.
+  const sizesVary = bitDepth === null;
+  return { entry, bitDepth, samples: packets, sizesVary, durationRuns: 2, chunks, chunkRuns: audioRuns };
+}
+
+/** How two tracks lie between each other. */
+interface Interleave {
+  readonly chunks: number;
+  readonly videoRuns: number;
+  readonly audioRuns: number;
+}
+
 /** Packets lie in order of time, so a chunk ends wherever the other track's next packet is due. */
-function foreseeInterleave(outlook: ContainerOutlook): { chunks: number; videoRuns: number; audioRuns: number } {
+function foreseeInterleave(outlook: ContainerOutlook): Interleave {
   const { video, audio } = outlook;
   if (!video || !audio) {
     // One track alone is cut into chunks of a mebibyte.

@@ -8,12 +8,13 @@ import type { PixelFormat } from '../picture/store.ts';
 import type { Colour } from '../programme/colour.ts';
 import type { Opening } from '../programme/opening.ts';
 import type { SoundCodec } from '../sound/codecs.ts';
-import type { Channels } from '../sound/definition.ts';
+import type { Channels, SoundDepth } from '../sound/definition.ts';
 import type { SoundStep } from '../sound/steps.ts';
 import type { Rational } from '../timing/rational.ts';
 import type { BitsPerSecond, Bytes } from '../units.ts';
 import type { VideoCodec } from '../video/codecs.ts';
 import type { Effort } from '../video/definition.ts';
+import type { RateBuffer } from '../rate/bufferModel.ts';
 
 /** Which part of the programme is taken. */
 export interface SourceSpan {
@@ -78,8 +79,15 @@ export interface EncodePicture {
 }
 
 export type PictureRate =
-  | { readonly kind: 'quality'; readonly value: number }
-  | { readonly kind: 'average'; readonly rate: BitsPerSecond; readonly passes: 1 | 2 }
+  | { readonly kind: 'quality'; readonly value: number; readonly buffer: RateBuffer | null }
+  | {
+      readonly kind: 'average';
+      readonly rate: BitsPerSecond;
+      readonly passes: 1 | 2;
+      readonly buffer: RateBuffer | null;
+    }
+  /** The buffer is kept full: what the picture does not need is padded. */
+  | { readonly kind: 'constant'; readonly rate: BitsPerSecond; readonly buffer: RateBuffer }
   /** Encoded until the file fills the cap. */
   | {
       readonly kind: 'fill';
@@ -94,7 +102,10 @@ export type PictureRate =
 export interface EncodeSound {
   readonly kind: 'encode';
   readonly codec: SoundCodec;
-  readonly rate: BitsPerSecond;
+  /** null where every sample is kept. */
+  readonly rate: BitsPerSecond | null;
+  /** null where a rate is kept to. */
+  readonly bitDepth: SoundDepth | null;
 }
 
 /** What comes out of a sound stream. */
@@ -128,7 +139,7 @@ export type EncodedSoundStream = SoundStream & { readonly do: EncodeSound };
 export type EncodedPicture = PictureStream & { readonly do: EncodePicture };
 
 /** The version of plans as they are stored. */
-export const PLAN_VERSION = 2;
+export const PLAN_VERSION = 3;
 
 /** Everything needed to encode a rendition and to judge the result. */
 export interface EncodePlan {

@@ -2,7 +2,7 @@ import { CONTAINER } from '../container/containers.ts';
 import type { Container } from '../container/names.ts';
 import type { FrameSize } from '../geometry/frameSize.ts';
 import { croppedSize } from '../geometry/preparation.ts';
-import { encodedSound, encodedVideo } from '../recipe/recipe.ts';
+import { encodedSound, encodedVideo, type EncodedVideo } from '../recipe/recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { joinWords } from '../text.ts';
 import { VIDEO } from '../video/codecs.ts';
@@ -18,6 +18,14 @@ export function* findMisfits(request: PlanRequest): Generator<PlanProblem> {
   }
   if (!recipe.video && (!recipe.audio || facts.audio.length === 0)) {
     yield problem('no-sound', 'audio', 'Nothing would be left: there is neither picture nor sound to write.');
+  }
+  if (recipe.video && CONTAINER[recipe.container].withPicture === null) {
+    const { name } = CONTAINER[recipe.container];
+    yield problem(
+      'container-without-picture',
+      'container',
+      `${name} holds sound alone; take another container, or sound only.`,
+    );
   }
   yield* findCopyMisfits(facts, recipe, portion);
   yield* findPictureMisfits(request);
@@ -37,16 +45,14 @@ export function* findMisfits(request: PlanRequest): Generator<PlanProblem> {
 function* findPictureMisfits({ facts, recipe, encoders }: PlanRequest): Generator<PlanProblem> {
   const video = encodedVideo(recipe);
   if (!video || !facts.video) return;
-  const { name, containers, averagePasses, onePassFault, smallestSide } = VIDEO[video.codec];
-  if (!containers.includes(recipe.container)) {
+  const { name, containers, smallestSide } = VIDEO[video.codec];
+  if (CONTAINER[recipe.container].withPicture && !containers.includes(recipe.container)) {
     yield problem('codec-not-in-container', 'video.codec', notCarried(name, containers, recipe.container));
   }
   if (!encoders.includes(video.codec)) {
     yield problem('encoder-missing', 'video.codec', notInstalled(name));
   }
-  if (video.rate.mode === 'average' && !averagePasses.includes(video.rate.passes)) {
-    yield problem('passes-not-held', 'video.rate.passes', `${onePassFault} Take two passes.`);
-  }
+  yield* findRateMisfits(video);
   const left = croppedSize(facts, recipe.picture.crop);
   if (Math.min(left.width, left.height) < smallestSide) {
     yield problem(
@@ -57,10 +63,30 @@ function* findPictureMisfits({ facts, recipe, encoders }: PlanRequest): Generato
   }
 }
 
+function* findRateMisfits({ codec, rate }: EncodedVideo): Generator<PlanProblem> {
+  const { averagePasses, passFault, bufferFault } = VIDEO[codec];
+  if ((rate.mode === 'average' || rate.mode === 'variable') && !averagePasses.includes(rate.passes)) {
+    const remedy = averagePasses[0] === 1 ? 'Take one pass.' : 'Take two passes.';
+    yield problem('passes-not-held', 'video.rate.passes', `${passFault} ${remedy}`);
+  }
+  const isBuffered = rate.mode === 'constant' || ('maxKbps' in rate && rate.maxKbps !== null);
+  if (isBuffered && bufferFault !== '') {
+    const field = rate.mode === 'quality' ? 'video.rate.maxKbps' : 'video.rate.mode';
+    yield problem('buffer-not-held', field, `${bufferFault} Take a quality, an average or a size.`);
+  }
+  if (rate.mode === 'variable' && rate.maxKbps < rate.kbps) {
+    yield problem(
+      'highest-below-average',
+      'video.rate.maxKbps',
+      `The highest rate, ${rate.maxKbps} kb/s, is below the average of ${rate.kbps} kb/s; raise it, or lower the average.`,
+    );
+  }
+}
+
 function* findSoundMisfits({ facts, recipe, encoders }: PlanRequest): Generator<PlanProblem> {
   const audio = encodedSound(recipe);
   if (!audio) return;
-  const { name, containers, kbps, sampleRates } = SOUND[audio.codec];
+  const { name, containers, rate, sampleRates } = SOUND[audio.codec];
   if (!containers.includes(recipe.container)) {
     yield problem('codec-not-in-container', 'audio.codec', notCarried(name, containers, recipe.container));
   }
@@ -78,7 +104,8 @@ function* findSoundMisfits({ facts, recipe, encoders }: PlanRequest): Generator<
       `${name} takes ${taken}; ${audio.sampleRate} Hz is not one.`,
     );
   }
-  const [least, most] = kbps[audio.channels];
+  if (rate.kind === 'whole' || audio.kbps === null) return;
+  const [least, most] = rate.kbps[audio.channels];
   if (audio.kbps < least || audio.kbps > most) {
     yield problem(
       'sound-rate-outside',

@@ -1,8 +1,9 @@
-import { estimateAround, bytesAtRate, type Estimate } from '../budget/projections.ts';
+import { addEstimates, bytesAtRate, estimateAround, exactly, type Estimate } from '../budget/projections.ts';
 import { aimedVideoRate, splitBudget } from '../budget/splitBudget.ts';
 import { FILLED_SHARE, USUAL_SHARE } from '../budget/weighed.ts';
 import type { FrameSize } from '../geometry/frameSize.ts';
-import { bitsPerSecond, bytes, type BitsPerSecond, type Bytes } from '../units.ts';
+import { bufferOf, type RateBuffer } from '../rate/bufferModel.ts';
+import { averageRate, bitsPerSecond, bytes, type BitsPerSecond, type Bytes } from '../units.ts';
 import type { PictureRate, PlannedBudget } from './encodePlan.ts';
 import type { PlanProblem } from './planProblem.ts';
 import type { RateChoice } from '../recipe/recipe.ts';
@@ -16,15 +17,22 @@ import {
 } from '../sounding/sounding.ts';
 
 interface BudgetRequest {
-  /** null for a sound-only rendition. */
-  readonly rate: RateChoice | null;
-  readonly audioBytes: Bytes;
+  readonly picture: BudgetedPicture;
+  /** All tracks together. */
+  readonly sound: Estimate;
   /** The container's bytes for a payload of so many bytes. */
   readonly containerBytes: (payload: number) => Bytes;
+  /** What the portion takes in the master, all streams together. */
+  readonly sourceBytes: Bytes;
   readonly durationSeconds: number;
   readonly sounding: Sounding | null;
   readonly size: FrameSize | null;
 }
+
+type BudgetedPicture =
+  | { readonly kind: 'none' }
+  | { readonly kind: 'copied'; readonly bytes: Bytes }
+  | { readonly kind: 'encoded'; readonly rate: RateChoice };
 
 type BudgetOutcome =
   | { readonly ok: true; readonly budget: PlannedBudget; readonly rate: PictureRate | null }
@@ -33,8 +41,8 @@ type BudgetOutcome =
 /** How far encoders miss an average rate: [below, above], one pass and two (measured on short programmes). */
 const RATE_MISS = { 1: [0.1, 0.22], 2: [0.03, 0.07] } as const;
 
-/** Sound comes out at its nominal rate or, where it is quiet, at as little as this much less (measured on speech). */
-const SOUND_MISS = { below: 0.65, above: 0.03 } as const;
+/** A rate that is held steadily is padded up to it (measured); what the buffer holds at first comes on top. */
+const STEADY_MISS = 0.03;
 
 /** A cap is refused beforehand only when it is this far below the sounded floor; nearer, the encoder decides. */
 const HOPELESS_SHARE_OF_FLOOR = 0.5;
@@ -48,50 +56,95 @@ const LEAST_VIDEO_RATE = 1000;
  * @returns Refused when a cap leaves nothing for the picture, with the smallest cap that would.
  */
 export function planBudget(request: BudgetRequest): BudgetOutcome {
-  const { rate } = request;
-  if (rate === null) return { ok: true, budget: planSoundOnly(request), rate: null };
+  const { picture } = request;
+  switch (picture.kind) {
+    case 'none':
+      return { ok: true, budget: planSoundOnly(request), rate: null };
+    case 'copied':
+      return { ok: true, budget: planCopied(request, picture.bytes), rate: null };
+    case 'encoded':
+      return planEncoded(request, picture.rate);
+  }
+}
+
+function planEncoded(request: BudgetRequest, rate: RateChoice): BudgetOutcome {
   switch (rate.mode) {
     case 'size':
       return planFill(request, bytes(rate.bytes));
-    case 'average': {
-      const asked = bitsPerSecond(rate.kbps * 1000);
-      const [below, above] = RATE_MISS[rate.passes];
-      const video = estimateAround(bytesAtRate(asked, request.durationSeconds), below, above);
-      const budget = planFree(request, video, asked, 'rate');
-      return { ok: true, budget, rate: { kind: 'average', rate: asked, passes: rate.passes } };
+    case 'share':
+      return planFill(request, bytes(rate.ofSource * request.sourceBytes));
+    case 'average':
+      return planAverage(request, rate.kbps, RATE_MISS[rate.passes], { passes: rate.passes, buffer: null });
+    case 'variable':
+      return planAverage(request, rate.kbps, RATE_MISS[rate.passes], {
+        passes: rate.passes,
+        buffer: bufferOf(rate.maxKbps, rate.bufferKbit),
+      });
+    case 'constant': {
+      const steady = bitsPerSecond(rate.kbps * 1000);
+      const buffer = bufferOf(rate.kbps, rate.bufferKbit, 'steady');
+      const around = estimateAround(bytesAtRate(steady, request.durationSeconds), STEADY_MISS, STEADY_MISS);
+      const video = { ...around, high: bytes(around.high + buffer.bits / 8) };
+      return {
+        ok: true,
+        budget: planFree(request, video, steady, 'rate'),
+        rate: { kind: 'constant', rate: steady, buffer },
+      };
     }
     case 'quality': {
-      const budget = planQuality(request, rate.value);
-      return { ok: true, budget, rate: { kind: 'quality', value: rate.value } };
+      const buffer = rate.maxKbps === null ? null : bufferOf(rate.maxKbps, rate.bufferKbit);
+      const budget = planQuality(request, rate.value, buffer?.highest ?? null);
+      return { ok: true, budget, rate: { kind: 'quality', value: rate.value, buffer } };
     }
   }
 }
 
-function planSoundOnly(request: BudgetRequest): PlannedBudget {
-  const container = request.containerBytes(request.audioBytes);
+function planAverage(
+  request: BudgetRequest,
+  kbps: number,
+  [below, above]: readonly [number, number],
+  how: { readonly passes: 1 | 2; readonly buffer: RateBuffer | null },
+): BudgetOutcome {
+  const rate = bitsPerSecond(kbps * 1000);
+  const video = estimateAround(bytesAtRate(rate, request.durationSeconds), below, above);
+  return { ok: true, budget: planFree(request, video, rate, 'rate'), rate: { kind: 'average', rate, ...how } };
+}
+
+function planSoundOnly({ sound, containerBytes }: BudgetRequest): PlannedBudget {
+  const container = containerBytes(sound.likely);
   return {
     cap: null,
-    split: { video: bytes(0), audio: request.audioBytes, container },
+    split: { video: bytes(0), audio: sound.likely, container },
     headroom: null,
     videoRate: null,
-    expected: estimateAround(request.audioBytes + container, SOUND_MISS.below, SOUND_MISS.above),
+    expected: addEstimates([sound, exactly(container)]),
     binds: 'sound',
   };
 }
 
-function planQuality(request: BudgetRequest, quality: number): PlannedBudget {
+/** Index tables foreseen and real differ by less than this share of a copied file. */
+const COPY_MISS = 0.005;
+
+/** A copy weighs what its streams weigh. */
+function planCopied(request: BudgetRequest, weight: Bytes): PlannedBudget {
+  const rate = averageRate(weight, request.durationSeconds);
+  return planFree(request, estimateAround(weight, COPY_MISS, COPY_MISS), rate, 'source');
+}
+
+/** @param highest - The rate that hard parts are held down to, or null. */
+function planQuality(request: BudgetRequest, quality: number, highest: BitsPerSecond | null): PlannedBudget {
   if (request.sounding === null) {
     return {
       cap: null,
-      split: { video: null, audio: request.audioBytes, container: request.containerBytes(0) },
+      split: { video: null, audio: request.sound.likely, container: request.containerBytes(0) },
       headroom: null,
       videoRate: null,
       expected: null,
       binds: 'quality',
     };
   }
-  const rate = soundedRate(request.sounding, quality);
   const { below, above } = SOUNDING_ERROR;
+  const rate = bitsPerSecond(Math.min(soundedRate(request.sounding, quality), highest ?? Infinity));
   const video = estimateAround(bytesAtRate(rate, request.durationSeconds), below, above);
   return planFree(request, video, rate, 'quality');
 }
@@ -103,25 +156,20 @@ function planFree(
   videoRate: BitsPerSecond,
   binds: PlannedBudget['binds'],
 ): PlannedBudget {
-  const container = request.containerBytes(video.likely + request.audioBytes);
-  const audio = estimateAround(request.audioBytes, SOUND_MISS.below, SOUND_MISS.above);
+  const container = request.containerBytes(video.likely + request.sound.likely);
   return {
     cap: null,
-    split: { video: video.likely, audio: request.audioBytes, container },
+    split: { video: video.likely, audio: request.sound.likely, container },
     headroom: null,
     videoRate,
-    expected: {
-      low: bytes(audio.low + container + video.low),
-      likely: bytes(audio.likely + container + video.likely),
-      high: bytes(audio.high + container + video.high),
-    },
+    expected: addEstimates([request.sound, exactly(container), video]),
     binds,
   };
 }
 
 function planFill(request: BudgetRequest, cap: Bytes): BudgetOutcome {
   const container = request.containerBytes(cap);
-  const split = splitBudget(cap, request.audioBytes, container);
+  const split = splitBudget(cap, request.sound.likely, container);
   const rate = aimedVideoRate(split.video, request.durationSeconds);
   const floor = request.sounding ? floorRate(request.sounding) * HOPELESS_SHARE_OF_FLOOR : LEAST_VIDEO_RATE;
   if (rate < Math.max(LEAST_VIDEO_RATE, floor)) {
@@ -162,8 +210,8 @@ function planFill(request: BudgetRequest, cap: Bytes): BudgetOutcome {
 function capTooSmall(request: BudgetRequest, cap: Bytes, container: Bytes): PlanProblem {
   const seconds = request.durationSeconds;
   const floor = request.sounding ? floorRate(request.sounding) : bitsPerSecond(LEAST_VIDEO_RATE * 20);
-  const needed = request.audioBytes + container + bytesAtRate(floor, seconds);
-  const fixed = request.audioBytes + container;
+  const needed = request.sound.likely + container + bytesAtRate(floor, seconds);
+  const fixed = request.sound.likely + container;
   const lead =
     cap <= fixed
       ? `Sound and container alone take ${fixed.toLocaleString('en')} bytes of this cap of ${cap.toLocaleString('en')}.`

@@ -44,7 +44,8 @@ describe('copying a master', () => {
   it('is offered only for what is written itself', () => {
     expect(copyContainer(WEB)).toBe('mp4');
     expect(copyContainer(factsOf({ audio: [] }))).toBe('mp4');
-    expect(copyContainer(factsOf())).toBeNull();
+    // Bare samples go into MOV.
+    expect(copyContainer(factsOf())).toBe('mov');
     expect(copyContainer(factsOf({ audio: AAC }, { codec: 'prores' }))).toBeNull();
     expect(copyContainer(factsOf({ audio: AAC, video: null }))).toBeNull();
   });
@@ -57,10 +58,27 @@ describe('copying a master', () => {
     expect(faultsOf(WEB, { recipe: { ...copying, picture: STARTING_RECIPE.picture } })).toEqual([
       'copy-cannot picture',
     ]);
-    expect(faultsOf(WEB, { recipe: { ...copying, audio: STARTING_RECIPE.audio } })).toEqual(['copy-cannot audio']);
-    expect(
-      faultsOf(WEB, { recipe: { ...STARTING_RECIPE, audio: { codec: 'copy' } }, encoders: ['h264', 'aac'] }),
-    ).toEqual(['copy-cannot audio']);
+    const withSound = { ...STARTING_RECIPE, audio: { codec: 'copy' } as const };
+    expect(faultsOf(factsOf(), { recipe: withSound, encoders: ['h264'] })).toEqual(['copy-cannot audio']);
+    const portion = { inFrame: 1, outFrame: 9 };
+    expect(faultsOf(WEB, { recipe: withSound, encoders: ['h264'], portion })).toEqual(['copy-cannot portion']);
+  });
+
+  it('takes one stream and encodes the other', () => {
+    const copying = copyingRecipe(WEB, STARTING_RECIPE, 'mp4');
+    const picture = planOf(WEB, { recipe: { ...copying, audio: STARTING_RECIPE.audio } });
+    if (!picture.ok) throw new Error(picture.problems[0]?.message);
+    expect(picture.plan.passes).toEqual(['sound', 'copy']);
+    expect(picture.plan.streams.map((stream) => stream.do.kind)).toEqual(['copy', 'encode']);
+    expect(picture.plan.budget).toMatchObject({ binds: 'source', split: { video: 30_000_000, audio: 960_000 } });
+
+    const video = { ...STARTING_RECIPE.video, rate: { mode: 'size', bytes: 10_000_000 } as const };
+    const recipe = { ...STARTING_RECIPE, video, audio: { codec: 'copy' } as const };
+    const sound = planOf(WEB, { recipe, encoders: ['h264'] });
+    if (!sound.ok) throw new Error(sound.problems[0]?.message);
+    expect(sound.plan.passes).toEqual(['sound', 'analysis', 'encode']);
+    expect(soundsOf(sound.plan)[0]?.do).toEqual({ kind: 'copy', codec: 'aac' });
+    expect(sound.plan.budget.split.audio).toBe(960_000);
   });
 
   it('takes the whole programme as a portion too', () => {

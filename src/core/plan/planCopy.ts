@@ -1,20 +1,17 @@
-import { estimateAround } from '../budget/projections.ts';
 import { CONTAINER } from '../container/containers.ts';
 import { CONTAINERS, type Container } from '../container/names.ts';
 import { AS_IT_IS } from '../geometry/preparation.ts';
-import type { Portion, ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
-import type { FrameClock } from '../timing/frameClock.ts';
-import { isSoundCodec, SOUND, soundCodecsOf, type SoundCodec } from '../sound/codecs.ts';
+import type { AudioFacts, Portion, ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
+import { nameSourceCodec } from '../programme/sourceCodecs.ts';
+import { isCopied, type Recipe } from '../recipe/recipe.ts';
+import { SOUND, soundCodecOf, soundCodecsOf, type SoundCodec } from '../sound/codecs.ts';
 import { joinWords } from '../text.ts';
-import { bitsPerSecond, bytes, type Bytes } from '../units.ts';
+import type { FrameClock } from '../timing/frameClock.ts';
+import { bytes, type Bytes } from '../units.ts';
 import { isVideoCodec, VIDEO, videoCodecsOf, type VideoCodec } from '../video/codecs.ts';
-import type { PlannedBudget, PictureStream, SoundStream } from './encodePlan.ts';
+import type { PictureStream, SoundStream } from './encodePlan.ts';
 import { planPicture } from './planPicture.ts';
 import type { PlanProblem } from './planProblem.ts';
-import { isCopied, type Recipe } from '../recipe/recipe.ts';
-
-/** Index tables foreseen and real differ by less than this share of a copied file. */
-const COPY_MISS = 0.005;
 
 /** The container a master's own streams can go into as they are, the most usual first; null where none takes them. */
 export function copyContainer({ video, audio: [track] }: ProgrammeFacts): Container | null {
@@ -24,12 +21,29 @@ export function copyContainer({ video, audio: [track] }: ProgrammeFacts): Contai
   return CONTAINERS.find(takes) ?? null;
 }
 
+/**
+ * The container a master's picture can go into as it is.
+ *
+ * @param wanted - Taken where it will do.
+ * @returns null where none takes it.
+ */
+export function copiedPictureContainer({ video }: ProgrammeFacts, wanted: Container): Container | null {
+  if (!video) return null;
+  return [wanted, ...CONTAINERS].find((container) => carriesPicture(container, video.codec)) ?? null;
+}
+
+/** Whether a container takes a master's first sound as it is. */
+export function takesOwnSound(container: Container, { audio: [track] }: ProgrammeFacts): boolean {
+  return track !== undefined && carriesSound(container, track.codec);
+}
+
 function carriesPicture(container: Container, codec: string): boolean {
   return isVideoCodec(codec) && VIDEO[codec].containers.includes(container);
 }
 
-function carriesSound(container: Container, codec: string): boolean {
-  return isSoundCodec(codec) && SOUND[codec].containers.includes(container);
+function carriesSound(container: Container, stored: string): boolean {
+  const codec = soundCodecOf(stored);
+  return codec !== null && SOUND[codec].containers.includes(container);
 }
 
 /** Everything that stands in the way of copying what a recipe says is to be copied. */
@@ -40,24 +54,24 @@ export function* findCopyMisfits(
 ): Generator<PlanProblem> {
   const { video, audio, picture, container } = recipe;
   const [track] = facts.audio;
-  if (audio && isCopied(audio) !== isCopied(video)) {
-    yield cannot('audio', 'Picture and sound are copied together or not at all; copy both, or encode both.');
-  }
-  if (!isCopied(video) || !facts.video) return;
   const { name } = CONTAINER[container];
-  if (!carriesPicture(container, facts.video.codec)) {
-    const copied = joinWords(videoCodecsOf(container).map((codec) => VIDEO[codec].name));
-    yield cannot('video', `The picture is in ${facts.video.codec}; only ${copied} is copied into ${name}. Encode it.`);
-  }
   if (isCopied(audio) && track && !carriesSound(container, track.codec)) {
     const copied = joinWords(soundCodecsOf(container).map((codec) => SOUND[codec].name));
+    const found = nameSourceCodec(track.codec);
     yield cannot(
       'audio',
-      `The sound is in ${track.codec}; only ${copied} is copied into ${name}. Leave it out, or encode both.`,
+      `The sound is in ${found}; only ${copied} is copied into ${name}. Encode it, or leave it out.`,
     );
   }
-  if (portion && portion.outFrame - portion.inFrame + 1 < facts.frameCount) {
-    yield cannot('portion', 'A copy can begin at keyframes only; take the whole programme, or encode the portion.');
+  const isPart = portion !== null && portion.outFrame - portion.inFrame + 1 < facts.frameCount;
+  if (isPart && (isCopied(video) || isCopied(audio))) {
+    yield cannot('portion', 'Streams are copied whole; take the whole programme, or encode the portion.');
+  }
+  if (!isCopied(video) || !facts.video) return;
+  if (!carriesPicture(container, facts.video.codec)) {
+    const copied = joinWords(videoCodecsOf(container).map((codec) => VIDEO[codec].name));
+    const found = nameSourceCodec(facts.video.codec);
+    yield cannot('video', `The picture is in ${found}; only ${copied} is copied into ${name}. Encode it.`);
   }
   if (picture.crop || picture.deinterlace || picture.fit) {
     yield cannot(
@@ -67,13 +81,8 @@ export function* findCopyMisfits(
   }
 }
 
-/** How a master is copied, once nothing stands in the way. */
-export function planCopy(
-  facts: ProgrammeFacts,
-  source: VideoFacts,
-  clock: FrameClock,
-  withSound: boolean,
-): readonly (PictureStream | SoundStream)[] {
+/** How a master's picture is copied, once nothing stands in the way. */
+export function planCopiedPicture(facts: ProgrammeFacts, source: VideoFacts, clock: FrameClock): PictureStream {
   const path = planPicture({
     facts,
     video: source,
@@ -82,30 +91,27 @@ export function planCopy(
     size: { width: facts.width, height: facts.height },
     preparation: AS_IT_IS,
   });
-  const picture: PictureStream = {
-    ...path,
-    kind: 'picture',
-    do: { kind: 'copy', codec: requireVideoCodec(source.codec) },
-    chain: [],
-  };
-  return withSound ? [picture, ...copySounds(facts)] : [picture];
+  return { ...path, kind: 'picture', do: { kind: 'copy', codec: requireVideoCodec(source.codec) }, chain: [] };
 }
 
-function copySounds({ audio: [track] }: ProgrammeFacts): SoundStream[] {
-  if (!track) return [];
-  return [
-    {
-      kind: 'sound',
-      from: { streamIndex: track.index },
-      do: { kind: 'copy', codec: requireSoundCodec(track.codec) },
-      chain: [],
-      out: {
-        sampleRate: track.sampleRate,
-        samples: Math.round(track.durationSeconds * track.sampleRate),
-        channels: null,
-      },
+/**
+ * How a master's sound is copied, once nothing stands in the way.
+ *
+ * @param fromSeconds - When the picture it goes with begins in the master: what is heard before is left out.
+ */
+export function planCopiedSound(track: AudioFacts, fromSeconds: number): SoundStream {
+  const seconds = track.durationSeconds - Math.max(0, fromSeconds - track.startSeconds);
+  return {
+    kind: 'sound',
+    from: { streamIndex: track.index },
+    do: { kind: 'copy', codec: requireSoundCodec(track.codec) },
+    chain: [],
+    out: {
+      sampleRate: track.sampleRate,
+      samples: Math.max(0, Math.round(seconds * track.sampleRate)),
+      channels: null,
     },
-  ];
+  };
 }
 
 /** Frames from keyframe to keyframe in a copy, for what its index takes. */
@@ -113,25 +119,15 @@ export function copiedKeyframeInterval({ keyframeDistance }: VideoFacts, frameCo
   return Math.max(1, keyframeDistance?.most ?? frameCount);
 }
 
-/** A copy weighs what its streams weigh. */
-export function budgetCopy(
-  facts: ProgrammeFacts,
-  withSound: boolean,
-  container: (payload: number) => Bytes,
-): PlannedBudget {
-  const rate = bitsPerSecond(facts.video?.bitsPerSecond ?? (facts.bytes * 8) / facts.durationSeconds);
-  const [track] = facts.audio;
-  const video = bytes((rate * facts.durationSeconds) / 8);
-  const audio = bytes(withSound && track ? ((track.bitsPerSecond ?? 0) * track.durationSeconds) / 8 : 0);
-  const tables = container(video + audio);
-  return {
-    cap: null,
-    split: { video, audio, container: tables },
-    headroom: null,
-    videoRate: rate,
-    expected: estimateAround(video + audio + tables, COPY_MISS, COPY_MISS),
-    binds: 'source',
-  };
+/** What a master's picture weighs. */
+export function weighPicture(facts: ProgrammeFacts): Bytes {
+  const rate = facts.video?.bitsPerSecond ?? (facts.bytes * 8) / facts.durationSeconds;
+  return bytes((rate * facts.durationSeconds) / 8);
+}
+
+/** What a master's track weighs. */
+export function weighTrack({ bitsPerSecond, durationSeconds }: AudioFacts): Bytes {
+  return bytes(((bitsPerSecond ?? 0) * durationSeconds) / 8);
 }
 
 /** Misfits were found before. */
@@ -140,8 +136,9 @@ function requireVideoCodec(codec: string): VideoCodec {
   return codec;
 }
 
-function requireSoundCodec(codec: string): SoundCodec {
-  if (!isSoundCodec(codec)) throw new RangeError(`${codec} is not copied.`);
+function requireSoundCodec(stored: string): SoundCodec {
+  const codec = soundCodecOf(stored);
+  if (codec === null) throw new RangeError(`${stored} is not copied.`);
   return codec;
 }
 

@@ -13,7 +13,10 @@ export interface PlanProblem {
     | 'sound-rate-outside'
     | 'frame-too-small'
     | 'crop-too-large'
-    | 'copy-cannot';
+    | 'copy-cannot'
+    | 'container-without-picture'
+    | 'buffer-not-held'
+    | 'highest-below-average';
   readonly field: string;
   readonly message: string;
 }

@@ -5,7 +5,7 @@ import { rational } from '../timing/rational.ts';
 import { pictureOf, soundsOf, type EncodePlan } from './encodePlan.ts';
 import { planRendition } from './planRendition.ts';
 import type { PlanRequest } from './planRequest.ts';
-import { STARTING_RECIPE, type RateChoice, type Recipe } from '../recipe/recipe.ts';
+import { atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../recipe/recipe.ts';
 import type { Sounding } from '../sounding/sounding.ts';
 
 function request(rate: RateChoice, changes: Partial<PlanRequest> = {}): PlanRequest {
@@ -76,7 +76,7 @@ describe('a size to fill', () => {
 
 describe('constant quality', () => {
   it('promises nothing without a sounding', () => {
-    expect(planOf(request({ mode: 'quality', value: 23 })).budget).toMatchObject({
+    expect(planOf(request(atQuality(23))).budget).toMatchObject({
       expected: null,
       videoRate: null,
       headroom: null,
@@ -84,14 +84,14 @@ describe('constant quality', () => {
   });
 
   it('gives a range around the sounded rate with one', () => {
-    const { expected } = planOf(request({ mode: 'quality', value: 23 }, { sounding: SOUNDING })).budget;
+    const { expected } = planOf(request(atQuality(23), { sounding: SOUNDING })).budget;
     expect(expected!.low).toBeLessThan(expected!.likely);
     expect(expected!.high).toBeGreaterThan(expected!.likely);
     expect(expected!.likely).toBeGreaterThan((2_000_000 * 60) / 8);
   });
 
   it('lies between neighbouring points in the logarithm', () => {
-    const at = (value: number) => planOf(request({ mode: 'quality', value }, { sounding: SOUNDING })).budget.videoRate!;
+    const at = (value: number) => planOf(request(atQuality(value), { sounding: SOUNDING })).budget.videoRate!;
     expect(at(17.5)).toBe(4_000_000);
     expect(at(30)).toBeLessThan(at(29));
   });
@@ -101,29 +101,28 @@ describe('what cannot work', () => {
   it.each([
     [
       'no-picture',
-      request(
-        { mode: 'quality', value: 23 },
-        { facts: factsOf({ video: null, frameCount: 0, frameRate: rational(0, 1), width: 0, height: 0 }) },
-      ),
+      request(atQuality(23), {
+        facts: factsOf({ video: null, frameCount: 0, frameRate: rational(0, 1), width: 0, height: 0 }),
+      }),
     ],
-    ['encoder-missing', request({ mode: 'quality', value: 23 }, { encoders: ['hevc', 'aac'] })],
-    ['portion-outside', request({ mode: 'quality', value: 23 }, { portion: { inFrame: 10, outFrame: 1500 } })],
-    ['portion-outside', request({ mode: 'quality', value: 23 }, { portion: { inFrame: 10, outFrame: 9 } })],
+    ['encoder-missing', request(atQuality(23), { encoders: ['hevc', 'aac'] })],
+    ['portion-outside', request(atQuality(23), { portion: { inFrame: 10, outFrame: 1500 } })],
+    ['portion-outside', request(atQuality(23), { portion: { inFrame: 10, outFrame: 9 } })],
   ])('%s', (code, plan) => {
     expect(problemsOf(plan)[0]?.code).toBe(code);
   });
 
   it('refuses a rendition of nothing', () => {
     const recipe: Recipe = { ...STARTING_RECIPE, video: null, audio: null };
-    expect(problemsOf(request({ mode: 'quality', value: 23 }, { recipe }))[0]?.code).toBe('no-sound');
+    expect(problemsOf(request(atQuality(23), { recipe }))[0]?.code).toBe('no-sound');
   });
 
   it('refuses a sound rate AAC does not reach', () => {
     const recipe: Recipe = {
       ...STARTING_RECIPE,
-      audio: { codec: 'aac', kbps: 8, channels: 'stereo', sampleRate: 48000 },
+      audio: { codec: 'aac', kbps: 8, channels: 'stereo', sampleRate: 48000, bitDepth: null },
     };
-    expect(problemsOf(request({ mode: 'quality', value: 23 }, { recipe }))[0]).toMatchObject({
+    expect(problemsOf(request(atQuality(23), { recipe }))[0]).toMatchObject({
       code: 'sound-rate-outside',
       field: 'audio.kbps',
     });
@@ -132,7 +131,7 @@ describe('what cannot work', () => {
 
 describe('a crop', () => {
   const cropped = (top: number) => {
-    const base = request({ mode: 'quality', value: 23 });
+    const base = request(atQuality(23));
     const picture = { deinterlace: null, crop: { top, bottom: 138, left: 0, right: 0 }, fit: { width: 1280 } };
     return { ...base, recipe: { ...base.recipe, picture } };
   };
@@ -156,7 +155,7 @@ describe('a portion of a variable rate', () => {
     const facts = factsOf({ frameCount: 6, durationSeconds: 0.65 }, { constantRate: false });
     const clock = listedClock(times, 0.65);
     const changes = { facts, clock, portion: { inFrame: 2, outFrame: 4 } };
-    const plan = planOf(request({ mode: 'quality', value: 23 }, changes));
+    const plan = planOf(request(atQuality(23), changes));
     expect(plan.span.seconds).toBeCloseTo(0.53, 9);
     expect(pictureOf(plan)?.from).toMatchObject({ inFrame: 2, frameCount: 3, opening: { atSeconds: 0.05 } });
     expect(beginOf(plan)).toBeCloseTo(0.07, 9);
@@ -166,7 +165,7 @@ describe('a portion of a variable rate', () => {
 
 describe('a portion', () => {
   it('includes its out frame, and its sound follows', () => {
-    const plan = planOf(request({ mode: 'quality', value: 23 }, { portion: { inFrame: 25, outFrame: 74 } }));
+    const plan = planOf(request(atQuality(23), { portion: { inFrame: 25, outFrame: 74 } }));
     expect(pictureOf(plan)?.from).toMatchObject({ inFrame: 25, frameCount: 50, opening: { atSeconds: 0.98 } });
     expect(beginOf(plan)).toBe(1);
     expect(soundsOf(plan)[0]?.out.samples).toBe(96_000);
@@ -182,15 +181,15 @@ describe('colour', () => {
       { height, width: 1024 },
       { colour: { primaries: null, transfer: null, matrix: null, range: null } },
     );
-    const plan = planOf(request({ mode: 'quality', value: 23 }, { facts }));
+    const plan = planOf(request(atQuality(23), { facts }));
     expect(pictureOf(plan)?.out.colour.matrix).toBe(matrix);
     expect(plan.advisories.map((advisory) => advisory.code)).toContain('colour-not-tagged');
   });
 
   it('keeps tags that are there, against the custom of the size', () => {
     const colour = { primaries: 'smpte170m', transfer: 'smpte170m', matrix: 'smpte170m', range: 'limited' } as const;
-    expect(
-      pictureOf(planOf(request({ mode: 'quality', value: 23 }, { facts: factsOf({}, { colour }) })))?.out.colour.matrix,
-    ).toBe('smpte170m');
+    expect(pictureOf(planOf(request(atQuality(23), { facts: factsOf({}, { colour }) })))?.out.colour.matrix).toBe(
+      'smpte170m',
+    );
   });
 });

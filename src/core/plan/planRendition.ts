@@ -1,9 +1,9 @@
 import { adviseOnPlan } from '../advice/adviseOnPlan.ts';
-import { bytesAtRate } from '../budget/projections.ts';
+import { addEstimates } from '../budget/projections.ts';
 import { CONTAINER } from '../container/containers.ts';
 import type { Container } from '../container/names.ts';
 import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
-import { encodedSound, encodedVideo, isCopied, renditionSize, type EncodedVideo } from '../recipe/recipe.ts';
+import { encodedVideo, isCopied, renditionSize, type EncodedVideo, type Recipe } from '../recipe/recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { countPackets } from '../sound/definition.ts';
 import type { FrameClock } from '../timing/frameClock.ts';
@@ -11,17 +11,19 @@ import { toNumber } from '../timing/rational.ts';
 import { bytes, type Bytes } from '../units.ts';
 import { KEYFRAME_SECONDS, VIDEO, type VideoCodec } from '../video/codecs.ts';
 import {
+  isEncoded,
   PLAN_VERSION,
   type EncodedPicture,
   type EncodePlan,
   type PassName,
   type PicturePath,
+  type PictureStream,
   type SoundStream,
   type SourceSpan,
 } from './encodePlan.ts';
 import { findMisfits, tooSmall } from './findMisfits.ts';
 import { planBudget } from './planBudget.ts';
-import { budgetCopy, copiedKeyframeInterval, planCopy } from './planCopy.ts';
+import { copiedKeyframeInterval, planCopiedPicture, weighPicture } from './planCopy.ts';
 import { planPicture } from './planPicture.ts';
 import type { PlanProblem } from './planProblem.ts';
 import type { PlanRequest } from './planRequest.ts';
@@ -39,42 +41,52 @@ export function planRendition(request: PlanRequest): PlanOutcome {
   if (problems.length > 0) return { ok: false, problems };
 
   const span = spanOf(facts, clock, portion);
-  const isCopy = isCopied(recipe.video);
-  if (isCopy && facts.video) {
-    const streams = planCopy(facts, facts.video, clock, recipe.audio !== null);
-    const interval = copiedKeyframeInterval(facts.video, facts.frameCount);
-    const budget = budgetCopy(facts, recipe.audio !== null, containerBytes(recipe.container, streams, interval));
-    return complete(request, { span, streams, container: recipe.container, passes: ['copy'], budget });
-  }
   const wanted = encodedVideo(recipe);
   const path = wanted && planPath(request, span);
-  const sounds = planSounds(facts, encodedSound(recipe), span);
   if (wanted && path && Math.min(path.out.size.width, path.out.size.height) < VIDEO[wanted.codec].smallestSide) {
     return { ok: false, problems: [tooSmall(path.out.size, VIDEO[wanted.codec].smallestSide)] };
   }
-  const keyframeInterval = path ? chooseKeyframeInterval(path, wanted) : 1;
-  const outline = [...(wanted && path ? [{ ...path, kind: 'picture' as const, do: wanted }] : []), ...sounds];
+  const copied = isCopied(recipe.video) && facts.video ? planCopiedPicture(facts, facts.video, clock) : null;
+  const planned = planSounds(facts, recipe, span);
+  const sounds = planned.map(({ stream }) => stream);
+  const keyframeInterval = path
+    ? chooseKeyframeInterval(path, wanted)
+    : facts.video
+      ? copiedKeyframeInterval(facts.video, facts.frameCount)
+      : 1;
+  const outline = path && wanted ? { kind: 'picture' as const, do: wanted, out: path.out } : copied;
   const outcome = planBudget({
-    rate: path && wanted ? wanted.rate : null,
-    audioBytes: bytes(sounds.reduce((sum, { do: { rate } }) => sum + bytesAtRate(rate, span.seconds), 0)),
-    containerBytes: containerBytes(recipe.container, outline, keyframeInterval),
+    picture: budgetedPicture(facts, recipe.video),
+    sound: addEstimates(planned.map(({ weight }) => weight)),
+    containerBytes: containerBytes(recipe.container, [...(outline ? [outline] : []), ...sounds], keyframeInterval),
+    sourceBytes: bytes(facts.durationSeconds > 0 ? (facts.bytes * span.seconds) / facts.durationSeconds : facts.bytes),
     durationSeconds: span.seconds,
     sounding,
     size: path?.out.size ?? null,
   });
   if (!outcome.ok) return outcome;
   const { rate, budget } = outcome;
-  const picture: EncodedPicture | null =
+  const picture: PictureStream | null =
     path && wanted && rate
       ? {
           ...path,
           kind: 'picture',
           do: { kind: 'encode', codec: wanted.codec, effort: wanted.effort, keyframeInterval, rate },
         }
-      : null;
+      : copied;
   const streams = picture ? [picture, ...sounds] : sounds;
-  const passes = namePasses(sounds, picture);
-  return complete(request, { span, streams, container: recipe.container, passes, budget });
+  return complete(request, {
+    span,
+    streams,
+    container: recipe.container,
+    passes: namePasses(sounds, picture),
+    budget,
+  });
+}
+
+function budgetedPicture(facts: ProgrammeFacts, video: Recipe['video']): Parameters<typeof planBudget>[0]['picture'] {
+  if (video === null) return { kind: 'none' };
+  return isCopied(video) ? { kind: 'copied', bytes: weighPicture(facts) } : { kind: 'encoded', rate: video.rate };
 }
 
 /** The plan with what a person should know about it. */
@@ -103,6 +115,7 @@ function containerBytes(
   const picture = streams.find((stream) => stream.kind === 'picture');
   const sound = streams.find((stream) => stream.kind === 'sound');
   const soundCodec = sound && SOUND[sound.do.codec];
+  const bitDepth = sound?.do.kind === 'encode' ? sound.do.bitDepth : null;
   return (payloadBytes) =>
     CONTAINER[container].foreseeBytes({
       video: picture
@@ -111,8 +124,10 @@ function containerBytes(
       audio:
         sound && soundCodec
           ? {
+              codec: soundCodec,
               packets: countPackets(soundCodec, sound.out.samples),
               packetsPerSecond: sound.out.sampleRate / soundCodec.packetSamples,
+              bitDepth,
             }
           : null,
       keyframeInterval,
@@ -135,7 +150,7 @@ const SHORTEST_CHOSEN_SECONDS = 2;
 function chooseKeyframeInterval({ out }: PicturePath, video: EncodedVideo | null): number {
   const inFrames = (seconds: number) => Math.max(1, Math.round(toNumber(out.frameRate) * seconds));
   const usual = inFrames(KEYFRAME_SECONDS);
-  if (video?.rate.mode !== 'size') return usual;
+  if (video?.rate.mode !== 'size' && video?.rate.mode !== 'share') return usual;
   const most = Math.min(usual, Math.ceil(out.frameCount / LEAST_GROUPS_OF_A_SIZE));
   if (VIDEO[video.codec].fillsBy === 'rates') return most;
   const enough = Math.ceil(out.frameCount / GROUPS_TO_CHOOSE_FROM);
@@ -150,9 +165,12 @@ function spanOf(facts: ProgrammeFacts, clock: FrameClock, portion: Portion | nul
   return { inFrame, frameCount, startSeconds, seconds: clock.secondsOf(inFrame + frameCount) - startSeconds };
 }
 
-function namePasses(sounds: readonly SoundStream[], picture: EncodedPicture | null): PassName[] {
+function namePasses(sounds: readonly SoundStream[], picture: PictureStream | null): PassName[] {
+  const isCopy = (picture ? [picture, ...sounds] : sounds).every((stream) => stream.do.kind === 'copy');
+  if (isCopy) return ['copy'];
   const passes: PassName[] = sounds.length > 0 ? ['sound'] : [];
   if (!picture) return passes;
+  if (!isEncoded(picture)) return [...passes, 'copy'];
   return [...passes, ...(hasAnalysis(picture) ? (['analysis'] as const) : []), 'encode'];
 }
 
@@ -164,6 +182,8 @@ function hasAnalysis({ do: { codec, rate } }: EncodedPicture): boolean {
       return quality.passes === 2;
     case 'average':
       return rate.passes === 2;
+    case 'constant':
+      return false;
     case 'fill':
       return fillsBy === 'rates' || quality.passes === 2;
   }

@@ -1,6 +1,6 @@
 import { CONTAINER } from '../container/containers.ts';
 import { CONTAINERS, type Container } from '../container/names.ts';
-import { isSoundCodec, SOUND } from '../sound/codecs.ts';
+import { SOUND, soundCodecOf } from '../sound/codecs.ts';
 import { isVideoCodec, VIDEO } from '../video/codecs.ts';
 import type { AudioFacts, ProgrammeFacts, VideoFacts } from './facts.ts';
 import { sourceWebString } from './sourceCodecs.ts';
@@ -22,10 +22,12 @@ export function webTypeOf({ video, audio: [track], container: name }: ProgrammeF
   const container = CONTAINERS.find((one) => CONTAINER[one].name === name) ?? null;
   if (!video) return track && isPlain(track) ? typeOfSound(name, container) : null;
   if (!container || video.bitDepth > 8 || video.chroma !== '4:2:0' || video.interlaced) return null;
+  const { withPicture } = CONTAINER[container];
+  if (!withPicture || !CONTAINER[container].playsInBrowsers) return null;
   const picture = pictureString(container, video);
   const sound = track ? soundString(container, track) : '';
   if (picture === null || sound === null) return null;
-  return `${CONTAINER[container].withPicture.mime}; codecs="${[picture, sound].filter(Boolean).join(', ')}"`;
+  return `${withPicture.mime}; codecs="${[picture, sound].filter(Boolean).join(', ')}"`;
 }
 
 function pictureString(container: Container, video: VideoFacts): string | null {
@@ -35,7 +37,8 @@ function pictureString(container: Container, video: VideoFacts): string | null {
 }
 
 function soundString(container: Container, { codec }: Pick<AudioFacts, 'codec'>): string | null {
-  if (isSoundCodec(codec) && SOUND[codec].containers.includes(container)) return SOUND[codec].codecString;
+  const own = soundCodecOf(codec);
+  if (own && SOUND[own].containers.includes(container)) return SOUND[own].codecString;
   return sourceWebString(codec, CONTAINER[container].name);
 }
 

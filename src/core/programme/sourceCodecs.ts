@@ -1,4 +1,4 @@
-import { isSoundCodec, SOUND } from '../sound/codecs.ts';
+import { SOUND, soundCodecOf } from '../sound/codecs.ts';
 import { isVideoCodec, VIDEO } from '../video/codecs.ts';
 
 /** What is known of a codec that masters come in and that is not written. */
@@ -22,13 +22,9 @@ const SOURCE_CODECS: Readonly<Record<string, SourceCodec>> = {
   dvvideo: { name: 'DV' },
   ffv1: { name: 'FFV1' },
   vp8: { name: 'VP8', isInWebM: true, web: { WebM: 'vp8' } },
-  av1: { name: 'AV1', isEfficient: true, isInWebM: true },
-  mp3: { name: 'MP3', web: { MP4: 'mp4a.69' } },
   ac3: { name: 'AC-3' },
-  flac: { name: 'FLAC', web: { MP4: 'flac' } },
-  vorbis: { name: 'Vorbis', isInWebM: true, web: { WebM: 'vorbis' } },
-  // Written in WebM only, and played in MP4 as well.
-  opus: { name: null, web: { MP4: 'opus' } },
+  // Written by itself only, and played in MP4 as well.
+  flac: { name: null, web: { MP4: 'flac' } },
   webvtt: { name: null, isInWebM: true },
 };
 
@@ -36,7 +32,8 @@ const SOURCE_CODECS: Readonly<Record<string, SourceCodec>> = {
 export function nameSourceCodec(codec: string): string {
   if (codec.startsWith('pcm_')) return 'PCM';
   if (isVideoCodec(codec)) return VIDEO[codec].name;
-  if (isSoundCodec(codec)) return SOUND[codec].name;
+  const sound = soundCodecOf(codec);
+  if (sound) return SOUND[sound].name;
   return SOURCE_CODECS[codec]?.name ?? codec;
 }
 
@@ -47,7 +44,8 @@ export function isEfficientCodec(codec: string): boolean {
 
 /** Whether a codec may lie in a WebM file, which is a Matroska file of nothing else. */
 export function isWebMCodec(codec: string): boolean {
-  const own = isVideoCodec(codec) ? VIDEO[codec] : isSoundCodec(codec) ? SOUND[codec] : null;
+  const sound = soundCodecOf(codec);
+  const own = isVideoCodec(codec) ? VIDEO[codec] : sound && SOUND[sound];
   return own?.containers.includes('webm') === true || SOURCE_CODECS[codec]?.isInWebM === true;
 }
 

@@ -1,40 +1,67 @@
 import { CONTAINER } from '../container/containers.ts';
 import type { FrameSize } from '../geometry/frameSize.ts';
-import { encodedSound, encodedVideo, isCopied, type RateChoice, type Recipe } from './recipe.ts';
+import { encodedSound, encodedVideo, isCopied, type EncodedSound, type RateChoice, type Recipe } from './recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { VIDEO } from '../video/codecs.ts';
 import { writeSize } from '../text.ts';
 
-/** The words of the rate, in two parts: what is held to, and to how much. */
+/** The words of the rate, in two parts: what is held to, and to how much; and a bound and passes where there are any. */
 export function describeRate(rate: RateChoice): {
   readonly mode: string;
   readonly amount: string;
+  readonly highest: string | null;
   readonly passes: string | null;
 } {
+  const kbps = (value: number) => `${value.toLocaleString('en')} kb/s`;
+  const inPasses = (passes: 1 | 2) => (passes === 2 ? 'two passes' : 'one pass');
+  const highest = 'maxKbps' in rate && rate.maxKbps !== null ? kbps(rate.maxKbps) : null;
   switch (rate.mode) {
     case 'quality':
-      return { mode: 'at constant quality', amount: String(rate.value), passes: null };
+      return { mode: 'at constant quality', amount: String(rate.value), highest, passes: null };
     case 'average':
-      return {
-        mode: 'averaging',
-        amount: `${rate.kbps.toLocaleString('en')} kb/s`,
-        passes: rate.passes === 2 ? 'two passes' : 'one pass',
-      };
+      return { mode: 'averaging', amount: kbps(rate.kbps), highest, passes: inPasses(rate.passes) };
+    case 'variable':
+      return { mode: 'varying around', amount: kbps(rate.kbps), highest, passes: inPasses(rate.passes) };
+    case 'constant':
+      return { mode: 'steadily at', amount: kbps(rate.kbps), highest, passes: null };
     case 'size':
-      return { mode: 'filling', amount: writeSize(rate.bytes), passes: null };
+      return { mode: 'filling', amount: writeSize(rate.bytes), highest, passes: null };
+    case 'share':
+      return { mode: 'filling', amount: writeShare(rate.ofSource), highest, passes: null };
   }
+}
+
+/** A share of the source in words. */
+export function writeShare(share: number): string {
+  return `${Number((share * 100).toFixed(1))} % of the source`;
+}
+
+/** How much of the sound is kept: its rate, or its depth. */
+export function describeSoundAmount({ kbps, bitDepth }: EncodedSound): string {
+  return kbps === null ? `in ${bitDepth ?? 16} bits` : `at ${kbps} kb/s`;
 }
 
 /** The order line as plain text, wherever a rendition is listed. */
 export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
-  if (isCopied(recipe.video)) return `The master’s own streams, copied${recipe.audio ? '' : ', no sound'}`;
   const [video, audio] = [encodedVideo(recipe), encodedSound(recipe)];
-  const sound = audio ? `${SOUND[audio.codec].name} ${audio.channels} at ${audio.kbps} kb/s` : 'no sound';
+  if (isCopied(recipe.video) && (isCopied(recipe.audio) || !recipe.audio)) {
+    return `The master’s own streams, copied${recipe.audio ? '' : ', no sound'}`;
+  }
+  const sound = isCopied(recipe.audio)
+    ? 'the master’s own sound'
+    : audio
+      ? `${SOUND[audio.codec].name} ${audio.channels} ${describeSoundAmount(audio)}`
+      : 'no sound';
+  if (isCopied(recipe.video)) return `The master’s own picture, copied, ${sound}`;
   const { article, name } = CONTAINER[recipe.container];
   if (!video) return `${article} ${name} of sound only, ${sound}`;
-  const { mode, amount, passes } = describeRate(video.rate);
+  const { mode, amount, highest, passes } = describeRate(video.rate);
   const { crop, deinterlace } = recipe.picture;
   const prepared = `${deinterlace ? ', deinterlaced' : ''}${crop ? ', cropped' : ''}`;
   const frame = size ? `${size.width} × ${size.height}` : 'the source’s size';
-  return `${VIDEO[video.codec].name}${prepared}, ${frame}, ${mode} ${amount}${passes ? ` in ${passes}` : ''}, ${sound}`;
+  const held = `${mode} ${amount}${highest ? `, at most ${highest},` : ''}${passes ? ` in ${passes}` : ''}`.replace(
+    /,$/,
+    '',
+  );
+  return `${VIDEO[video.codec].name}${prepared}, ${frame}, ${held}, ${sound}`;
 }

@@ -4,17 +4,40 @@ import { fitFrameSize, type Fit, type FrameSize } from '../geometry/frameSize.ts
 import { AS_IT_IS, croppedSize, type Preparation } from '../geometry/preparation.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import type { SoundCodec } from '../sound/codecs.ts';
-import type { Channels } from '../sound/definition.ts';
+import type { Channels, SoundDepth } from '../sound/definition.ts';
 import type { VideoCodec } from '../video/codecs.ts';
 import type { Effort } from '../video/definition.ts';
 
 /** How the picture's bits are decided. Rates in kb/s (1,000 bits), sizes in bytes. */
 export type RateChoice =
-  | { readonly mode: 'quality'; readonly value: number }
+  /** `maxKbps` holds hard parts down, over a buffer; null lets them take what they need. */
+  | ({ readonly mode: 'quality'; readonly value: number } & HighestRate<number | null>)
   | { readonly mode: 'average'; readonly kbps: number; readonly passes: 1 | 2 }
-  | { readonly mode: 'size'; readonly bytes: number };
+  | ({ readonly mode: 'variable'; readonly kbps: number; readonly passes: 1 | 2 } & HighestRate<number>)
+  | { readonly mode: 'constant'; readonly kbps: number; readonly bufferKbit: number | null }
+  | { readonly mode: 'size'; readonly bytes: number }
+  /** Of the bytes that the portion takes in the master, as a fraction: filled like a size. */
+  | { readonly mode: 'share'; readonly ofSource: number };
 
-export const RATE_MODES = ['quality', 'average', 'size'] as const satisfies readonly RateChoice['mode'][];
+/** The rate that is never gone above over a buffer of so many kilobits; null takes the usual buffer. */
+interface HighestRate<Rate extends number | null> {
+  readonly maxKbps: Rate;
+  readonly bufferKbit: number | null;
+}
+
+/** A constant quality, with nothing to hold it down. */
+export function atQuality(value: number): Extract<RateChoice, { readonly mode: 'quality' }> {
+  return { mode: 'quality', value, maxKbps: null, bufferKbit: null };
+}
+
+export const RATE_MODES = [
+  'quality',
+  'average',
+  'variable',
+  'constant',
+  'size',
+  'share',
+] as const satisfies readonly RateChoice['mode'][];
 
 export interface EncodedVideo {
   readonly codec: VideoCodec;
@@ -24,9 +47,12 @@ export interface EncodedVideo {
 
 export interface EncodedSound {
   readonly codec: SoundCodec;
-  readonly kbps: number;
+  /** null for sound that is kept whole. */
+  readonly kbps: number | null;
   readonly channels: Channels;
   readonly sampleRate: number;
+  /** null for sound that is given a rate. */
+  readonly bitDepth: SoundDepth | null;
 }
 
 /** The master's own stream, untouched. */
@@ -61,14 +87,17 @@ export interface Recipe {
 }
 
 /** What a programme starts with: H.264 at 720 lines, constant quality, AAC stereo. */
-export const STARTING_RECIPE: Recipe & { readonly video: EncodedVideo; readonly audio: EncodedSound } = {
+export const STARTING_RECIPE: Recipe & {
+  readonly video: EncodedVideo;
+  readonly audio: EncodedSound & { readonly kbps: number };
+} = {
   format: 'linstock.recipe/1',
   name: 'Web 720',
   container: 'mp4',
-  video: { codec: 'h264', rate: { mode: 'quality', value: 23 }, effort: 'balanced' },
+  video: { codec: 'h264', rate: atQuality(23), effort: 'balanced' },
   picture: { deinterlace: null, crop: null, fit: { width: 1280, height: 720 } },
   time: { frameRate: 'source' },
-  audio: { codec: 'aac', kbps: 128, channels: 'stereo', sampleRate: 48000 },
+  audio: { codec: 'aac', kbps: 128, channels: 'stereo', sampleRate: 48000, bitDepth: null },
 };
 
 /**
@@ -116,11 +145,20 @@ export function renditionSize(facts: ProgrammeFacts, picture: Recipe['picture'])
 }
 
 /**
+ * The recipe turned into one that copies a programme's picture, as it is.
+ *
+ * @param container - One that takes it.
+ */
+export function copyingPicture(recipe: Recipe, container: Container): Recipe {
+  return { ...recipe, container, video: { codec: 'copy' }, picture: { ...AS_IT_IS, fit: null } };
+}
+
+/**
  * The recipe turned into one that copies a programme's own streams, whole and as they are.
  *
  * @param container - One that takes them.
  */
 export function copyingRecipe(facts: ProgrammeFacts, recipe: Recipe, container: Container): Recipe {
   const audio = facts.audio.length > 0 ? ({ codec: 'copy' } as const) : null;
-  return { ...recipe, container, video: { codec: 'copy' }, audio, picture: { ...AS_IT_IS, fit: null } };
+  return { ...copyingPicture(recipe, container), audio };
 }

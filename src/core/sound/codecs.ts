@@ -1,9 +1,13 @@
 import type { Container } from '../container/names.ts';
 import { aac } from './aac.ts';
 import type { SoundDefinition } from './definition.ts';
+import { flac } from './flac.ts';
+import { mp3 } from './mp3.ts';
 import { opus } from './opus.ts';
+import { pcm } from './pcm.ts';
+import { vorbis } from './vorbis.ts';
 
-const definitions = { aac, opus } satisfies Record<string, SoundDefinition>;
+const definitions = { aac, opus, vorbis, mp3, flac, pcm } satisfies Record<string, SoundDefinition>;
 
 /** A sound codec that Linstock writes, by the name recipes give it. */
 export type SoundCodec = keyof typeof definitions;
@@ -14,9 +18,9 @@ export const SOUND: Readonly<Record<SoundCodec, SoundDefinition>> = definitions;
 /** All of them, in the order they are offered. */
 export const SOUND_CODECS = Object.keys(definitions) as readonly SoundCodec[];
 
-/** Whether a codec by the engine's name is one that Linstock writes. */
-export function isSoundCodec(codec: string): codec is SoundCodec {
-  return codec in definitions;
+/** The codec that files call by a name of the engine's; null for one that is not written. */
+export function soundCodecOf(stored: string): SoundCodec | null {
+  return SOUND_CODECS.find((codec) => SOUND[codec].storedAs.includes(stored)) ?? null;
 }
 
 /** The sound codecs that go into a container. */

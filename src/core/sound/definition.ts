@@ -8,26 +8,67 @@ export const CHANNEL_COUNT: Readonly<Record<Channels, number>> = { mono: 1, ster
 /** Sample rates any of the codecs is written at. */
 export const SAMPLE_RATES = [44100, 48000] as const;
 
+/** Bits a sample, for sound that is kept whole. */
+export const SOUND_DEPTHS = [16, 24] as const;
+export type SoundDepth = (typeof SOUND_DEPTHS)[number];
+
+/** What MP4, M4A and MOV say of a sound beside its packets. */
+export interface Mp4SoundEntry {
+  /** Sample entry with its boxes in MP4 and M4A, without the bit rate's. */
+  readonly isoBytes: number;
+  /** The same in MOV. */
+  readonly quickTimeBytes: (bitDepth: number | null) => number;
+  /** Declares the decoder's run-in (`sgpd`, `sbgp`). */
+  readonly runInBytes: number;
+}
+
+/** Bits are spent as asked. */
+export interface AskedRate {
+  readonly kind: 'asked';
+  /** Kilobits per second its encoder takes. */
+  readonly kbps: Readonly<Record<Channels, readonly [least: number, most: number]>>;
+  /** What people usually take, and how it is said. */
+  readonly usualKbps: Readonly<Record<Channels, number>>;
+  readonly hint: string;
+}
+
+/** Every sample is kept, in as many bits as are asked; how much of bare samples it comes to. */
+export interface WholeSound {
+  readonly kind: 'whole';
+  readonly depthHint: string;
+  readonly shareOfSamples: { readonly least: number; readonly likely: number; readonly most: number };
+}
+
 /** What a sound codec is and can do; its encoder lies in the engine. */
 export interface SoundDefinition {
   /** The trade's name. */
   readonly name: string;
   readonly hint: string;
   readonly containers: readonly Container[];
-  /** Kilobits per second its encoder takes. */
-  readonly kbps: Readonly<Record<Channels, readonly [least: number, most: number]>>;
-  /** What people usually take, and how it is said. */
-  readonly usualKbps: Readonly<Record<Channels, number>>;
-  readonly rateHint: string;
+  /** The engine's names of it in a file. */
+  readonly storedAs: readonly string[];
+  readonly rate: AskedRate | WholeSound;
   readonly sampleRates: readonly number[];
-  /** Samples a packet holds, at the file's own sample rate. */
+  /** Samples a packet holds, at the file's own sample rate; the fewest where they differ. */
   readonly packetSamples: number;
   /** Packets the encoder adds in front, which are not played. */
   readonly leadPackets: number;
-  /** How long before the picture its first packet lies where a container has no other way to say that it is not played. */
-  readonly leadSeconds: number;
-  /** In codec strings (RFC 6381). */
-  readonly codecString: string;
+  /**
+   * How long before the picture its first packet lies, in seconds: what the encoder adds in front, where the container
+   * does not say that it is not played and so the picture is moved instead.
+   */
+  readonly leadSeconds: Readonly<Partial<Record<Container, number>>>;
+  /**
+   * Where encoded sound waits for its picture when the container of the result would forget what lies in front of the
+   * first sample; in the result's own otherwise.
+   */
+  readonly waitsIn: Readonly<Partial<Record<Container, Container>>>;
+  /** What its decoder must be told beforehand, in bytes, in Matroska, WebM and Ogg. */
+  readonly setUpBytes: number;
+  /** null where it does not go into MP4 or MOV. */
+  readonly inMp4: Mp4SoundEntry | null;
+  /** In codec strings (RFC 6381); null when no browser plays it. */
+  readonly codecString: string | null;
 }
 
 /**

@@ -1,10 +1,11 @@
 import type { Container } from '../container/names.ts';
+import { av1 } from './av1.ts';
 import type { VideoDefinition } from './definition.ts';
 import { h264 } from './h264.ts';
 import { hevc } from './hevc.ts';
 import { vp9 } from './vp9.ts';
 
-const definitions = { h264, hevc, vp9 } satisfies Record<string, VideoDefinition>;
+const definitions = { h264, hevc, vp9, av1 } satisfies Record<string, VideoDefinition>;
 
 /** A picture codec that Linstock writes, by the name recipes give it. */
 export type VideoCodec = keyof typeof definitions;

@@ -41,6 +41,8 @@ export interface Mp4Entry {
   readonly otherBytes: number;
   /** Beyond the usual tables, for every frame. */
   readonly bytesPerFrame: number;
+  /** Whether frames are stored in another order than shown, which takes a table. */
+  readonly reorders: boolean;
 }
 
 /** What a picture codec is and can do; its encoder lies in the engine. */
@@ -56,8 +58,10 @@ export interface VideoDefinition {
   readonly quality: QualityScale;
   /** In how many passes its encoder holds an average rate. */
   readonly averagePasses: readonly (1 | 2)[];
-  /** Why one pass is not among them; empty where it is. */
-  readonly onePassFault: string;
+  /** Why the other count of passes is not among them; empty where both are. */
+  readonly passFault: string;
+  /** Why it keeps no highest rate over a buffer; empty where it does. */
+  readonly bufferFault: string;
   /**
    * How a size is filled: by second passes at corrected rates on the same statistics, or by encodes at constant
    * qualities whose groups of pictures are chosen from.
@@ -68,6 +72,8 @@ export interface VideoDefinition {
   readonly effortWords: Readonly<Record<Effort, string>>;
   /** Frames an encoder holds: four in the order of a pyramid, or its frames of reference where those are more. */
   readonly heldFrames: Readonly<Record<Effort, number>>;
+  /** What its decoder must be told beforehand, in bytes, in Matroska and WebM. */
+  readonly setUpBytes: number;
   /** null where it does not go into MP4. */
   readonly inMp4: Mp4Entry | null;
   /** As people write a level that files store as a number; null where the number says none. */

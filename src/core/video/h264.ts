@@ -12,7 +12,7 @@ const PROFILE_BYTES: Readonly<Record<string, string>> = {
 export const h264: VideoDefinition = {
   name: 'H.264',
   hint: 'Plays everywhere.',
-  containers: ['mp4'],
+  containers: ['mp4', 'mov', 'matroska'],
   playsEverywhere: true,
   smallestSide: 32,
   quality: {
@@ -29,7 +29,8 @@ export const h264: VideoDefinition = {
     passes: 1,
   },
   averagePasses: [1, 2],
-  onePassFault: '',
+  passFault: '',
+  bufferFault: '',
   fillsBy: 'rates',
   // Table A-1 of ITU-T H.264, in macroblocks, with the rates of High profile (1.25 times those of Main); 6 to 6.2 from memory.
   levels: {
@@ -60,7 +61,8 @@ export const h264: VideoDefinition = {
   },
   effortWords: { fast: 'preset veryfast', balanced: 'preset medium', thorough: 'preset slow' },
   heldFrames: { fast: 4, balanced: 4, thorough: 5 },
-  inMp4: { parameterSetBytes: 56, brandBytes: 4, otherBytes: 0, bytesPerFrame: 0 },
+  setUpBytes: 60,
+  inMp4: { parameterSetBytes: 56, brandBytes: 4, otherBytes: 0, bytesPerFrame: 0, reorders: true },
   nameLevel: (stored) => (stored === 9 ? '1b' : (stored / 10).toFixed(1)),
   webString: ({ profile, level }) => {
     const bytes = PROFILE_BYTES[profile ?? ''];

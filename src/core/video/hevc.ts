@@ -4,7 +4,7 @@ import type { VideoDefinition } from './definition.ts';
 export const hevc: VideoDefinition = {
   name: 'HEVC',
   hint: 'Smaller for the same picture; many browsers do not play it.',
-  containers: ['mp4'],
+  containers: ['mp4', 'mov', 'matroska'],
   playsEverywhere: false,
   // At least one coding block.
   smallestSide: 32,
@@ -21,7 +21,8 @@ export const hevc: VideoDefinition = {
     passes: 1,
   },
   averagePasses: [1, 2],
-  onePassFault: '',
+  passFault: '',
+  bufferFault: '',
   fillsBy: 'rates',
   // Tables A.8 and A.9 of ITU-T H.265, in luma samples, Main tier; six of the largest pictures are held; 6 to 6.2 from memory.
   levels: {
@@ -43,8 +44,9 @@ export const hevc: VideoDefinition = {
   },
   effortWords: { fast: 'preset veryfast', balanced: 'preset medium', thorough: 'preset slow' },
   heldFrames: { fast: 4, balanced: 4, thorough: 5 },
+  setUpBytes: 130,
   // `fiel`, and a byte for every frame saying what depends on it (`sdtp`).
-  inMp4: { parameterSetBytes: 134, brandBytes: 0, otherBytes: 10 + 12, bytesPerFrame: 1 },
+  inMp4: { parameterSetBytes: 134, brandBytes: 0, otherBytes: 10 + 12, bytesPerFrame: 1, reorders: true },
   nameLevel: (stored) => (stored / 30).toFixed(1),
   // Some browsers play its sound and show nothing, without saying so.
   webString: () => null,

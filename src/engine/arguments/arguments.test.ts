@@ -28,7 +28,7 @@ function pictureOf(frames = WHOLE, facts = factsOf(), preparation: Preparation =
 }
 
 function encodedIn(codec: VideoCodec, path = pictureOf()): EncodedPicture {
-  const rate = { kind: 'average', rate: RATE, passes: 2 } as const;
+  const rate = { kind: 'average', rate: RATE, passes: 2, buffer: null } as const;
   return { ...path, kind: 'picture', do: { kind: 'encode', codec, effort: 'balanced', keyframeInterval: 125, rate } };
 }
 
@@ -38,10 +38,10 @@ function after(args: readonly string[], option: string): string | undefined {
 
 const BY_RATE = { kind: 'rate', rate: RATE } as const;
 const RUNS: readonly PictureRun[] = [
-  { target: { kind: 'quality', value: 23 }, pass: 'only', fill: null },
-  { target: BY_RATE, pass: 'only', fill: null },
-  { target: BY_RATE, pass: 'first', fill: { level: '3.1' } },
-  { target: BY_RATE, pass: 'second', fill: { level: '3.1' } },
+  { target: { kind: 'quality', value: 23 }, pass: 'only', buffer: null, fill: null },
+  { target: BY_RATE, pass: 'only', buffer: null, fill: null },
+  { target: BY_RATE, pass: 'first', buffer: null, fill: { level: '3.1' } },
+  { target: BY_RATE, pass: 'second', buffer: null, fill: { level: '3.1' } },
 ];
 
 describe('every input', () => {
@@ -57,7 +57,7 @@ describe('every input', () => {
   const sound: EncodedSoundStream = {
     kind: 'sound',
     from: { streamIndex: 1 },
-    do: { kind: 'encode', codec: 'aac', rate: RATE },
+    do: { kind: 'encode', codec: 'aac', rate: RATE, bitDepth: null },
     chain: [
       { step: 'begin', startSeconds: 0 },
       { step: 'last', samples: 100 },
@@ -106,13 +106,22 @@ describe('a picture run', () => {
   it('limits the quality of a size target only', () => {
     const limited = pictureArguments(encodedIn('h264'), RUNS[3]!, FILES);
     expect(after(limited, '-qmin')).toBe('12');
-    const free = pictureArguments(encodedIn('h264'), { target: BY_RATE, pass: 'second', fill: null }, FILES);
+    const free = pictureArguments(
+      encodedIn('h264'),
+      { target: BY_RATE, pass: 'second', buffer: null, fill: null },
+      FILES,
+    );
     expect(free).not.toContain('-qmin');
     expect(after(pictureArguments(encodedIn('hevc'), RUNS[3]!, FILES), '-x265-params')).toContain('qpmin=12');
   });
 
   it('gives a group encoded again the headers of the passes it stands beside', () => {
-    const again: PictureRun = { target: { kind: 'quality', value: 31.5 }, pass: 'only', fill: { level: '3.1' } };
+    const again: PictureRun = {
+      target: { kind: 'quality', value: 31.5 },
+      pass: 'only',
+      buffer: null,
+      fill: { level: '3.1' },
+    };
     const h264 = pictureArguments(encodedIn('h264'), again, FILES);
     expect([after(h264, '-crf'), after(h264, '-level:v'), after(h264, '-x264-params')]).toEqual([
       '31.5',

@@ -25,7 +25,7 @@ export function soundArguments(
     ...inputArguments(source),
     ...['-map', `0:${sound.from.streamIndex}`, '-vn', '-sn', '-dn'],
     ...soundChain(sound.chain),
-    ...SOUND_ENCODERS[sound.do.codec].arguments(sound.do),
+    ...SOUND_ENCODERS[sound.do.codec].arguments(sound.do, container),
     ...resultFile(container, output),
   ];
 }

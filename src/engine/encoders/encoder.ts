@@ -1,11 +1,17 @@
 import type { Container } from '../../core/container/names.ts';
 import type { EncodePicture, EncodeSound } from '../../core/plan/encodePlan.ts';
+import type { RateBuffer } from '../../core/rate/bufferModel.ts';
 import type { BitsPerSecond } from '../../core/units.ts';
 
 /** What one run of a picture's encoder does. */
 export interface PictureRun {
   readonly target:
-    { readonly kind: 'quality'; readonly value: number } | { readonly kind: 'rate'; readonly rate: BitsPerSecond };
+    | { readonly kind: 'quality'; readonly value: number }
+    | { readonly kind: 'rate'; readonly rate: BitsPerSecond }
+    /** Held steadily; only with a buffer. */
+    | { readonly kind: 'constant'; readonly rate: BitsPerSecond };
+  /** What the rate is kept within, where the encoder can; null for no bound. */
+  readonly buffer: RateBuffer | null;
   /** The only pass; one that writes statistics and no picture; one that works by them. */
   readonly pass: 'only' | 'first' | 'second';
   readonly fill: FillSettings | null;
@@ -35,7 +41,7 @@ export interface Encoder {
 /** How an encoder of sound is asked for. */
 export interface SoundEncoder {
   readonly program: string;
-  readonly arguments: (settings: EncodeSound) => string[];
+  readonly arguments: (settings: EncodeSound, container: Container) => string[];
 }
 
 /** First-pass statistics, relative to the working folder: a path would need escaping inside encoder settings. */

@@ -12,9 +12,9 @@ export const x264: Encoder = {
   arguments: ({ effort, keyframeInterval }, run) => [
     ...['-c:v', 'libx264', '-profile:v', 'high', '-preset', PRESETS[effort]],
     ...['-pix_fmt', 'yuv420p', '-g', String(keyframeInterval)],
-    ...(run.target.kind === 'quality' ? ['-crf', String(run.target.value)] : ['-b:v', String(run.target.rate)]),
+    ...targetArguments(run),
     ...passes(run),
-    ...(run.fill ? fill(run.fill) : []),
+    ...parameters(run),
   ],
   gaugeArguments: (quality, keyframeInterval) => [
     ...['-c:v', 'libx264', '-preset', 'veryfast', '-crf', String(quality), '-g', String(keyframeInterval)],
@@ -34,6 +34,25 @@ function passes({ pass }: PictureRun): string[] {
   ];
 }
 
-function fill({ level }: FillSettings): string[] {
+/** What the encoder is held to; shared by both of this family. A rate held steadily is its own highest. */
+export function targetArguments({ target, buffer }: PictureRun): string[] {
+  const held = buffer ? ['-maxrate', String(buffer.highest), '-bufsize', String(buffer.bits)] : [];
+  switch (target.kind) {
+    case 'quality':
+      return ['-crf', String(target.value), ...held];
+    case 'rate':
+      return ['-b:v', String(target.rate), ...held];
+    case 'constant':
+      return ['-b:v', String(target.rate), '-minrate', String(target.rate), ...held];
+  }
+}
+
+/** A steady rate is padded, as a channel of constant rate needs it. */
+function parameters({ fill, target }: PictureRun): string[] {
+  if (fill) return fillArguments(fill);
+  return target.kind === 'constant' ? ['-x264-params', 'nal-hrd=cbr'] : [];
+}
+
+function fillArguments({ level }: FillSettings): string[] {
   return ['-qmin', String(h264.quality.finestSensible), '-level:v', level, '-x264-params', 'stitchable=1'];
 }

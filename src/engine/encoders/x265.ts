@@ -1,6 +1,6 @@
 import { hevc } from '../../core/video/hevc.ts';
 import { STATISTICS, type Encoder, type FillSettings, type PictureRun } from './encoder.ts';
-import { PRESETS } from './x264.ts';
+import { PRESETS, targetArguments } from './x264.ts';
 
 /** Without it the encoder writes two kilobytes about its own settings into every file. */
 const SILENT = 'info=0';
@@ -9,12 +9,12 @@ const SILENT = 'info=0';
 export const x265: Encoder = {
   program: 'libx265',
   // With parameter sets beside the frames, as players of one family want it.
-  tags: { mp4: 'hvc1' },
+  tags: { mp4: 'hvc1', mov: 'hvc1' },
   arguments: ({ effort, keyframeInterval }, run) => {
-    const settings = [SILENT, ...passes(run), ...(run.fill ? fill(run.fill) : [])];
+    const settings = [SILENT, ...passes(run), ...(run.fill ? fill(run.fill) : []), ...steady(run)];
     return [
       ...['-c:v', 'libx265', '-preset', PRESETS[effort], '-pix_fmt', 'yuv420p', '-g', String(keyframeInterval)],
-      ...(run.target.kind === 'quality' ? ['-crf', String(run.target.value)] : ['-b:v', String(run.target.rate)]),
+      ...targetArguments(run),
       ...['-x265-params', settings.join(':')],
     ];
   },
@@ -26,6 +26,11 @@ export const x265: Encoder = {
 
 function passes({ pass }: PictureRun): string[] {
   return pass === 'only' ? [] : [`pass=${pass === 'first' ? 1 : 2}`, `stats=${STATISTICS}`];
+}
+
+/** Without tolerance in either direction. */
+function steady({ target }: PictureRun): string[] {
+  return target.kind === 'constant' ? ['strict-cbr=1'] : [];
 }
 
 /** Closed groups of pictures can be joined with those of another pass; they cost 0.2 % (measured). */

@@ -18,6 +18,7 @@ const CONTAINER_NAMES: readonly (readonly [part: string, name: string])[] = [
   ['flac', 'FLAC'],
   ['mp3', 'MP3'],
   ['ogg', 'Ogg'],
+  ['aiff', 'AIFF'],
 ];
 
 /** Written by the container's own bookkeeping; they say nothing to a person beside the facts. */
@@ -90,7 +91,7 @@ export function parseProbe(
 function nameContainer(report: ProbeReport): string {
   const format = report.format?.format_name ?? '';
   const name = CONTAINER_NAMES.find(([part]) => format.includes(part))?.[1] ?? format;
-  if (name === 'MP4' && tagOf(report.format?.tags, 'major_brand') === 'qt') return 'QuickTime';
+  if (name === 'MP4' && tagOf(report.format?.tags, 'major_brand') === 'qt') return 'MOV';
   const isWeb = (report.streams ?? []).every((stream) => isWebMCodec(stream.codec_name ?? ''));
   return name === 'Matroska' && isWeb ? 'WebM' : name;
 }

@@ -2,10 +2,12 @@ import { open, stat } from 'node:fs/promises';
 import { SAFE_READING } from '../arguments/input.ts';
 import type { Engine, Inspection, Probed } from '../engine.ts';
 import { EngineError } from '../engineError.ts';
+import type { TimedPacket } from '../../core/rate/bufferModel.ts';
 import { createInspectionReader } from '../parsing/inspection.ts';
 import type { PacketTally } from '../parsing/packets.ts';
 import { claimsPicture, findVideoStream, parseProbe } from '../parsing/probe.ts';
 import { explainReadFailure } from '../parsing/readFailure.ts';
+import { createPacketReader } from '../parsing/timedPackets.ts';
 import { refuseAbsurd } from '../parsing/refuseAbsurd.ts';
 import type { ProbeReport } from '../parsing/report.ts';
 import { runProcess } from '../process/runProcess.ts';
@@ -32,6 +34,25 @@ export async function inspectFile(paths: EnginePaths, file: string, signal?: Abo
   if (result.exitCode !== 0) {
     const { code, message } = explainReadFailure(await readHead(file), result.stderr);
     throw new EngineError(code, message, { stderr: result.stderr });
+  }
+  return reader.finish();
+}
+
+/** The packets of a result's picture, in the order they are decoded. */
+export async function timePackets(paths: EnginePaths, file: string, signal?: AbortSignal): Promise<TimedPacket[]> {
+  const reader = createPacketReader();
+  const result = await runProcess({
+    file: paths.ffprobe,
+    arguments: [
+      ...['-hide_banner', '-loglevel', 'error', ...SAFE_READING, '-select_streams', 'v:0'],
+      ...['-show_entries', 'packet=dts_time,size', '-of', 'compact', `file:${file}`],
+    ],
+    onLine: reader.read,
+    ...READING_LIMITS,
+    ...(signal ? { signal } : {}),
+  });
+  if (result.exitCode !== 0) {
+    throw new EngineError('engine-failed', 'A result could not be read back.', { stderr: result.stderr });
   }
   return reader.finish();
 }

@@ -5,11 +5,13 @@ import {
   isEncoded,
   pictureOf,
   soundsOf,
+  type EncodedPicture,
   type EncodePlan,
   type PictureStream,
   type SoundStream,
 } from '../../core/plan/encodePlan.ts';
-import { SOUND } from '../../core/sound/codecs.ts';
+import { leastBufferBits } from '../../core/rate/bufferModel.ts';
+import { SOUND, soundCodecOf } from '../../core/sound/codecs.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import type { Inspection } from '../../engine/engine.ts';
 import type { PacketTally } from '../../engine/parsing/packets.ts';
@@ -33,13 +35,16 @@ export async function checkResult(request: CheckRequest): Promise<Check[]> {
     ...(picture ? [checkTags(request, picture, found)] : []),
     ...(picture ? [await checkColour(request, picture, found)] : []),
     ...checkSize(plan, size),
+    ...(picture && isEncoded(picture) ? await checkBuffer(request, picture) : []),
   ];
 }
 
 function checkOpening({ report }: Inspection, plan: EncodePlan): Check[] {
-  const kinds = (report.streams ?? []).map((stream) => stream.codec_name ?? '?').join(' and ');
-  const expected = plan.streams.map(({ do: { codec } }) => codec).join(' and ');
-  return [{ name: 'Opens', ok: kinds === expected, expected, found: kinds }];
+  const kinds = (report.streams ?? []).map((stream) => {
+    const stored = stream.codec_name ?? '?';
+    return soundCodecOf(stored) ?? stored;
+  });
+  return [same('Opens', plan.streams.map(({ do: { codec } }) => codec).join(' and '), kinds.join(' and '))];
 }
 
 function checkPicture(
@@ -86,7 +91,8 @@ function checkSound(inspection: Inspection, plan: EncodePlan, { do: work, out }:
   const heard = stream && inspection.tallies.get(stream.index);
   const seen = streams.find((candidate) => candidate.codec_type === 'video');
   const seenTally = seen && inspection.tallies.get(seen.index);
-  const limit = SOUND[work.codec].packetSamples / out.sampleRate + 0.0005;
+  const { packetSamples, leadSeconds } = SOUND[work.codec];
+  const limit = packetSamples / out.sampleRate + (leadSeconds[plan.container] ?? 0) + 0.0005;
   const start = seenTally?.firstSeconds ?? 0;
   if (work.kind === 'copy') {
     const length = out.samples / out.sampleRate;
@@ -117,6 +123,26 @@ function checkSize(plan: EncodePlan, size: number): Check[] {
   if (cap === null) return [{ name: 'Size', ok: size > 0, expected: 'more than 0 bytes', found: bytesText(size) }];
   return [
     { name: 'Size obeys the cap', ok: size <= cap, expected: `at most ${bytesText(cap)}`, found: bytesText(size) },
+  ];
+}
+
+/** A rate that is held down is checked against its own buffer, packet by packet. */
+async function checkBuffer(
+  { engine, result, signal }: CheckRequest,
+  { do: { rate } }: EncodedPicture,
+): Promise<Check[]> {
+  const buffer = 'buffer' in rate ? rate.buffer : null;
+  if (!buffer) return [];
+  const needed = leastBufferBits(await engine.timePackets(result, signal), buffer.highest);
+  const kbit = (bits: number) => `${Math.ceil(bits / 1000).toLocaleString('en')} kbit`;
+  const at = `${Math.round(buffer.highest / 1000).toLocaleString('en')} kb/s`;
+  return [
+    {
+      name: 'Rate stays within its buffer',
+      ok: needed <= buffer.bits,
+      expected: `at most ${kbit(buffer.bits)} at ${at}`,
+      found: kbit(needed),
+    },
   ];
 }
 

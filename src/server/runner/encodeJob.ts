@@ -48,7 +48,7 @@ export interface FrameSpan {
 /** Runs the picture's encoder over one rendition. */
 export interface PictureEncoder {
   /** Writes the statistics that second passes work by. */
-  analyse(target: PictureRun['target'], fill: FillSettings | null): Promise<void>;
+  analyse(run: Omit<PictureRun, 'pass'>): Promise<void>;
   /** @returns The mean quantiser, where the encoder says it. */
   encode(stage: 'encode' | 'correction', run: PictureRun, part: number): Promise<number | null>;
   /** Encodes some frames by themselves at a constant quality, without sound, to be joined with passes so filled. */

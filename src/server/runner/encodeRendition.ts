@@ -2,6 +2,7 @@ import { mkdir, readdir, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { isEncoded, pictureOf, soundsOf, type EncodedPicture, type PictureStream } from '../../core/plan/encodePlan.ts';
 import { readFrames, timeFrames } from '../../core/plan/planPicture.ts';
+import { SOUND } from '../../core/sound/codecs.ts';
 import { bytes } from '../../core/units.ts';
 import { VIDEO } from '../../core/video/codecs.ts';
 import { MUXERS } from '../../engine/muxers/muxers.ts';
@@ -25,54 +26,78 @@ import type { StageName } from './progress.ts';
  */
 export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
   const picture = pictureOf(job.plan);
-  if (picture && !isEncoded(picture)) return copyStreams(job, picture);
-  const sound = await encodeSound(job);
+  const isCopy = job.plan.streams.every((stream) => stream.do.kind === 'copy');
+  if (isCopy) return copyStreams(job, picture, null);
+  const sound = await prepareSound(job);
   if (!picture) {
     if (!sound) throw new Error('A plan has neither picture nor sound.');
     return { file: sound.file, fill: null };
   }
+  if (!isEncoded(picture)) return copyStreams(job, picture, sound);
   const encoder = createPictureEncoder(job, picture, sound?.file ?? null);
   const { rate, codec } = picture.do;
   switch (rate.kind) {
     case 'quality':
-      return encodeAt({ kind: 'quality', value: rate.value }, VIDEO[codec].quality.passes);
+      return encodeAt({ kind: 'quality', value: rate.value }, VIDEO[codec].quality.passes, rate.buffer);
     case 'average':
-      return encodeAt({ kind: 'rate', rate: rate.rate }, rate.passes);
+      return encodeAt({ kind: 'rate', rate: rate.rate }, rate.passes, rate.buffer);
+    case 'constant':
+      return encodeAt({ kind: 'constant', rate: rate.rate }, 1, rate.buffer);
     case 'fill':
       return fillRendition({ job, picture, encoder, cap: rate.cap, sound });
   }
 
-  async function encodeAt(target: PictureRun['target'], passes: 1 | 2): Promise<Encoded> {
-    if (passes === 2) await encoder.analyse(target, null);
-    await encoder.encode('encode', { target, pass: passes === 2 ? 'second' : 'only', fill: null }, 0);
+  async function encodeAt(target: PictureRun['target'], passes: 1 | 2, buffer: PictureRun['buffer']): Promise<Encoded> {
+    if (passes === 2) await encoder.analyse({ target, buffer, fill: null });
+    await encoder.encode('encode', { target, buffer, pass: passes === 2 ? 'second' : 'only', fill: null }, 0);
     return { file: job.temporary(0), fill: null };
   }
 }
 
-async function copyStreams(job: EncodeJob, picture: PictureStream): Promise<Encoded> {
-  const { plan, source } = job;
+/** @param encoded - Sound that was encoded and goes beside a copied picture. */
+async function copyStreams(
+  job: EncodeJob,
+  picture: PictureStream | null,
+  encoded: WeighedSound | null,
+): Promise<Encoded> {
+  const { plan, source, facts } = job;
   const output = job.temporary(0);
-  const request = { picture, sounds: soundsOf(plan), container: plan.container, source, output };
-  await job.engine.copyStreams(request, optionsOf(job, job.enter('copy', picture.out.frameCount)));
+  const request = {
+    picture,
+    sounds: encoded ? [] : soundsOf(plan),
+    encoded: encoded && { file: encoded.file, beginsAtSeconds: facts.video?.startSeconds ?? 0 },
+    container: plan.container,
+    source,
+    output,
+  };
+  await job.engine.copyStreams(
+    request,
+    optionsOf(job, job.enter('copy', picture?.out.frameCount ?? plan.span.seconds)),
+  );
   return { file: output, fill: null };
 }
 
-async function encodeSound(job: EncodeJob): Promise<WeighedSound | null> {
-  const { plan, source, engine } = job;
+/** The sound by itself, encoded or copied, before the picture, so that its bytes are known. */
+async function prepareSound(job: EncodeJob): Promise<WeighedSound | null> {
+  const { plan, source, engine, facts } = job;
   const [sound] = soundsOf(plan);
-  if (sound?.do.kind !== 'encode') return null;
-  const stream = { ...sound, do: sound.do };
-  const { extension } = MUXERS[plan.container];
+  if (!sound) return null;
+  const hasPicture = pictureOf(plan) !== null;
+  const { waitsIn } = SOUND[sound.do.codec];
+  const container = (hasPicture ? waitsIn[plan.container] : null) ?? plan.container;
   // A sound-only rendition is this file; beside a picture it is put there later.
-  const file = pictureOf(plan) ? path.join(job.workingFolder, `sound.${extension}`) : job.temporary(0);
-  const seconds = sound.out.samples / sound.out.sampleRate;
-  const options = optionsOf(job, job.enter('sound', seconds));
+  const file = hasPicture ? path.join(job.workingFolder, `sound.${MUXERS[container].extension}`) : job.temporary(0);
+  const options = optionsOf(job, job.enter('sound', sound.out.samples / sound.out.sampleRate));
   const size = await job.journal.step(
     'sound',
     file,
     () => [file],
     async () => {
-      await engine.encodeSound(stream, plan.container, source, file, options);
+      if (sound.do.kind === 'encode') {
+        await engine.encodeSound({ ...sound, do: sound.do }, container, source, file, options);
+      } else {
+        await engine.copySound(sound, facts.video?.startSeconds ?? 0, container, source, file, options);
+      }
       const tally = [...(await engine.inspect(file, job.signal)).tallies.values()][0];
       return tally?.bytes ?? 0;
     },
@@ -94,8 +119,8 @@ function createPictureEncoder(job: EncodeJob, picture: EncodedPicture, sound: st
     return job.engine.encodePicture(of, what, { source: job.source, container, ...places }, options);
   };
   return {
-    analyse: async (target, fill) => {
-      const what = { target, pass: 'first', fill } as const;
+    analyse: async (asked) => {
+      const what = { ...asked, pass: 'first' } as const;
       const statistics = async () =>
         (await readdir(job.workingFolder))
           .filter((name) => name.startsWith(STATISTICS))
@@ -117,6 +142,7 @@ function createPictureEncoder(job: EncodeJob, picture: EncodedPicture, sound: st
     },
     encodeSpan: async (span, value, fill, output) => {
       const target = { kind: 'quality', value } as const;
+      const common = { target, buffer: null, fill };
       const frames = takeSpan(job, picture, span);
       await journal.step(
         path.basename(output),
@@ -125,13 +151,13 @@ function createPictureEncoder(job: EncodeJob, picture: EncodedPicture, sound: st
         async () => {
           const places = { sound: null, output };
           if (VIDEO[picture.do.codec].quality.passes === 1) {
-            return run('retouch', { target, pass: 'only', fill }, places, frames);
+            return run('retouch', { ...common, pass: 'only' }, places, frames);
           }
           // Statistics of its own, beside those of the whole.
           const folder = `${output}.statistics`;
           await mkdir(folder, { recursive: true });
-          await run('retouch', { target, pass: 'first', fill }, { ...places, output: null }, frames, folder);
-          const made = await run('retouch', { target, pass: 'second', fill }, places, frames, folder);
+          await run('retouch', { ...common, pass: 'first' }, { ...places, output: null }, frames, folder);
+          const made = await run('retouch', { ...common, pass: 'second' }, places, frames, folder);
           await rm(folder, { recursive: true, force: true });
           return made;
         },

@@ -60,12 +60,12 @@ async function fill({ job, picture, encoder, cap, sound }: FillRequest): Promise
   if (rate === 0) throw overCap(filling, { file: fixed, video: null, isReached: false });
 
   const first = by === 'rates' ? rate : positionOf(scale, startingQuality(picture, scale));
-  if (hasStatistics(by, scale)) await encoder.analyse(targetAt(way, first), settings);
+  if (hasStatistics(by, scale)) await encoder.analyse({ target: targetAt(way, first), buffer: null, fill: settings });
   let reference: GroupListing | null = null;
   const runPass = async (asked: number): Promise<void> => {
     const part = passes.length;
     const target = targetAt(way, asked);
-    const run = { target, pass: hasStatistics(by, scale) ? 'second' : 'only', fill: settings } as const;
+    const run = { target, pass: hasStatistics(by, scale) ? 'second' : 'only', buffer: null, fill: settings } as const;
     const stage = part === 0 ? 'encode' : 'correction';
     const reported = await encoder.encode(stage, run, part).catch((error: unknown) => {
       const least = isEngineError(error) ? readLeastRate(error.stderrTail) : null;

@@ -4,7 +4,7 @@ import path from 'node:path';
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { RenditionView } from '../../contract/views.ts';
 import type { Container } from '../../core/container/names.ts';
-import { STARTING_RECIPE, type RateChoice, type Recipe } from '../../core/recipe/recipe.ts';
+import { atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../../core/recipe/recipe.ts';
 import { soundCodecsOf } from '../../core/sound/codecs.ts';
 import { VIDEO, VIDEO_CODECS, type VideoCodec } from '../../core/video/codecs.ts';
 import { makeContext } from '../../testing/context.ts';
@@ -52,7 +52,7 @@ function recipeOf(codec: VideoCodec, rate: RateChoice): Recipe {
 
 describe('a rendition, from order to result', () => {
   it.each(VIDEO_CODECS)('in %s at its usual quality passes every check', async (codec) => {
-    const made = await make(recipeOf(codec, { mode: 'quality', value: VIDEO[codec].quality.usual }));
+    const made = await make(recipeOf(codec, atQuality(VIDEO[codec].quality.usual)));
     expect(made).toMatchObject({ state: 'done', quality: { ssim: { low: 0.96 } } });
     expect(made.checks.filter(({ ok }) => !ok)).toEqual([]);
     expect(made.bytes).toBe(statSync(made.path).size);

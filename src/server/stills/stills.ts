@@ -100,7 +100,7 @@ export function createStills(context: Context, turns: Turns): Stills {
 
 /** When the picture of a result begins, counted from the earliest of its streams. */
 function leadOf(plan: EncodePlan): number {
-  return Math.max(0, ...soundsOf(plan).map((sound) => SOUND[sound.do.codec].leadSeconds));
+  return Math.max(0, ...soundsOf(plan).map(({ do: { codec } }) => SOUND[codec].leadSeconds[plan.container] ?? 0));
 }
 
 /** How a frame of a master is asked for; shared with the check of a result's colour. */

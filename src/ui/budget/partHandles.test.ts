@@ -1,6 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { planRendition } from '../../core/plan/planRendition.ts';
-import { encodedSound, encodedVideo, STARTING_RECIPE, type RateChoice, type Recipe } from '../../core/recipe/recipe.ts';
+import {
+  atQuality,
+  encodedSound,
+  encodedVideo,
+  STARTING_RECIPE,
+  type RateChoice,
+  type Recipe,
+} from '../../core/recipe/recipe.ts';
 import { clockOf, factsOf } from '../../testing/facts.ts';
 import { partHandles, type PartHandle } from './partHandles.ts';
 
@@ -55,7 +62,7 @@ describe('the edges of the parts', () => {
   });
 
   it('at constant quality are the sound’s alone, and none without sound', () => {
-    const quality = { mode: 'quality', value: 23 } as const;
+    const quality = atQuality(23);
     const { picture, sound } = handlesOf(quality);
     expect(picture).toBeUndefined();
     expect(soundOf(sound!.step(-1))).toBe(120);

@@ -35,7 +35,7 @@ export function partHandles(recipe: Recipe, plan: EncodePlan): PartHandle[] {
 
 function pictureHandle(recipe: Recipe, plan: EncodePlan): PartHandle | null {
   const video = encodedVideo(recipe);
-  if (video?.rate.mode !== 'average' || plan.budget.split.video === null) return null;
+  if (!video || !('kbps' in video.rate) || plan.budget.split.video === null) return null;
   const { rate } = video;
   const withRate = (kbps: number): Recipe => ({
     ...recipe,
@@ -55,19 +55,22 @@ function soundHandle(recipe: Recipe, plan: EncodePlan): PartHandle | null {
   const audio = encodedSound(recipe);
   const { split, cap } = plan.budget;
   if (!audio || soundsOf(plan).length === 0) return null;
-  const [least, most] = SOUND[audio.codec].kbps[audio.channels];
+  const { rate } = SOUND[audio.codec];
+  const { kbps } = audio;
+  if (rate.kind === 'whole' || kbps === null) return null;
+  const [least, most] = rate.kbps[audio.channels];
   const share = cap === null ? most : Math.max(least, Math.floor(kbpsOf(cap * MOST_SOUND_SHARE, plan)));
   const range = [least, Math.min(most, share)] as const;
-  const withRate = (kbps: number): Recipe => ({ ...recipe, audio: { ...audio, kbps: clamp(kbps, range) } });
+  const withRate = (asked: number): Recipe => ({ ...recipe, audio: { ...audio, kbps: clamp(asked, range) } });
   const picture = split.video ?? 0;
   const soundBytes = (at: number) => (cap === null ? at - picture : picture + split.audio - at);
   return {
     part: 'sound',
-    kbps: audio.kbps,
+    kbps,
     range,
     at: cap === null ? picture + split.audio : picture,
     moveTo: (at) => withRate(SOUND_STEP_KBPS * Math.round(kbpsOf(soundBytes(at), plan) / SOUND_STEP_KBPS)),
-    step: (steps) => withRate(audio.kbps + SOUND_STEP_KBPS * steps),
+    step: (steps) => withRate(kbps + SOUND_STEP_KBPS * steps),
   };
 }
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { STARTING_RECIPE, type RateChoice } from '../../core/recipe/recipe.ts';
+import { atQuality, STARTING_RECIPE, type RateChoice } from '../../core/recipe/recipe.ts';
 import { lowestPerPart, parseQualityRows } from '../desk/qualityRows.ts';
 import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
 import { writeSize } from '../../core/text.ts';
@@ -87,7 +87,7 @@ describe('the order line as text', () => {
   it('says what is held to', () => {
     expect(say({ mode: 'size', bytes: 48_000_000 })).toBe('HEVC, 1280 × 720, filling 48 MB, AAC stereo at 128 kb/s');
     expect(say({ mode: 'average', kbps: 2500, passes: 1 })).toContain('averaging 2,500 kb/s in one pass');
-    expect(say({ mode: 'quality', value: 23 })).toContain('at constant quality 23');
+    expect(say(atQuality(23))).toContain('at constant quality 23');
     expect(describeRecipe({ ...STARTING_RECIPE, video: null }, null)).toContain('sound only');
   });
 });

@@ -15,6 +15,9 @@ interface Props<Value extends string> {
   readonly onChange: (value: Value) => void;
 }
 
+/** More lie in two columns: a list must not leave the window. */
+const MOST_IN_A_COLUMN = 5;
+
 /**
  * A short list of which one holds. The arrows walk through it and change nothing; Enter, Space or a press takes one.
  */
@@ -27,14 +30,14 @@ export function Choices<Value extends string>({ label, choices, value, onChange 
       value={value ?? ''}
       // What holds already and is taken again stays.
       onValueChange={(chosen) => onChange((chosen || value) as Value)}
-      className="flex flex-col"
+      className={choices.length > MOST_IN_A_COLUMN ? 'columns-2 gap-x-3' : 'flex flex-col'}
     >
       {choices.map((choice) => (
         <ToggleGroup.Item
           key={choice.value}
           value={choice.value}
           disabled={choice.missing !== undefined}
-          className="group enabled:hover:bg-sunk flex items-baseline gap-2 rounded px-2 py-1 text-left disabled:opacity-60"
+          className="group enabled:hover:bg-sunk flex w-full break-inside-avoid items-baseline gap-2 rounded px-2 py-1 text-left disabled:opacity-60"
         >
           <span
             aria-hidden="true"

@@ -1,16 +1,8 @@
-import { SOUND, SOUND_CODECS } from '../../core/sound/codecs.ts';
+import { copiedPictureContainer } from '../../core/plan/planCopy.ts';
+import { withFittingSound, withoutPicture, withVideoCodec } from '../../core/recipe/changeRecipe.ts';
+import { copyingPicture, encodedVideo, isCopied, STARTING_RECIPE, type Recipe } from '../../core/recipe/recipe.ts';
 import { joinWords } from '../../core/text.ts';
 import { VIDEO, VIDEO_CODECS, type VideoCodec } from '../../core/video/codecs.ts';
-import { withVideoCodec } from '../../core/recipe/changeRecipe.ts';
-import { copyContainer } from '../../core/plan/planCopy.ts';
-import {
-  copyingRecipe,
-  encodedSound,
-  encodedVideo,
-  isCopied,
-  STARTING_RECIPE,
-  type Recipe,
-} from '../../core/recipe/recipe.ts';
 import { useSystem } from '../hooks/queries.ts';
 import { Choices } from './Choices.tsx';
 import type { OrderPartProps } from './orderPart.ts';
@@ -21,17 +13,21 @@ export function CodecToken({ programme, recipe, change, problemOf }: OrderPartPr
   const { data: system } = useSystem();
   const missing = (codec: VideoCodec) =>
     system && !system.engine.encoders.includes(codec) ? 'Its encoder is not installed here.' : undefined;
-  const withoutPicture = programme.video ? undefined : 'This programme has no picture.';
+  const noPicture = programme.video ? undefined : 'This programme has no picture.';
   const hasSound = programme.audio.length > 0;
-  const container = copyContainer(programme);
+  const container = copiedPictureContainer(programme, recipe.container);
   const choose = (value: VideoCodec | 'copy' | 'none') => {
-    if (value === 'copy') return container ? change(copyingRecipe(programme, recipe, container)) : undefined;
-    const sound = encodedSound(recipe) ?? (isCopied(recipe.video) && hasSound ? STARTING_RECIPE.audio : null);
-    if (value === 'none') return change({ ...recipe, video: null, audio: sound ?? STARTING_RECIPE.audio });
-    change(withVideoCodec({ ...recipe, audio: sound }, value));
+    if (value === 'none') return change(withoutPicture({ ...recipe, audio: recipe.audio ?? STARTING_RECIPE.audio }));
+    if (value !== 'copy') return change(withVideoCodec(recipe, value));
+    if (container) change(withFittingSound(copyingPicture(recipe, container)));
   };
   return (
-    <Token label="Codec of the picture" text={nameOf(recipe)} problem={problemOf('video') ?? problemOf('video.codec')}>
+    <Token
+      isWide
+      label="Codec of the picture"
+      text={nameOf(recipe)}
+      problem={problemOf('video') ?? problemOf('video.codec')}
+    >
       {(close) => (
         <Choices
           label="Codec"
@@ -41,13 +37,13 @@ export function CodecToken({ programme, recipe, change, problemOf }: OrderPartPr
               value: codec,
               label: VIDEO[codec].name,
               hint: VIDEO[codec].hint,
-              missing: withoutPicture ?? missing(codec),
+              missing: noPicture ?? missing(codec),
             })),
             {
               value: 'copy',
               label: 'Copied',
-              hint: 'The master’s own streams; nothing is encoded again.',
-              missing: withoutPicture ?? (container ? undefined : ONLY_THESE),
+              hint: 'The master’s own picture; nothing is lost, and it takes no time.',
+              missing: noPicture ?? (container ? undefined : ONLY_THESE),
             },
             { value: 'none', label: 'Sound only', missing: hasSound ? undefined : 'This programme has no sound.' },
           ]}
@@ -61,17 +57,14 @@ export function CodecToken({ programme, recipe, change, problemOf }: OrderPartPr
   );
 }
 
-/** Together in one container, which is found by itself. */
+/** One of them may be found in some container. */
 const ONLY_THESE = `Only ${joinWords(
   VIDEO_CODECS.map((codec) => VIDEO[codec].name),
-  'or',
-)} with ${joinWords(
-  SOUND_CODECS.map((codec) => SOUND[codec].name),
   'or',
 )} is copied.`;
 
 function nameOf(recipe: Recipe): string {
-  if (isCopied(recipe.video)) return 'the master’s own streams';
+  if (isCopied(recipe.video)) return 'the master’s own picture';
   const video = encodedVideo(recipe);
   return video ? VIDEO[video.codec].name : 'sound only';
 }

@@ -6,6 +6,7 @@ import { SOUND } from '../../core/sound/codecs.ts';
 import { VIDEO } from '../../core/video/codecs.ts';
 import type { Effort } from '../../core/video/definition.ts';
 import { Choices } from './Choices.tsx';
+import { HighestField } from './HighestField.tsx';
 import { PreparationSection } from './PreparationSection.tsx';
 import { TypedField } from './TypedField.tsx';
 
@@ -52,6 +53,12 @@ export function FineControl({ programme, problemOf, recipe, change, name, onName
             <p>{recipe.video ? 'Copied as it is.' : 'No picture.'}</p>
           )}
         </section>
+        {video?.rate.mode === 'quality' && VIDEO[video.codec].bufferFault === '' && (
+          <section>
+            <h3 className="text-quiet text-sm">Video: held down where it is hard</h3>
+            <HighestField rate={video.rate} apply={(rate) => change({ ...recipe, video: { ...video, rate } })} />
+          </section>
+        )}
         <section>
           <h3 className="text-quiet text-sm">Sound: sample rate</h3>
           {audio ? (

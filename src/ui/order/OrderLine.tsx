@@ -34,14 +34,7 @@ export function OrderLine({ programme, recipe, change, problems }: Props) {
           <span className="figure">{nameFrameRate(programme.frameRate)}</span> fps, <RateTokens {...part} />
         </>
       )}
-      {isCopied(recipe.video) ? (
-        ', copied as they are'
-      ) : (
-        <>
-          , with <SoundTokens {...part} />
-        </>
-      )}
-      .
+      {isCopied(recipe.video) && ', copied as it is'}, with <SoundTokens {...part} />.
     </p>
   );
 }

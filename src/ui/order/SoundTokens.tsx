@@ -1,7 +1,10 @@
+import { CONTAINER } from '../../core/container/containers.ts';
+import { takesOwnSound } from '../../core/plan/planCopy.ts';
 import { withSoundCodec } from '../../core/recipe/changeRecipe.ts';
-import { encodedSound } from '../../core/recipe/recipe.ts';
+import { encodedSound, type EncodedSound } from '../../core/recipe/recipe.ts';
 import { SOUND, soundCodecsOf, type SoundCodec } from '../../core/sound/codecs.ts';
-import type { Channels } from '../../core/sound/definition.ts';
+import { SOUND_DEPTHS, type Channels } from '../../core/sound/definition.ts';
+import { formatBytes } from '../kit/format.ts';
 import { Choices } from './Choices.tsx';
 import type { OrderPartProps } from './orderPart.ts';
 import { Token } from './Token.tsx';
@@ -12,19 +15,24 @@ export function SoundTokens({ programme, recipe, change, problemOf }: OrderPartP
   const audio = encodedSound(recipe);
   const missing = programme.audio.length > 0 ? undefined : 'This programme has no sound.';
   const definition = audio && SOUND[audio.codec];
-  const choose = (value: SoundCodec | 'none') =>
-    change(value === 'none' ? { ...recipe, audio: null } : withSoundCodec(recipe, value));
+  const choose = (value: SoundCodec | 'none' | 'copy') => {
+    if (value === 'none') return change({ ...recipe, audio: null });
+    change(value === 'copy' ? { ...recipe, audio: { codec: 'copy' } } : withSoundCodec(recipe, value));
+  };
+  const { name } = CONTAINER[recipe.container];
+  const uncopied = takesOwnSound(recipe.container, programme) ? undefined : `It does not go into ${name} as it is.`;
   return (
     <>
       <Token
+        isWide
         label="Sound"
-        text={definition?.name ?? 'no sound'}
+        text={definition?.name ?? (recipe.audio ? 'the master’s own sound' : 'no sound')}
         problem={problemOf('audio') ?? problemOf('audio.codec')}
       >
         {(close) => (
           <Choices
             label="Sound"
-            value={audio?.codec ?? 'none'}
+            value={recipe.audio?.codec ?? 'none'}
             choices={[
               ...soundCodecsOf(recipe.container).map((codec) => ({
                 value: codec,
@@ -32,6 +40,12 @@ export function SoundTokens({ programme, recipe, change, problemOf }: OrderPartP
                 hint: SOUND[codec].hint,
                 missing,
               })),
+              {
+                value: 'copy',
+                label: 'Copied',
+                hint: 'The master’s own sound, as it is.',
+                missing: missing ?? uncopied,
+              },
               { value: 'none', label: 'No sound', missing: recipe.video ? undefined : 'Then nothing would be left.' },
             ]}
             onChange={(value) => {
@@ -60,24 +74,62 @@ export function SoundTokens({ programme, recipe, change, problemOf }: OrderPartP
               />
             )}
           </Token>
-          {' at '}
-          <Token label="Rate of the sound" text={`${audio.kbps} kb/s`} problem={problemOf('audio.kbps')}>
-            {(close) => (
-              <TypedField
-                hasFocus
-                onLeave={close}
-                label="Rate"
-                unit="kb/s"
-                value={audio.kbps}
-                write={String}
-                read={readRate(...definition.kbps[audio.channels])}
-                onChange={(kbps) => change({ ...recipe, audio: { ...audio, kbps } })}
-                hint={definition.rateHint}
-              />
-            )}
-          </Token>
+          <SoundAmount audio={audio} change={(next) => change({ ...recipe, audio: next })} problemOf={problemOf} />
         </>
       )}
+    </>
+  );
+}
+
+interface AmountProps extends Pick<OrderPartProps, 'problemOf'> {
+  readonly audio: EncodedSound;
+  readonly change: (audio: EncodedSound) => void;
+}
+
+/** How much of the sound is kept: a rate, or every sample in so many bits. */
+function SoundAmount({ audio, change, problemOf }: AmountProps) {
+  const { rate } = SOUND[audio.codec];
+  if (rate.kind === 'whole') {
+    return (
+      <>
+        {' in '}
+        <Token label="Bits a sample" text={`${audio.bitDepth} bits`} problem={problemOf('audio.bitDepth')}>
+          {(close) => (
+            <>
+              <Choices
+                label="Bits a sample"
+                value={String(audio.bitDepth)}
+                choices={SOUND_DEPTHS.map((bits) => ({ value: String(bits), label: `${bits} bits` }))}
+                onChange={(bits) => {
+                  change({ ...audio, bitDepth: SOUND_DEPTHS.find((one) => String(one) === bits) ?? null });
+                  close();
+                }}
+              />
+              <p className="text-quiet text-sm">{rate.depthHint}</p>
+            </>
+          )}
+        </Token>
+      </>
+    );
+  }
+  return (
+    <>
+      {' at '}
+      <Token label="Rate of the sound" text={`${audio.kbps} kb/s`} problem={problemOf('audio.kbps')}>
+        {(close) => (
+          <TypedField
+            hasFocus
+            onLeave={close}
+            label="Rate"
+            unit="kb/s"
+            value={audio.kbps ?? rate.usualKbps[audio.channels]}
+            write={String}
+            read={readRate(...rate.kbps[audio.channels])}
+            onChange={(kbps) => change({ ...audio, kbps })}
+            hint={`${rate.hint} ${formatBytes(((audio.kbps ?? 0) * 1000 * 3600) / 8)} an hour.`}
+          />
+        )}
+      </Token>
     </>
   );
 }

@@ -7,11 +7,13 @@ interface Props {
   readonly label: string;
   readonly text: string;
   readonly problem?: string | undefined;
+  /** For lists in two columns. */
+  readonly isWide?: boolean;
   readonly children: (close: () => void) => ReactNode;
 }
 
 /** One underlined value of the order line, opened in place. */
-export function Token({ label, text, problem, children }: Props) {
+export function Token({ label, text, problem, isWide = false, children }: Props) {
   const [isOpen, setOpen] = useState(false);
   return (
     <Popover.Root open={isOpen} onOpenChange={setOpen}>
@@ -36,7 +38,10 @@ export function Token({ label, text, problem, children }: Props) {
           sideOffset={6}
           align="start"
           collisionPadding={12}
-          className="border-rule bg-sheet text-ink z-30 w-72 rounded-md border p-3 text-base shadow-lg"
+          className={clsx(
+            'border-rule bg-sheet text-ink z-30 max-h-(--radix-popover-content-available-height) max-w-[calc(100vw-24px)] overflow-y-auto rounded-md border p-3 text-base shadow-lg',
+            isWide ? 'w-[38rem]' : 'w-72',
+          )}
           aria-label={label}
         >
           <h3 className="text-quiet mb-2 text-sm">{label}</h3>

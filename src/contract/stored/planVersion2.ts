@@ -1,0 +1,48 @@
+import {
+  PLAN_VERSION,
+  type CopyStream,
+  type EncodePicture,
+  type EncodePlan,
+  type EncodeSound,
+  type PictureRate,
+  type PictureStream,
+  type SoundStream,
+  type StreamPlan,
+} from '../../core/plan/encodePlan.ts';
+
+type Unbuffered<Rate> = Rate extends PictureRate ? Omit<Rate, 'buffer'> : never;
+
+/** A rate of version 2: none was held down over a buffer, and none was steady. */
+export type RateVersion2 = Unbuffered<Exclude<PictureRate, { readonly kind: 'constant' }>>;
+
+export type PictureVersion2 = Omit<PictureStream, 'do'> & {
+  readonly do:
+    Extract<PictureStream['do'], CopyStream<unknown>> | (Omit<EncodePicture, 'rate'> & { readonly rate: RateVersion2 });
+};
+
+export type SoundVersion2 = Omit<SoundStream, 'do'> & {
+  readonly do: Extract<SoundStream['do'], CopyStream<unknown>> | Omit<EncodeSound, 'bitDepth'>;
+};
+
+/** A plan as versions 0.3 stored it. */
+export type PlanVersion2 = Omit<EncodePlan, 'version' | 'streams'> & {
+  readonly version: 2;
+  readonly streams: readonly (PictureVersion2 | SoundVersion2)[];
+};
+
+/** The same plan, with nothing held down and every sound at a rate. */
+export function upgradePlan2({ streams, ...rest }: PlanVersion2): EncodePlan {
+  return { ...rest, version: PLAN_VERSION, streams: streams.map(upgradeStream) };
+}
+
+function upgradeStream(stream: PictureVersion2 | SoundVersion2): StreamPlan {
+  if (stream.kind === 'sound') {
+    return { ...stream, do: stream.do.kind === 'copy' ? stream.do : { ...stream.do, bitDepth: null } };
+  }
+  if (stream.do.kind === 'copy') return { ...stream, do: stream.do };
+  return { ...stream, do: { ...stream.do, rate: upgradeRate(stream.do.rate) } };
+}
+
+function upgradeRate(rate: RateVersion2): PictureRate {
+  return rate.kind === 'fill' ? rate : { ...rate, buffer: null };
+}

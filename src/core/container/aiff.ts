@@ -1,0 +1,16 @@
+import { bytes } from '../units.ts';
+import type { ContainerDefinition } from './definition.ts';
+
+/** FORM, COMM and SSND. */
+const HEAD_BYTES = 54;
+
+/** AIFF: samples with the high byte first. */
+export const aiff: ContainerDefinition = {
+  name: 'AIFF',
+  article: 'An',
+  hint: 'Sound alone, sample by sample, for editing; browsers do not play it.',
+  withPicture: null,
+  soundAlone: { extension: '.aiff', mime: 'audio/aiff' },
+  playsInBrowsers: false,
+  foreseeBytes: () => bytes(HEAD_BYTES),
+};

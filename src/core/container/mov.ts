@@ -1,0 +1,13 @@
+import type { ContainerDefinition } from './definition.ts';
+import { foreseeMp4Bytes, MOV_DIALECT } from './mp4Tables.ts';
+
+/** The QuickTime file format, with its index first. */
+export const mov: ContainerDefinition = {
+  name: 'MOV',
+  article: 'A',
+  hint: 'For editing and hand-over; browsers do not play it.',
+  withPicture: { extension: '.mov', mime: 'video/quicktime' },
+  soundAlone: { extension: '.mov', mime: 'video/quicktime' },
+  playsInBrowsers: false,
+  foreseeBytes: (outlook) => foreseeMp4Bytes(MOV_DIALECT, outlook),
+};

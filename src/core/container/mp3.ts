@@ -1,0 +1,16 @@
+import { bytes } from '../units.ts';
+import type { ContainerDefinition } from './definition.ts';
+
+/** One frame that says how long the file is, and an empty head of tags. */
+const HEAD_BYTES = 600;
+
+/** Frames of MPEG audio one after another (ISO/IEC 11172-3). */
+export const mp3: ContainerDefinition = {
+  name: 'MP3',
+  article: 'An',
+  hint: 'Sound alone; plays on everything there is.',
+  withPicture: null,
+  soundAlone: { extension: '.mp3', mime: 'audio/mpeg' },
+  playsInBrowsers: true,
+  foreseeBytes: () => bytes(HEAD_BYTES),
+};

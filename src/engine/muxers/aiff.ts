@@ -1,0 +1,8 @@
+import type { Muxer } from './muxer.ts';
+
+/** AIFF. */
+export const aiff: Muxer = {
+  format: 'aiff',
+  arguments: [],
+  extension: 'aiff',
+};

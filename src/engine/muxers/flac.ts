@@ -1,0 +1,8 @@
+import type { Muxer } from './muxer.ts';
+
+/** FLAC. */
+export const flac: Muxer = {
+  format: 'flac',
+  arguments: [],
+  extension: 'flac',
+};

@@ -1,0 +1,8 @@
+import type { Muxer } from './muxer.ts';
+
+/** Matroska with its index first. */
+export const matroska: Muxer = {
+  format: 'matroska',
+  arguments: ['-cues_to_front', '1'],
+  extension: 'mkv',
+};

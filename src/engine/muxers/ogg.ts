@@ -1,0 +1,8 @@
+import type { Muxer } from './muxer.ts';
+
+/** Ogg. */
+export const ogg: Muxer = {
+  format: 'ogg',
+  arguments: [],
+  extension: 'ogg',
+};
