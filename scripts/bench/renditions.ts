@@ -5,9 +5,9 @@ import type { RenditionRequest } from '../../src/contract/recipe.ts';
 import type { ProgrammeView, RenditionView } from '../../src/contract/views.ts';
 import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
 import { fitFrameSize } from '../../src/core/geometry/frameSize.ts';
-import type { VideoCodec } from '../../src/core/video/codecs.ts';
+import type { RatedCodec } from '../../src/core/video/codecs.ts';
 import { pictureOf } from '../../src/core/plan/encodePlan.ts';
-import { atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../../src/core/recipe/recipe.ts';
+import { plainVideo, atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../../src/core/recipe/recipe.ts';
 import type { Application } from '../../src/server/application.ts';
 import { readClock } from '../../src/server/programmes/frameTimes.ts';
 import { getRendition } from '../../src/server/renditions/renditions.ts';
@@ -161,10 +161,10 @@ async function render(app: Application, programme: ProgrammeView, recipe: Recipe
   return getRendition(app.context, id);
 }
 
-function recipeOf(codec: VideoCodec, rate: RateChoice, height: number): Recipe {
+function recipeOf(codec: RatedCodec, rate: RateChoice, height: number): Recipe {
   return {
     ...STARTING_RECIPE,
-    video: { codec, rate, effort: 'fast' },
+    video: plainVideo(codec, rate, 'fast'),
     picture: { ...AS_IT_IS, fit: { height } },
     audio: { codec: 'aac', kbps: 48, channels: 'mono', sampleRate: 48000, bitDepth: null },
   };

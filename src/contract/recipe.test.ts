@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { atQuality, STARTING_RECIPE } from '../core/recipe/recipe.ts';
+import { atQuality, plainVideo, STARTING_RECIPE } from '../core/recipe/recipe.ts';
 import { recipeSchema, renditionRequestSchema } from './recipe.ts';
 import { parseWith } from './strictObject.ts';
 
@@ -25,6 +25,7 @@ describe('the recipe', () => {
       ok: true,
       value: {
         ...skeleton,
+        video: { ...plainVideo('h264', { mode: 'size', bytes: 48000000 }) },
         picture: { deinterlace: null, crop: null, ...skeleton.picture },
         audio: { ...skeleton.audio, bitDepth: null },
       },
@@ -52,7 +53,7 @@ describe('the recipe', () => {
 
   it.each([
     ['an unknown key', { ...MINIMAL, sparkle: 1 }, '', /sparkle/],
-    ['an unknown key inside', { ...MINIMAL, video: { ...MINIMAL.video, tune: 'x' } }, 'video', /tune/],
+    ['an unknown key inside', { ...MINIMAL, video: { ...MINIMAL.video, speed: 'x' } }, 'video', /speed/],
     [
       'a rate of 0',
       { ...MINIMAL, video: { codec: 'h264', rate: { mode: 'average', kbps: 0, passes: 2 } } },
@@ -103,6 +104,27 @@ describe('the recipe', () => {
     ['a depth for AAC', { ...MINIMAL, audio: { codec: 'aac', bitDepth: 16 } }, 'audio.bitDepth', /has a rate/],
     ['20 bits a sample', { ...MINIMAL, audio: { codec: 'flac', bitDepth: 20 } }, 'audio.bitDepth', /16 or 24/],
     [
+      'an unknown tune',
+      { ...MINIMAL, video: { ...MINIMAL.video, tune: 'x' } },
+      'video.tune',
+      /film, drawn, grain, still, text/,
+    ],
+    [
+      'a level of another codec',
+      { ...MINIMAL, video: { ...MINIMAL.video, level: '7.9' } },
+      'video.level',
+      /3\.1, 3\.2/,
+    ],
+    [
+      'keyframes in seconds and frames',
+      { ...MINIMAL, video: { ...MINIMAL.video, keyframes: { seconds: 1, frames: 3 } } },
+      'video.keyframes',
+      /either/,
+    ],
+    ['12 bits', { ...MINIMAL, video: { ...MINIMAL.video, bitDepth: 12 } }, 'video.bitDepth', /8 or 10/],
+    ['a rate for a master', { ...MINIMAL, video: { codec: 'prores', rate: {} } }, 'video', /rate/],
+    ['an unknown flavour', { ...MINIMAL, video: { codec: 'prores', flavour: 'x' } }, 'video.flavour', /proxy, lt/],
+    [
       'a varying rate without its highest',
       { ...MINIMAL, video: { codec: 'h264', rate: { mode: 'variable', kbps: 500, passes: 2 } } },
       'video.rate.maxKbps',
@@ -137,6 +159,20 @@ describe('rates and sounds', () => {
     expect(parseWith(recipeSchema, { ...MINIMAL, audio: { codec: 'pcm' } })).toMatchObject({
       value: { audio: { codec: 'pcm', kbps: null, bitDepth: 16, channels: 'stereo', sampleRate: 48000 } },
     });
+  });
+});
+
+describe('masters', () => {
+  it.each([
+    [{ codec: 'prores' }, { flavour: 'standard', chroma: '4:2:2', bitDepth: 10, alpha: false }],
+    [
+      { codec: 'prores', flavour: '4444' },
+      { flavour: '4444', chroma: '4:4:4', bitDepth: 10, alpha: false },
+    ],
+    [{ codec: 'ffv1' }, { flavour: 'lossless', chroma: '4:2:0', bitDepth: 8, alpha: false }],
+  ])('%o have no rate, and pixels of their flavour', (video, expected) => {
+    const parsed = parseWith(recipeSchema, { ...MINIMAL, container: 'matroska', video });
+    expect(parsed).toMatchObject({ ok: true, value: { video: { ...video, ...expected } } });
   });
 });
 

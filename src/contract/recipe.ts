@@ -1,11 +1,26 @@
 import { boolean, lazy, mixed, number, object, string, type InferType, type Schema } from 'yup';
 import { CONTAINERS } from '../core/container/names.ts';
 import { FIELD_ORDERS } from '../core/geometry/preparation.ts';
-import { RATE_MODES } from '../core/recipe/recipe.ts';
+import { CHROMAS, partsOf, PICTURE_DEPTHS, type PictureDepth } from '../core/picture/store.ts';
+import { USUAL_FLAVOUR } from '../core/recipe/changeRecipe.ts';
+import { RATE_MODES, type KeyframeDistance } from '../core/recipe/recipe.ts';
 import { SOUND, SOUND_CODECS } from '../core/sound/codecs.ts';
 import { CHANNEL_CHOICES, SAMPLE_RATES, SOUND_DEPTHS, type SoundDepth } from '../core/sound/definition.ts';
-import { isVideoCodec, PICTURE_KBPS_RANGE, VIDEO, VIDEO_CODECS } from '../core/video/codecs.ts';
+import {
+  flavourOf,
+  isRated,
+  isVideoCodec,
+  KEYFRAME_SECONDS,
+  MASTERS,
+  PICTURE_KBPS_RANGE,
+  RATED,
+  RATED_CODECS,
+  VIDEO_CODECS,
+  type MasterCodec,
+  type RatedCodec,
+} from '../core/video/codecs.ts';
 import { EFFORTS } from '../core/video/definition.ts';
+import { MOST_B_FRAMES, PROFILES, TIERS, TUNES } from '../core/video/fine.ts';
 import { portionName, spanFields } from './span.ts';
 import { fault, strictObject } from './strictObject.ts';
 
@@ -54,8 +69,8 @@ const mode = <Mode extends (typeof RATE_MODES)[number]>(name: Mode) => string<Mo
 
 /** The limits of one codec, or, where it is none, of all of them. */
 function qualityRange(codec: unknown): readonly [best: number, worst: number] {
-  const codecs = typeof codec === 'string' && isVideoCodec(codec) ? [codec] : VIDEO_CODECS;
-  const scales = codecs.map((one) => VIDEO[one].quality);
+  const codecs = typeof codec === 'string' && isRated(codec) ? [codec] : RATED_CODECS;
+  const scales = codecs.map((one) => RATED[one].quality);
   return [Math.min(...scales.map(({ best }) => best)), Math.max(...scales.map(({ worst }) => worst))];
 }
 
@@ -146,19 +161,94 @@ const rateSchema = (codec: unknown) =>
 /** A stream kept as it is needs no settings. */
 const copySchema = strictObject({ codec: string().oneOf(['copy']).required() });
 
-const videoSchema = lazy((value: { codec?: unknown } | null) => {
-  if (value?.codec === 'copy') return copySchema;
+const CODEC_NAMES = [...VIDEO_CODECS, 'copy'].join(', ');
+
+/** One of a list, or null: what null leaves to the encoder. */
+const choice = <Value extends string>(list: readonly Value[]) =>
+  string<Value>()
+    .oneOf(list, fault(`null or one of ${list.join(', ')}`))
+    .nullable()
+    .default(null);
+
+const keyframesSchema = strictObject({
+  seconds: number().min(0.04, fault('at least 0.04 s')).max(60, fault('at most 60 s')).optional(),
+  frames: number()
+    .integer(fault('a whole number of frames'))
+    .min(1, fault('at least 1 frame'))
+    .max(3600, fault('at most 3600 frames'))
+    .optional(),
+})
+  .test(
+    'one-distance',
+    fault('either seconds or frames'),
+    (value) => value === undefined || (value.seconds === undefined) !== (value.frames === undefined),
+  )
+  .default({ seconds: KEYFRAME_SECONDS }) as unknown as Schema<KeyframeDistance>;
+
+const storedFields = {
+  chroma: string()
+    .oneOf(CHROMAS, fault(`one of ${CHROMAS.join(', ')}`))
+    .default('4:2:0'),
+  bitDepth: number<PictureDepth>().oneOf(PICTURE_DEPTHS, fault('8 or 10 bits')).default(8),
+};
+
+const ratedSchema = (codec: RatedCodec) => {
+  const levels = RATED[codec].levels.levels.map(({ name }) => name);
   return strictObject({
-    codec: string()
-      .required(fault(`one of ${VIDEO_CODECS.join(', ')}, copy`))
-      .oneOf(VIDEO_CODECS, fault(`one of ${VIDEO_CODECS.join(', ')}, copy`)),
-    rate: rateSchema(value?.codec),
+    codec: string<RatedCodec>().oneOf([codec]).required(),
+    rate: rateSchema(codec),
     effort: string()
       .oneOf(EFFORTS, fault(`one of ${EFFORTS.join(', ')}`))
       .default('balanced'),
-  })
-    .nullable()
-    .defined(fault('settings for the picture, or null for a sound-only file'));
+    ...storedFields,
+    tune: choice(TUNES),
+    profile: choice(PROFILES),
+    level: choice(levels),
+    tier: choice(TIERS),
+    keyframes: keyframesSchema,
+    reordering: boolean().default(true),
+    bFrames: number()
+      .integer(fault('a whole number of frames'))
+      .min(1, fault('at least 1 frame, or no reordering'))
+      .max(MOST_B_FRAMES, fault(`at most ${MOST_B_FRAMES} frames`))
+      .nullable()
+      .default(null),
+    closedGroups: boolean().nullable().default(null),
+    keyframesAtScenes: boolean().default(true),
+  }).required();
+};
+
+const masterSchema = (codec: MasterCodec, asked: unknown) => {
+  const { flavours } = MASTERS[codec];
+  const keys = flavours.map(({ key }) => key);
+  const flavour = flavours.find(({ key }) => key === asked) ?? flavourOf(codec, USUAL_FLAVOUR) ?? flavours[0];
+  const { chroma, depth } = partsOf(flavour?.formats[0] ?? '420p8');
+  return strictObject({
+    codec: string<MasterCodec>().oneOf([codec]).required(),
+    flavour: string()
+      .oneOf(keys, fault(`one of ${keys.join(', ')}`))
+      .default(flavour?.key ?? ''),
+    chroma: storedFields.chroma.default(chroma),
+    bitDepth: storedFields.bitDepth.default(depth),
+    alpha: boolean().default(false),
+  }).required();
+};
+
+/** What names no codec is told the codecs there are. */
+const noCodec = object({
+  codec: string<never>()
+    .required(fault(`one of ${CODEC_NAMES}`))
+    .oneOf([] as never[], fault(`one of ${CODEC_NAMES}`)),
+})
+  .typeError(fault('settings for the picture, or null for a sound-only file'))
+  .nullable()
+  .defined(fault('settings for the picture, or null for a sound-only file')) as unknown as Schema<null>;
+
+const videoSchema = lazy((value: unknown) => {
+  const { codec, flavour } = (typeof value === 'object' ? (value ?? {}) : {}) as { codec?: unknown; flavour?: unknown };
+  if (codec === 'copy') return copySchema;
+  if (typeof codec !== 'string' || !isVideoCodec(codec)) return noCodec;
+  return isRated(codec) ? ratedSchema(codec) : masterSchema(codec, flavour);
 });
 
 const soundLimits = SOUND_CODECS.flatMap((codec) => {

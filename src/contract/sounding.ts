@@ -1,5 +1,5 @@
 import { number, string, type InferType } from 'yup';
-import { VIDEO_CODECS } from '../core/video/codecs.ts';
+import { RATED_CODECS } from '../core/video/codecs.ts';
 import { cropSchema, deinterlaceSchema } from './recipe.ts';
 import { spanFields } from './span.ts';
 import { fault, strictObject } from './strictObject.ts';
@@ -13,8 +13,8 @@ const side = number()
 /** What a sounding is asked for. */
 export const soundingRequestSchema = strictObject({
   codec: string()
-    .required(fault(`one of ${VIDEO_CODECS.join(', ')}`))
-    .oneOf(VIDEO_CODECS, fault(`one of ${VIDEO_CODECS.join(', ')}`)),
+    .required(fault(`one of ${RATED_CODECS.join(', ')}`))
+    .oneOf(RATED_CODECS, fault(`one of ${RATED_CODECS.join(', ')}`)),
   width: side,
   height: side,
   deinterlace: deinterlaceSchema.default(null),

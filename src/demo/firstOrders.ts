@@ -1,11 +1,11 @@
 import type { RenditionRequest } from '../contract/recipe.ts';
 import type { ProgrammeSummary } from '../contract/views.ts';
 import { withVideoCodec } from '../core/recipe/changeRecipe.ts';
-import { atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../core/recipe/recipe.ts';
-import type { VideoCodec } from '../core/video/codecs.ts';
+import { plainVideo, atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../core/recipe/recipe.ts';
+import type { RatedCodec } from '../core/video/codecs.ts';
 
 /** What the demonstration orders at its first start: of one programme two caps, two frame sizes, every codec, and a portion. */
-const ORDERS: readonly (readonly [codec: VideoCodec, height: number, rate: RateChoice])[] = [
+const ORDERS: readonly (readonly [codec: RatedCodec, height: number, rate: RateChoice])[] = [
   ['h264', 360, atQuality(26)],
   ['h264', 360, { mode: 'size', bytes: 900_000 }],
   ['hevc', 360, atQuality(27)],
@@ -46,7 +46,7 @@ export function firstOrders(programmes: readonly ProgrammeSummary[]): RenditionR
   ];
 }
 
-function recipeOf(codec: VideoCodec, height: number, rate: RateChoice): Recipe {
+function recipeOf(codec: RatedCodec, height: number, rate: RateChoice): Recipe {
   const picture = { ...STARTING_RECIPE.picture, fit: { height } };
-  return withVideoCodec({ ...STARTING_RECIPE, video: { codec, rate, effort: 'fast' }, picture }, codec);
+  return withVideoCodec({ ...STARTING_RECIPE, video: plainVideo(codec, rate, 'fast'), picture }, codec);
 }

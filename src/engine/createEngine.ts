@@ -1,7 +1,7 @@
 import { readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { copyArguments, soundCopyArguments } from './arguments/copy.ts';
-import { pictureArguments, soundArguments } from './arguments/encode.ts';
+import { masterArguments, pictureArguments, soundArguments } from './arguments/encode.ts';
 import { gaugeArguments, gaugeFiles } from './arguments/gauge.ts';
 import { MEASURE_LOGS, measureArguments } from './arguments/measure.ts';
 import { rawFrameArguments, stillArguments } from './arguments/still.ts';
@@ -32,6 +32,9 @@ export function createEngine(paths: EnginePaths): Engine {
     encodePicture: async (picture, run, files, options) => {
       const log = await encode(paths, pictureArguments(picture, run, files), options);
       return { meanQuantiser: parseMeanQuantiser(log) };
+    },
+    encodeMaster: async (picture, files, options) => {
+      await encode(paths, masterArguments(picture, files), options);
     },
     copySound: async (sound, pictureSeconds, container, source, output, options) => {
       await encode(paths, soundCopyArguments(sound, pictureSeconds, container, source, output), options);

@@ -4,6 +4,7 @@ import type { Container } from '../core/container/names.ts';
 import type {
   EncodedPicture,
   EncodedSoundStream,
+  MasteredPicture,
   PictureFacts,
   PicturePath,
   SoundStream,
@@ -11,7 +12,7 @@ import type {
 import type { ProgrammeFacts } from '../core/programme/facts.ts';
 import type { TimedPacket } from '../core/rate/bufferModel.ts';
 import type { GaugedStretch } from '../core/sounding/sounding.ts';
-import type { VideoCodec } from '../core/video/codecs.ts';
+import type { RatedCodec, VideoCodec } from '../core/video/codecs.ts';
 import type { SoundCodec } from '../core/sound/codecs.ts';
 import type { PictureFiles } from './arguments/encode.ts';
 import type { PictureRun } from './encoders/encoder.ts';
@@ -39,7 +40,7 @@ export interface JoinRequest {
 
 /** Which codec at which constant qualities. */
 export interface GaugeRequest {
-  readonly codec: VideoCodec;
+  readonly codec: RatedCodec;
   readonly qualities: readonly number[];
   readonly keyframeInterval: number;
 }
@@ -98,6 +99,8 @@ export interface Engine {
     files: PictureFiles,
     options: RunOptions,
   ): Promise<{ readonly meanQuantiser: number | null }>;
+  /** Encodes a picture for editing or the archive. */
+  encodeMaster(picture: MasteredPicture, files: PictureFiles, options: RunOptions): Promise<void>;
   /** Takes a master's sound out, untouched, to wait for its picture, which begins in the master at so many seconds. */
   copySound(
     sound: SoundStream,

@@ -16,7 +16,7 @@ import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { RenditionRequest } from '../contract/recipe.ts';
 import type { ServerEvent } from '../contract/views.ts';
-import { STARTING_RECIPE } from '../core/recipe/recipe.ts';
+import { plainVideo, STARTING_RECIPE } from '../core/recipe/recipe.ts';
 import { EngineError } from '../engine/engineError.ts';
 import { FAIL_LOOK } from '../store/statements/programmes.ts';
 import { makeContext } from '../testing/context.ts';
@@ -180,7 +180,7 @@ describe('orders', () => {
       ...request,
       recipe: {
         ...STARTING_RECIPE,
-        video: { codec: 'h264', effort: 'fast', rate: { mode: 'size', bytes: 30_000_000 } },
+        video: plainVideo('h264', { mode: 'size', bytes: 30_000_000 }, 'fast'),
       },
     });
     expect(plan).toMatchObject({

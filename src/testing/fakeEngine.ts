@@ -3,7 +3,7 @@ import path from 'node:path';
 import type { PictureFacts } from '../core/plan/encodePlan.ts';
 import type { ProgrammeFacts } from '../core/programme/facts.ts';
 import { SOUND, type SoundCodec } from '../core/sound/codecs.ts';
-import { VIDEO, type VideoCodec } from '../core/video/codecs.ts';
+import { RATED, type RatedCodec } from '../core/video/codecs.ts';
 import { STATISTICS, type PictureRun } from '../engine/encoders/encoder.ts';
 import type { Engine, Inspection } from '../engine/engine.ts';
 import { EngineError } from '../engine/engineError.ts';
@@ -12,7 +12,7 @@ import { createPacketTally, type ListedPacket } from '../engine/parsing/packets.
 /** What stands in a file of the fake engine, before it is filled up to its size. */
 interface FakeFile {
   readonly facts?: ProgrammeFacts;
-  readonly picture?: { readonly codec: VideoCodec; readonly out: PictureFacts; readonly groups: readonly FakeGroup[] };
+  readonly picture?: { readonly codec: RatedCodec; readonly out: PictureFacts; readonly groups: readonly FakeGroup[] };
   readonly sound?: {
     readonly codec: SoundCodec;
     readonly sampleRate: number;
@@ -71,6 +71,7 @@ export function createFakeEngine(): Engine {
       write(output, { picture: { codec, out: picture.out, groups }, ...(heard ? { sound: heard } : {}) });
       return Promise.resolve({ meanQuantiser: 25 });
     },
+    encodeMaster: () => Promise.reject(new EngineError('engine-failed', 'The fake engine makes no masters.')),
     copySound: () => Promise.reject(new EngineError('engine-failed', 'The fake engine copies nothing.')),
     timePackets: () => Promise.resolve([]),
     copyStreams: () => Promise.reject(new EngineError('engine-failed', 'The fake engine copies nothing.')),
@@ -114,11 +115,11 @@ export function writeFakeMaster(file: string, facts: ProgrammeFacts): void {
 function encodeGroups(
   inFrame: number,
   { frameCount, size, frameRate }: PictureFacts,
-  codec: VideoCodec,
+  codec: RatedCodec,
   interval: number,
   { target }: PictureRun,
 ): FakeGroup[] {
-  const { usual, slope } = VIDEO[codec].quality;
+  const { usual, slope } = RATED[codec].quality;
   const spans = Array.from({ length: Math.ceil(frameCount / interval) }, (_, index) => ({
     frames: Math.min(interval, frameCount - index * interval),
     weight: Math.floor(inFrame / interval + index) % 2 === 0 ? 1 : HARD,

@@ -6,7 +6,7 @@ import { CONTAINER } from '../../src/core/container/containers.ts';
 import { CONTAINERS, type Container } from '../../src/core/container/names.ts';
 import { SOUND, soundCodecOf, soundCodecsOf, type SoundCodec } from '../../src/core/sound/codecs.ts';
 import { SOUND_DEPTHS } from '../../src/core/sound/definition.ts';
-import { VIDEO, videoCodecsOf } from '../../src/core/video/codecs.ts';
+import { isRated, RATED, videoCodecsOf } from '../../src/core/video/codecs.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { draw, drawMaster, makeFolder } from '../support/footage.ts';
 import { makeRendition } from '../support/encode.ts';
@@ -53,7 +53,9 @@ function asked(codec: SoundCodec, channels: 'mono' | 'stereo', bitDepth?: number
 
 /** Every picture codec in every container that takes it, with the sound that usually goes there. */
 const PICTURES = CONTAINERS.filter((container) => CONTAINER[container].withPicture).flatMap((container) =>
-  videoCodecsOf(container).map((codec) => ({ container, codec, sound: soundCodecsOf(container)[0]! })),
+  videoCodecsOf(container)
+    .filter(isRated)
+    .map((codec) => ({ container, codec, sound: soundCodecsOf(container)[0]! })),
 );
 
 const SOUNDS = CONTAINERS.flatMap((container) => soundCodecsOf(container).map((codec) => ({ container, codec })));
@@ -67,7 +69,7 @@ const WHOLE = SOUNDS.filter(({ codec }) => SOUND[codec].rate.kind === 'whole').f
 
 describe('every codec', () => {
   it.each(PICTURES)('$codec with $sound in $container is what it says', async ({ container, codec, sound }) => {
-    const { quality } = VIDEO[codec];
+    const { quality } = RATED[codec];
     const made = await makeRendition(engine, folder, master, {
       container,
       video: { codec, effort: 'fast', rate: { mode: 'quality', value: quality.usual } },
@@ -96,7 +98,7 @@ describe('every codec', () => {
   });
 
   it.each(PICTURES)('$codec in $container is smaller at a coarser quality', async ({ container, codec }) => {
-    const { usual, worst } = VIDEO[codec].quality;
+    const { usual, worst } = RATED[codec].quality;
     const sizes: number[] = [];
     for (const value of [usual, Math.round((usual + worst) / 2)]) {
       const video = { codec, effort: 'fast', rate: { mode: 'quality', value } };
@@ -120,8 +122,8 @@ describe('every codec', () => {
   });
 
   it.each(PAIRS)('$codec in $container is in step with the picture', async ({ container, codec }) => {
-    const picture = videoCodecsOf(container)[0]!;
-    const video = { codec: picture, effort: 'fast', rate: { mode: 'quality', value: VIDEO[picture].quality.usual } };
+    const picture = videoCodecsOf(container).find(isRated)!;
+    const video = { codec: picture, effort: 'fast', rate: { mode: 'quality', value: RATED[picture].quality.usual } };
     const made = await makeRendition(engine, folder, clicking, { container, video, audio: asked(codec, 'stereo') });
     expect(made.checks.filter(({ ok }) => !ok)).toEqual([]);
     // Matroska and WebM give times in whole milliseconds.

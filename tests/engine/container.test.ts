@@ -14,9 +14,9 @@ import {
 import { pictureOf, soundsOf } from '../../src/core/plan/encodePlan.ts';
 import { SOUND, SOUND_CODECS, type SoundCodec } from '../../src/core/sound/codecs.ts';
 import { countPackets } from '../../src/core/sound/definition.ts';
-import { VIDEO, VIDEO_CODECS, type VideoCodec } from '../../src/core/video/codecs.ts';
+import { RATED, VIDEO_CODECS, type RatedCodec } from '../../src/core/video/codecs.ts';
 import { planRendition } from '../../src/core/plan/planRendition.ts';
-import { atQuality, STARTING_RECIPE, type EncodedSound } from '../../src/core/recipe/recipe.ts';
+import { atQuality, plainVideo, STARTING_RECIPE, type EncodedSound } from '../../src/core/recipe/recipe.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { openJournal } from '../../src/server/runner/journal.ts';
 import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
@@ -76,7 +76,7 @@ const DIALECT: Readonly<Partial<Record<Container, Mp4Dialect>>> = {
 };
 
 /** A picture or none, a sound or none, in a container of the family, at a rate for so many seconds. */
-const CASES: readonly (readonly [Container, VideoCodec | null, SoundCodec | null, rate: string, seconds: number])[] = [
+const CASES: readonly (readonly [Container, RatedCodec | null, SoundCodec | null, rate: string, seconds: number])[] = [
   ['mp4', 'h264', 'aac', '25', 8],
   ['mp4', 'h264', 'aac', '60000/1001', 5],
   ['mp4', 'h264', null, '24', 6],
@@ -103,14 +103,14 @@ describe('the container’s own bytes', () => {
     const master = drawMaster(path.join(folder, 'master.mov'), { seconds: length, rate });
     const { facts, clock } = await lookAtFile(master);
     const sounded = soundCodec && soundOf(soundCodec);
-    const quality = codec && atQuality(VIDEO[codec].quality.usual);
+    const quality = codec && atQuality(RATED[codec].quality.usual);
     const outcome = planRendition({
       facts,
       clock,
       recipe: {
         ...STARTING_RECIPE,
         container,
-        video: codec && quality && { codec, effort: 'fast', rate: quality },
+        video: codec && quality && plainVideo(codec, quality, 'fast'),
         audio: sounded,
       },
       portion: null,
@@ -142,7 +142,7 @@ describe('the container’s own bytes', () => {
     const exact = mp4ContainerBytes(dialect, {
       payloadBytes: payload,
       // Where all samples are sync samples or of one size, a table is left out.
-      video: video && codec ? { ...video, entry: VIDEO[codec].inMp4!, hasColour: true } : null,
+      video: video && codec ? { ...video, entry: RATED[codec].inMp4!, hasColour: true } : null,
       audio: audio && sounded ? { ...audio, entry: SOUND[sounded.codec].inMp4!, bitDepth: sounded.bitDepth } : null,
     });
     expect(exact).toBe(truth);
@@ -151,7 +151,7 @@ describe('the container’s own bytes', () => {
     const picture = pictureOf(plan);
     const definition = sounded && SOUND[sounded.codec];
     const foreseen = foreseeMp4Bytes(dialect, {
-      video: codec && { codec: VIDEO[codec], frames: facts.frameCount, rate: facts.frameRate },
+      video: codec && { codec: RATED[codec], frames: facts.frameCount, rate: facts.frameRate },
       audio:
         sound && definition
           ? {

@@ -2,6 +2,7 @@ import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
 import { planPicture } from '../../src/core/plan/planPicture.ts';
+import { AS_ENCODER_LIKES } from '../../src/core/video/fine.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { masterRequest } from '../../src/server/stills/stills.ts';
 import { lookAtFile } from '../support/analyse.ts';
@@ -78,6 +79,7 @@ describe('an exact frame', () => {
       preparation: AS_IT_IS,
       frames: span,
       clock,
+      format: '420p8',
     });
     const output = path.join(folder, 'portion.mp4');
     await engine.encodePicture(
@@ -89,6 +91,7 @@ describe('an exact frame', () => {
           codec: 'h264',
           effort: 'fast',
           keyframeInterval: 50,
+          fine: AS_ENCODER_LIKES,
           rate: { kind: 'quality', buffer: null, value: 10 },
         },
       },

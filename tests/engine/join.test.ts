@@ -3,7 +3,7 @@ import { statSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { planRendition } from '../../src/core/plan/planRendition.ts';
-import { STARTING_RECIPE } from '../../src/core/recipe/recipe.ts';
+import { plainVideo, STARTING_RECIPE } from '../../src/core/recipe/recipe.ts';
 import { bitsPerSecond } from '../../src/core/units.ts';
 import { pictureOf, soundsOf, type EncodedPicture } from '../../src/core/plan/encodePlan.ts';
 import { readFrames } from '../../src/core/plan/planPicture.ts';
@@ -49,7 +49,7 @@ describe('groups of pictures joined at keyframes', () => {
     const outcome = planRendition({
       facts,
       clock,
-      recipe: { ...STARTING_RECIPE, video: { codec, effort: 'fast', rate: { mode: 'size', bytes: 400_000 } } },
+      recipe: { ...STARTING_RECIPE, video: plainVideo(codec, { mode: 'size', bytes: 400_000 }, 'fast') },
       portion: null,
       encoders: ['h264', 'hevc', 'aac'],
       sounding: null,

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { statSync } from 'node:fs';
 import path from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { VIDEO, VIDEO_CODECS } from '../../src/core/video/codecs.ts';
+import { RATED, RATED_CODECS } from '../../src/core/video/codecs.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { draw, makeFolder } from '../support/footage.ts';
 import { makeRendition } from '../support/encode.ts';
@@ -15,7 +15,7 @@ const master = path.join(folder, 'master.mkv');
 const HIGHEST_KBPS = 400;
 
 /** Codecs whose encoder keeps within a buffer. */
-const HELD = VIDEO_CODECS.filter((codec) => VIDEO[codec].bufferFault === '');
+const HELD = RATED_CODECS.filter((codec) => RATED[codec].bufferFault === '');
 
 beforeAll(() => {
   // Quiet, then noise: what a highest rate is for.
@@ -96,11 +96,11 @@ describe('a share of the source', () => {
 });
 
 describe('codecs that keep within no buffer', () => {
-  it.each(VIDEO_CODECS.filter((codec) => !HELD.includes(codec)))('%s refuses one, and says why', async (codec) => {
-    const container = VIDEO[codec].containers[0];
+  it.each(RATED_CODECS.filter((codec) => !HELD.includes(codec)))('%s refuses one, and says why', async (codec) => {
+    const container = RATED[codec].containers[0];
     const video = { codec, rate: { mode: 'constant', kbps: 300 } };
     await expect(makeRendition(engine, folder, master, { container, video, audio: null })).rejects.toThrow(
-      VIDEO[codec].bufferFault,
+      RATED[codec].bufferFault,
     );
   });
 });

@@ -2,13 +2,18 @@ import { execFileSync } from 'node:child_process';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { leastLevel } from '../../src/core/video/levels.ts';
-import { VIDEO } from '../../src/core/video/codecs.ts';
+import { RATED } from '../../src/core/video/codecs.ts';
 import { rational } from '../../src/core/timing/rational.ts';
 import { bitsPerSecond } from '../../src/core/units.ts';
 import { draw, makeFolder } from '../support/footage.ts';
 
 const of = (codec: 'h264' | 'hevc', width: number, height: number, fps: number, kbps: number, held = 4) =>
-  leastLevel(VIDEO[codec].levels, { width, height }, rational(fps, 1), bitsPerSecond(kbps * 1000), held);
+  leastLevel(RATED[codec].levels, {
+    size: { width, height },
+    rate: rational(fps, 1),
+    bits: bitsPerSecond(kbps * 1000),
+    heldFrames: held,
+  });
 
 describe('levels', () => {
   // ITU-T H.264 table A-1: values from memory.

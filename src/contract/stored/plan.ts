@@ -13,7 +13,7 @@ const rational = object({ num: number().required(), den: number().required().min
 const steps = array(object({ step: string().required() })).required();
 const codecs: readonly string[] = [...VIDEO_CODECS, ...SOUND_CODECS];
 const work = object({
-  kind: string().oneOf(['copy', 'encode']).required(),
+  kind: string().oneOf(['copy', 'encode', 'master']).required(),
   codec: string().oneOf(codecs).required(),
 }).required();
 

@@ -8,7 +8,7 @@ import type { SoundCodec } from '../../core/sound/codecs.ts';
 import type { Channels } from '../../core/sound/definition.ts';
 import type { Rational } from '../../core/timing/rational.ts';
 import type { BitsPerSecond } from '../../core/units.ts';
-import type { VideoCodec } from '../../core/video/codecs.ts';
+import type { RatedCodec } from '../../core/video/codecs.ts';
 import type { Effort } from '../../core/video/definition.ts';
 import type { PictureVersion2, PlanVersion2, RateVersion2, SoundVersion2 } from './planVersion2.ts';
 
@@ -30,7 +30,7 @@ export interface PlanVersion1 {
     readonly opening: PictureSource['opening'];
   } | null;
   readonly video: {
-    readonly codec: VideoCodec;
+    readonly codec: RatedCodec;
     readonly effort: Effort;
     readonly keyframeInterval: number;
     readonly rate: RateVersion2 | { readonly kind: 'copied' };

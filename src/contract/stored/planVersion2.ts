@@ -1,6 +1,5 @@
 import {
   PLAN_VERSION,
-  type CopyStream,
   type EncodePicture,
   type EncodePlan,
   type EncodeSound,
@@ -9,6 +8,7 @@ import {
   type SoundStream,
   type StreamPlan,
 } from '../../core/plan/encodePlan.ts';
+import { AS_ENCODER_LIKES } from '../../core/video/fine.ts';
 
 type Unbuffered<Rate> = Rate extends PictureRate ? Omit<Rate, 'buffer'> : never;
 
@@ -17,11 +17,12 @@ export type RateVersion2 = Unbuffered<Exclude<PictureRate, { readonly kind: 'con
 
 export type PictureVersion2 = Omit<PictureStream, 'do'> & {
   readonly do:
-    Extract<PictureStream['do'], CopyStream<unknown>> | (Omit<EncodePicture, 'rate'> & { readonly rate: RateVersion2 });
+    | Extract<PictureStream['do'], { readonly kind: 'copy' }>
+    | (Omit<EncodePicture, 'rate' | 'fine'> & { readonly rate: RateVersion2 });
 };
 
 export type SoundVersion2 = Omit<SoundStream, 'do'> & {
-  readonly do: Extract<SoundStream['do'], CopyStream<unknown>> | Omit<EncodeSound, 'bitDepth'>;
+  readonly do: Extract<SoundStream['do'], { readonly kind: 'copy' }> | Omit<EncodeSound, 'bitDepth'>;
 };
 
 /** A plan as versions 0.3 stored it. */
@@ -40,7 +41,7 @@ function upgradeStream(stream: PictureVersion2 | SoundVersion2): StreamPlan {
     return { ...stream, do: stream.do.kind === 'copy' ? stream.do : { ...stream.do, bitDepth: null } };
   }
   if (stream.do.kind === 'copy') return { ...stream, do: stream.do };
-  return { ...stream, do: { ...stream.do, rate: upgradeRate(stream.do.rate) } };
+  return { ...stream, do: { ...stream.do, rate: upgradeRate(stream.do.rate), fine: AS_ENCODER_LIKES } };
 }
 
 function upgradeRate(rate: RateVersion2): PictureRate {

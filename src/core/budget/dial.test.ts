@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { VIDEO } from '../video/codecs.ts';
+import { RATED } from '../video/codecs.ts';
 import { dialOf, positionOf, qualityAt } from './dial.ts';
 
-const scale = VIDEO.vp9.quality;
+const scale = RATED.vp9.quality;
 const qualities = dialOf({ by: 'qualities', scale });
-const rates = dialOf({ by: 'rates', scale: VIDEO.h264.quality });
+const rates = dialOf({ by: 'rates', scale: RATED.h264.quality });
 const at = (quality: number) => positionOf(scale, quality);
 
 describe('a dial', () => {

@@ -1,9 +1,9 @@
-import type { QualityScale, VideoDefinition } from '../video/definition.ts';
+import type { QualityScale, RatedDefinition } from '../video/definition.ts';
 import { RATE_STEP } from './splitBudget.ts';
 
 /** How a codec's encoder is brought to a size. */
 export interface FillWay {
-  readonly by: VideoDefinition['fillsBy'];
+  readonly by: RatedDefinition['fillsBy'];
   readonly scale: QualityScale;
 }
 

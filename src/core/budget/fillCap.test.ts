@@ -1,14 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { bitsPerSecond, bytes, type BitsPerSecond } from '../units.ts';
-import { VIDEO } from '../video/codecs.ts';
+import { RATED } from '../video/codecs.ts';
 import type { FillWay } from './dial.ts';
 import { decideFill, USUAL_SECOND_PASSES } from './fillCap.ts';
 import { AIM_SHARE, splitBudget } from './splitBudget.ts';
 import { FILLED_SHARE, type WeighedPass, type WeighedRetouch } from './weighed.ts';
 
-const H264: FillWay = { by: 'rates', scale: VIDEO.h264.quality };
-const HEVC: FillWay = { by: 'rates', scale: VIDEO.hevc.quality };
+const H264: FillWay = { by: 'rates', scale: RATED.h264.quality };
+const HEVC: FillWay = { by: 'rates', scale: RATED.hevc.quality };
 
 const CAP = bytes(10_000_000);
 const FIXED = 400_000;

@@ -1,8 +1,36 @@
 import type { StepDefinition } from './step.ts';
 
-/** How pixels are stored: colour for two by two, or for each; bits a sample. */
-export const PIXEL_FORMATS = ['420p8'] as const;
-export type PixelFormat = (typeof PIXEL_FORMATS)[number];
+/** How often colour is stored: for two by two pixels, for two in a row, for each. */
+export const CHROMAS = ['4:2:0', '4:2:2', '4:4:4'] as const;
+export type Chroma = (typeof CHROMAS)[number];
+
+/** Bits a sample that are written. */
+export const PICTURE_DEPTHS = [8, 10] as const;
+export type PictureDepth = (typeof PICTURE_DEPTHS)[number];
+
+/** How pixels are stored: chroma, bits a sample, and `a` where transparency is kept. */
+export type PixelFormat = `${'420' | '422' | '444'}p${PictureDepth}${'' | 'a'}`;
+
+/** The format of its parts. */
+export function pixelFormat(chroma: Chroma, depth: PictureDepth, alpha = false): PixelFormat {
+  return `${chroma.replaceAll(':', '') as '420' | '422' | '444'}p${depth}${alpha ? 'a' : ''}`;
+}
+
+/** The parts of a format. */
+export function partsOf(format: PixelFormat): {
+  readonly chroma: Chroma;
+  readonly depth: PictureDepth;
+  readonly alpha: boolean;
+} {
+  const chroma = CHROMAS.find((one) => format.startsWith(one.replaceAll(':', ''))) ?? '4:2:0';
+  return { chroma, depth: format.includes('p10') ? 10 : 8, alpha: format.endsWith('a') };
+}
+
+/** A format in words: `8 bits, 4:2:0`. */
+export function nameFormat(format: PixelFormat): string {
+  const { chroma, depth, alpha } = partsOf(format);
+  return `${depth} bits, ${chroma}${alpha ? ' with transparency' : ''}`;
+}
 
 /** Pixels are stored in a format, and are square. */
 export interface Store {

@@ -12,8 +12,9 @@ import type { Channels, SoundDepth } from '../sound/definition.ts';
 import type { SoundStep } from '../sound/steps.ts';
 import type { Rational } from '../timing/rational.ts';
 import type { BitsPerSecond, Bytes } from '../units.ts';
-import type { VideoCodec } from '../video/codecs.ts';
+import type { MasterCodec, RatedCodec, VideoCodec } from '../video/codecs.ts';
 import type { Effort } from '../video/definition.ts';
+import type { FineSettings } from '../video/fine.ts';
 import type { RateBuffer } from '../rate/bufferModel.ts';
 
 /** Which part of the programme is taken. */
@@ -71,11 +72,19 @@ export interface CopyStream<Codec> {
 /** How the picture is encoded. */
 export interface EncodePicture {
   readonly kind: 'encode';
-  readonly codec: VideoCodec;
+  readonly codec: RatedCodec;
   readonly effort: Effort;
+  readonly fine: FineSettings;
   /** Frames between keyframes at most. */
   readonly keyframeInterval: number;
   readonly rate: PictureRate;
+}
+
+/** How a picture for editing or the archive is encoded. */
+export interface EncodeMaster {
+  readonly kind: 'master';
+  readonly codec: MasterCodec;
+  readonly flavour: string;
 }
 
 export type PictureRate =
@@ -118,7 +127,7 @@ export interface SoundFacts {
 
 export interface PictureStream extends PicturePath {
   readonly kind: 'picture';
-  readonly do: CopyStream<VideoCodec> | EncodePicture;
+  readonly do: CopyStream<VideoCodec> | EncodePicture | EncodeMaster;
 }
 
 export interface SoundStream {
@@ -135,7 +144,10 @@ export type StreamPlan = PictureStream | SoundStream;
 /** A sound stream that is encoded. */
 export type EncodedSoundStream = SoundStream & { readonly do: EncodeSound };
 
-/** A picture stream that is encoded. */
+/** A picture stream that is encoded for editing or the archive. */
+export type MasteredPicture = PictureStream & { readonly do: EncodeMaster };
+
+/** A picture stream that is encoded at a rate. */
 export type EncodedPicture = PictureStream & { readonly do: EncodePicture };
 
 /** The version of plans as they are stored. */
@@ -177,7 +189,12 @@ export function soundsOf({ streams }: Pick<EncodePlan, 'streams'>): readonly Sou
   return streams.filter((stream) => stream.kind === 'sound');
 }
 
-/** Whether a picture stream is encoded, and not copied. */
+/** Whether a picture stream is encoded for editing or the archive. */
+export function isMastered(picture: PictureStream): picture is MasteredPicture {
+  return picture.do.kind === 'master';
+}
+
+/** Whether a picture stream is encoded at a rate. */
 export function isEncoded(picture: PictureStream): picture is EncodedPicture {
   return picture.do.kind === 'encode';
 }

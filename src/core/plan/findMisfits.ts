@@ -2,10 +2,18 @@ import { CONTAINER } from '../container/containers.ts';
 import type { Container } from '../container/names.ts';
 import type { FrameSize } from '../geometry/frameSize.ts';
 import { croppedSize } from '../geometry/preparation.ts';
-import { encodedSound, encodedVideo, type EncodedVideo } from '../recipe/recipe.ts';
+import { nameFormat, type PixelFormat } from '../picture/store.ts';
+import {
+  encodedSound,
+  encodedVideo,
+  formatOf,
+  isRatedVideo,
+  type EncodedVideo,
+  type RatedVideo,
+} from '../recipe/recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { joinWords } from '../text.ts';
-import { VIDEO } from '../video/codecs.ts';
+import { flavourOf, MASTERS, RATED, VIDEO } from '../video/codecs.ts';
 import { findCopyMisfits } from './planCopy.ts';
 import type { PlanProblem } from './planProblem.ts';
 import type { PlanRequest } from './planRequest.ts';
@@ -52,7 +60,11 @@ function* findPictureMisfits({ facts, recipe, encoders }: PlanRequest): Generato
   if (!encoders.includes(video.codec)) {
     yield problem('encoder-missing', 'video.codec', notInstalled(name));
   }
-  yield* findRateMisfits(video);
+  yield* findFormatMisfits(video);
+  if (isRatedVideo(video)) {
+    yield* findRateMisfits(video);
+    yield* findFineMisfits(video);
+  }
   const left = croppedSize(facts, recipe.picture.crop);
   if (Math.min(left.width, left.height) < smallestSide) {
     yield problem(
@@ -63,8 +75,53 @@ function* findPictureMisfits({ facts, recipe, encoders }: PlanRequest): Generato
   }
 }
 
-function* findRateMisfits({ codec, rate }: EncodedVideo): Generator<PlanProblem> {
-  const { averagePasses, passFault, bufferFault } = VIDEO[codec];
+/** How pixels are stored against what the codec, its flavour or its profile takes. */
+function* findFormatMisfits(video: EncodedVideo): Generator<PlanProblem> {
+  const format = formatOf(video);
+  const { name, formats } = formatsOf(video);
+  if (formats.includes(format)) return;
+  const taken = joinWords(formats.map(nameFormat), 'or');
+  yield problem(
+    'format-not-taken',
+    'video.bitDepth',
+    `${name} takes ${taken}; ${nameFormat(format)} is not among them.`,
+  );
+}
+
+function formatsOf(video: EncodedVideo): { readonly name: string; readonly formats: readonly PixelFormat[] } {
+  if (!isRatedVideo(video)) {
+    const { name } = MASTERS[video.codec];
+    const flavour = flavourOf(video.codec, video.flavour);
+    return { name: `${name} ${flavour?.name ?? ''}`, formats: flavour?.formats ?? [] };
+  }
+  const { name, formats, fine } = RATED[video.codec];
+  const profile = video.profile && fine.profiles[video.profile];
+  return profile ? { name: `${name} ${profile.name}`, formats: profile.formats } : { name, formats };
+}
+
+/** What an expert asks for against what the encoder takes. */
+function* findFineMisfits(video: RatedVideo): Generator<PlanProblem> {
+  const { name, fine } = RATED[video.codec];
+  const { tune, profile, level, tier, reordering, bFrames, closedGroups, keyframesAtScenes } = video;
+  const asked: readonly (readonly [field: string, isTaken: boolean, what: string])[] = [
+    ['tune', tune === null || tune in fine.tunes, `tuning for ${tune}`],
+    ['profile', profile === null || profile in fine.profiles, `fixed profile ${profile}`],
+    ['level', level === null || fine.level, 'fixed level'],
+    ['tier', tier === null || fine.tier, 'tier'],
+    ['reordering', reordering || fine.bFrames, 'order of frames'],
+    ['bFrames', bFrames === null || fine.bFrames, 'number of B-frames'],
+    ['closedGroups', closedGroups === null || fine.closedGroups, 'choice of closed or open groups'],
+    ['keyframesAtScenes', keyframesAtScenes || fine.scenes, 'choice of keyframes at scenes'],
+  ];
+  for (const [field, isTaken, what] of asked) {
+    if (isTaken) continue;
+    const message = `The ${name} encoder takes no ${what}; leave it to the encoder.`;
+    yield problem('setting-not-taken', `video.${field}`, message);
+  }
+}
+
+function* findRateMisfits({ codec, rate }: RatedVideo): Generator<PlanProblem> {
+  const { averagePasses, passFault, bufferFault } = RATED[codec];
   if ((rate.mode === 'average' || rate.mode === 'variable') && !averagePasses.includes(rate.passes)) {
     const remedy = averagePasses[0] === 1 ? 'Take one pass.' : 'Take two passes.';
     yield problem('passes-not-held', 'video.rate.passes', `${passFault} ${remedy}`);

@@ -7,6 +7,7 @@ import { averageRate, bitsPerSecond, bytes, type BitsPerSecond, type Bytes } fro
 import type { PictureRate, PlannedBudget } from './encodePlan.ts';
 import type { PlanProblem } from './planProblem.ts';
 import type { RateChoice } from '../recipe/recipe.ts';
+import type { Flavour } from '../video/definition.ts';
 import {
   floorRate,
   qualityOfRate,
@@ -25,14 +26,18 @@ interface BudgetRequest {
   /** What the portion takes in the master, all streams together. */
   readonly sourceBytes: Bytes;
   readonly durationSeconds: number;
+  /** 0 without a picture. */
+  readonly frameCount: number;
   readonly sounding: Sounding | null;
   readonly size: FrameSize | null;
 }
 
-type BudgetedPicture =
+/** The picture as far as its bytes go. */
+export type BudgetedPicture =
   | { readonly kind: 'none' }
   | { readonly kind: 'copied'; readonly bytes: Bytes }
-  | { readonly kind: 'encoded'; readonly rate: RateChoice };
+  | { readonly kind: 'encoded'; readonly rate: RateChoice }
+  | { readonly kind: 'master'; readonly bitsPerPixel: Flavour['bitsPerPixel'] };
 
 type BudgetOutcome =
   | { readonly ok: true; readonly budget: PlannedBudget; readonly rate: PictureRate | null }
@@ -64,6 +69,8 @@ export function planBudget(request: BudgetRequest): BudgetOutcome {
       return { ok: true, budget: planCopied(request, picture.bytes), rate: null };
     case 'encoded':
       return planEncoded(request, picture.rate);
+    case 'master':
+      return { ok: true, budget: planMaster(request, picture.bitsPerPixel), rate: null };
   }
 }
 
@@ -124,6 +131,15 @@ function planSoundOnly({ sound, containerBytes }: BudgetRequest): PlannedBudget 
 
 /** Index tables foreseen and real differ by less than this share of a copied file. */
 const COPY_MISS = 0.005;
+
+/** Every frame by itself, at so many bits for each pixel. */
+function planMaster(request: BudgetRequest, bitsPerPixel: Flavour['bitsPerPixel']): PlannedBudget {
+  const pixels = (request.size?.width ?? 0) * (request.size?.height ?? 0) * request.frameCount;
+  const weigh = (bits: number) => bytes((bits * pixels) / 8);
+  const { least, likely, most } = bitsPerPixel;
+  const video = { low: weigh(least), likely: weigh(likely), high: weigh(most) };
+  return planFree(request, video, averageRate(video.likely, request.durationSeconds), 'quality');
+}
 
 /** A copy weighs what its streams weigh. */
 function planCopied(request: BudgetRequest, weight: Bytes): PlannedBudget {

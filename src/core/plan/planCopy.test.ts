@@ -46,13 +46,13 @@ describe('copying a master', () => {
     expect(copyContainer(factsOf({ audio: [] }))).toBe('mp4');
     // Bare samples go into MOV.
     expect(copyContainer(factsOf())).toBe('mov');
-    expect(copyContainer(factsOf({ audio: AAC }, { codec: 'prores' }))).toBeNull();
+    expect(copyContainer(factsOf({ audio: AAC }, { codec: 'mpeg2video' }))).toBeNull();
     expect(copyContainer(factsOf({ audio: AAC, video: null }))).toBeNull();
   });
 
   it('is refused where it cannot be, each at its field', () => {
     expect(faultsOf(factsOf())).toEqual(['copy-cannot audio']);
-    expect(faultsOf(factsOf({ audio: AAC }, { codec: 'prores' }))).toEqual(['copy-cannot video']);
+    expect(faultsOf(factsOf({ audio: AAC }, { codec: 'mpeg2video' }))).toEqual(['copy-cannot video']);
     expect(faultsOf(WEB, { portion: { inFrame: 1, outFrame: 9 } })).toEqual(['copy-cannot portion']);
     const copying = copyingRecipe(WEB, STARTING_RECIPE, 'mp4');
     expect(faultsOf(WEB, { recipe: { ...copying, picture: STARTING_RECIPE.picture } })).toEqual([

@@ -90,6 +90,8 @@ export function planCopiedPicture(facts: ProgrammeFacts, source: VideoFacts, clo
     frames: { inFrame: 0, frameCount: facts.frameCount },
     size: { width: facts.width, height: facts.height },
     preparation: AS_IT_IS,
+    // A copy is compared in the usual one.
+    format: '420p8',
   });
   return { ...path, kind: 'picture', do: { kind: 'copy', codec: requireVideoCodec(source.codec) }, chain: [] };
 }

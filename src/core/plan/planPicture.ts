@@ -2,6 +2,7 @@ import type { FrameSize } from '../geometry/frameSize.ts';
 import { croppedSize, type Preparation } from '../geometry/preparation.ts';
 import type { PictureStep } from '../picture/chain.ts';
 import type { Sampling } from '../picture/scale.ts';
+import type { PixelFormat } from '../picture/store.ts';
 import { assumeColour } from '../programme/colour.ts';
 import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
 import { openAtFrame } from '../programme/opening.ts';
@@ -26,12 +27,12 @@ interface PathRequest {
   readonly frames: Frames;
   readonly size: FrameSize;
   readonly preparation: Preparation;
+  readonly format: PixelFormat;
 }
 
 /** How frames of a programme are read, prepared, brought to a size, and stamped. */
 export function planPicture(request: PathRequest): PicturePath {
-  const { facts, video, clock, frames, size, preparation } = request;
-  const format = '420p8';
+  const { facts, video, clock, frames, size, preparation, format } = request;
   const from = readFrames(facts, video, frames, clock);
   const colour = assumeColour(video.colour, facts.height);
   return {

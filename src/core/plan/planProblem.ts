@@ -15,6 +15,9 @@ export interface PlanProblem {
     | 'crop-too-large'
     | 'copy-cannot'
     | 'container-without-picture'
+    | 'format-not-taken'
+    | 'setting-not-taken'
+    | 'level-too-small'
     | 'buffer-not-held'
     | 'highest-below-average';
   readonly field: string;

@@ -5,11 +5,11 @@ import { rational } from '../timing/rational.ts';
 import { pictureOf, soundsOf, type EncodePlan } from './encodePlan.ts';
 import { planRendition } from './planRendition.ts';
 import type { PlanRequest } from './planRequest.ts';
-import { atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../recipe/recipe.ts';
+import { plainVideo, atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../recipe/recipe.ts';
 import type { Sounding } from '../sounding/sounding.ts';
 
 function request(rate: RateChoice, changes: Partial<PlanRequest> = {}): PlanRequest {
-  const recipe: Recipe = { ...STARTING_RECIPE, video: { codec: 'h264', effort: 'balanced', rate } };
+  const recipe: Recipe = { ...STARTING_RECIPE, video: plainVideo('h264', rate) };
   const { facts = factsOf() } = changes;
   const given = { facts, clock: clockOf(facts), recipe, portion: null, sounding: null } as const;
   return { ...given, encoders: ['h264', 'hevc', 'aac'], ...changes };

@@ -1,5 +1,5 @@
 import { SOUND, soundCodecOf } from '../sound/codecs.ts';
-import { isVideoCodec, VIDEO } from '../video/codecs.ts';
+import { isRated, isVideoCodec, VIDEO } from '../video/codecs.ts';
 
 /** What is known of a codec that masters come in and that is not written. */
 interface SourceCodec {
@@ -15,12 +15,10 @@ interface SourceCodec {
 
 /** By the engine's names. What is written has a definition of its own, which counts; here stands what is only read. */
 const SOURCE_CODECS: Readonly<Record<string, SourceCodec>> = {
-  prores: { name: 'ProRes' },
   dnxhd: { name: 'VC-3' },
   mpeg2video: { name: 'MPEG-2' },
   mjpeg: { name: 'Motion JPEG' },
   dvvideo: { name: 'DV' },
-  ffv1: { name: 'FFV1' },
   vp8: { name: 'VP8', isInWebM: true, web: { WebM: 'vp8' } },
   ac3: { name: 'AC-3' },
   // Written by itself only, and played in MP4 as well.
@@ -39,7 +37,7 @@ export function nameSourceCodec(codec: string): string {
 
 /** Whether a picture codec spends far fewer bits than older ones: what is thin in it was compressed hard. */
 export function isEfficientCodec(codec: string): boolean {
-  return isVideoCodec(codec) || SOURCE_CODECS[codec]?.isEfficient === true;
+  return isRated(codec) || SOURCE_CODECS[codec]?.isEfficient === true;
 }
 
 /** Whether a codec may lie in a WebM file, which is a Matroska file of nothing else. */

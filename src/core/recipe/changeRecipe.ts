@@ -1,16 +1,32 @@
 import { CONTAINER } from '../container/containers.ts';
 import type { Container } from '../container/names.ts';
 import { SOUND, soundCodecsOf, type SoundCodec } from '../sound/codecs.ts';
+import { partsOf, type PixelFormat } from '../picture/store.ts';
 import { SOUND_DEPTHS } from '../sound/definition.ts';
-import { VIDEO, videoCodecsOf, type VideoCodec } from '../video/codecs.ts';
+import {
+  flavourOf,
+  isRated,
+  MASTERS,
+  RATED,
+  VIDEO,
+  videoCodecsOf,
+  type MasterCodec,
+  type RatedCodec,
+  type VideoCodec,
+} from '../video/codecs.ts';
 import type { QualityScale } from '../video/definition.ts';
 import {
   atQuality,
   encodedSound,
   encodedVideo,
+  formatOf,
+  ratedVideo,
   STARTING_RECIPE,
   type EncodedSound,
+  type EncodedVideo,
+  type MasterVideo,
   type RateChoice,
+  type RatedVideo,
   type Recipe,
 } from './recipe.ts';
 
@@ -19,10 +35,57 @@ import {
  * where the codec takes it, and a container that does not carry it gives way to one that does.
  */
 export function withVideoCodec(recipe: Recipe, codec: VideoCodec): Recipe {
-  const { codec: from, rate, effort } = encodedVideo(recipe) ?? STARTING_RECIPE.video;
   const { containers } = VIDEO[codec];
   const container = containers.includes(recipe.container) ? recipe.container : containers[0]!;
-  return withFittingSound({ ...recipe, container, video: { codec, effort, rate: fitRate(rate, from, codec) } });
+  const video = isRated(codec) ? asRated(recipe, codec) : asMaster(recipe, codec);
+  return withFittingSound({ ...recipe, container, video });
+}
+
+function asRated(recipe: Recipe, codec: RatedCodec): RatedVideo {
+  const before = ratedVideo(recipe) ?? STARTING_RECIPE.video;
+  return fitFine({ ...before, codec, rate: fitRate(before.rate, before.codec, codec) });
+}
+
+/** What the codec's encoder does not take is left to it. */
+function fitFine(video: RatedVideo): RatedVideo {
+  const { fine, formats } = RATED[video.codec];
+  const [usual] = formats;
+  const stored = formats.includes(formatOf(video)) || !usual ? {} : splitFormat(usual);
+  return {
+    ...video,
+    ...stored,
+    tune: video.tune && video.tune in fine.tunes ? video.tune : null,
+    profile: null,
+    level: null,
+    tier: null,
+    reordering: fine.bFrames ? video.reordering : true,
+    bFrames: fine.bFrames ? video.bFrames : null,
+    closedGroups: fine.closedGroups ? video.closedGroups : null,
+    keyframesAtScenes: fine.scenes ? video.keyframesAtScenes : true,
+  };
+}
+
+function asMaster(recipe: Recipe, codec: MasterCodec): MasterVideo {
+  const { flavours } = MASTERS[codec];
+  const { key, formats } = flavourOf(codec, USUAL_FLAVOUR) ?? flavours[0]!;
+  const before = encodedVideo(recipe);
+  const kept = before && formats.includes(formatOf(before)) ? formatOf(before) : formats[0]!;
+  return { codec, flavour: key, alpha: partsOf(kept).alpha, ...splitFormat(kept) };
+}
+
+/** For editing (common practice, no source). */
+export const USUAL_FLAVOUR = 'standard';
+
+/** The recipe in another flavour of a codec for masters, in pixels it takes. */
+export function withFlavour(recipe: Recipe, video: MasterVideo, flavour: string): Recipe {
+  const formats = flavourOf(video.codec, flavour)?.formats ?? [];
+  const format = formats.includes(formatOf(video)) ? formatOf(video) : formats[0]!;
+  return { ...recipe, video: { ...video, flavour, ...splitFormat(format), alpha: partsOf(format).alpha } };
+}
+
+function splitFormat(format: PixelFormat): Pick<EncodedVideo, 'bitDepth' | 'chroma'> {
+  const { depth, chroma } = partsOf(format);
+  return { bitDepth: depth, chroma };
 }
 
 /** The recipe in another container: codecs it does not carry give way to the first that it does. */
@@ -78,8 +141,8 @@ const STARTING_PEAK = 2;
  *
  * @param seconds - Of the programme, for a size to begin with.
  */
-export function startRate(mode: RateChoice['mode'], rate: RateChoice, codec: VideoCodec, seconds: number): RateChoice {
-  const { quality, averagePasses } = VIDEO[codec];
+export function startRate(mode: RateChoice['mode'], rate: RateChoice, codec: RatedCodec, seconds: number): RateChoice {
+  const { quality, averagePasses } = RATED[codec];
   const kbps = 'kbps' in rate ? rate.kbps : STARTING_KBPS;
   const passes = 'passes' in rate ? rate.passes : (averagePasses.at(-1) ?? 2);
   const highest = 'maxKbps' in rate ? rate.maxKbps : null;
@@ -108,13 +171,13 @@ function startingCap(seconds: number): number {
   return megabytes < 10 ? Math.max(1, Math.round(megabytes)) * 1e6 : Math.round(megabytes / 5) * 5e6;
 }
 
-function fitRate(rate: RateChoice, from: VideoCodec, codec: VideoCodec): RateChoice {
-  const { quality, averagePasses, bufferFault } = VIDEO[codec];
+function fitRate(rate: RateChoice, from: RatedCodec, codec: RatedCodec): RateChoice {
+  const { quality, averagePasses, bufferFault } = RATED[codec];
   const passesFor = (passes: 1 | 2) => (averagePasses.includes(passes) ? passes : (averagePasses[0] ?? 2));
   switch (rate.mode) {
     case 'quality': {
-      const isUsual = VIDEO[from].quality.usual === rate.value;
-      const value = isUsual ? quality.usual : sameQuality(VIDEO[from].quality, quality, rate.value);
+      const isUsual = RATED[from].quality.usual === rate.value;
+      const value = isUsual ? quality.usual : sameQuality(RATED[from].quality, quality, rate.value);
       return bufferFault === '' ? { ...rate, value } : { ...rate, value, maxKbps: null, bufferKbit: null };
     }
     case 'average':

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { copyingRecipe, STARTING_RECIPE, type Recipe } from './recipe.ts';
+import { plainVideo, copyingRecipe, STARTING_RECIPE, type Recipe } from './recipe.ts';
 import { factsOf } from '../../testing/facts.ts';
 import { describeRecipe } from './describeRecipe.ts';
 
@@ -14,12 +14,12 @@ describe('an order as plain text', () => {
     ['constant quality', recipeOf({}), 'H.264, 1280 × 536, at constant quality 23, AAC stereo at 128 kb/s'],
     [
       'an average rate',
-      recipeOf({ video: { codec: 'hevc', effort: 'fast', rate: { mode: 'average', kbps: 2500, passes: 2 } } }),
+      recipeOf({ video: plainVideo('hevc', { mode: 'average', kbps: 2500, passes: 2 }, 'fast') }),
       'HEVC, 1280 × 536, averaging 2,500 kb/s in two passes, AAC stereo at 128 kb/s',
     ],
     [
       'a size without sound',
-      recipeOf({ audio: null, video: { codec: 'h264', effort: 'fast', rate: { mode: 'size', bytes: 48_000_000 } } }),
+      recipeOf({ audio: null, video: plainVideo('h264', { mode: 'size', bytes: 48_000_000 }, 'fast') }),
       'H.264, 1280 × 536, filling 48 MB, no sound',
     ],
     [

@@ -1,8 +1,19 @@
 import { CONTAINER } from '../container/containers.ts';
 import type { FrameSize } from '../geometry/frameSize.ts';
-import { encodedSound, encodedVideo, isCopied, type EncodedSound, type RateChoice, type Recipe } from './recipe.ts';
+import {
+  encodedSound,
+  encodedVideo,
+  formatOf,
+  isCopied,
+  isRatedVideo,
+  type EncodedSound,
+  type EncodedVideo,
+  type RateChoice,
+  type Recipe,
+} from './recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
-import { VIDEO } from '../video/codecs.ts';
+import { flavourOf, VIDEO } from '../video/codecs.ts';
+import { nameFormat } from '../picture/store.ts';
 import { writeSize } from '../text.ts';
 
 /** The words of the rate, in two parts: what is held to, and to how much; and a bound and passes where there are any. */
@@ -55,13 +66,22 @@ export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   if (isCopied(recipe.video)) return `The master’s own picture, copied, ${sound}`;
   const { article, name } = CONTAINER[recipe.container];
   if (!video) return `${article} ${name} of sound only, ${sound}`;
-  const { mode, amount, highest, passes } = describeRate(video.rate);
   const { crop, deinterlace } = recipe.picture;
   const prepared = `${deinterlace ? ', deinterlaced' : ''}${crop ? ', cropped' : ''}`;
   const frame = size ? `${size.width} × ${size.height}` : 'the source’s size';
-  const held = `${mode} ${amount}${highest ? `, at most ${highest},` : ''}${passes ? ` in ${passes}` : ''}`.replace(
-    /,$/,
-    '',
-  );
-  return `${VIDEO[video.codec].name}${prepared}, ${frame}, ${held}, ${sound}`;
+  return `${nameVideo(video)}${prepared}, ${frame}, ${isRatedVideo(video) ? `${sayRate(video.rate)}, ` : ''}${sound}`;
+}
+
+/** A picture's codec, with its flavour, and with how its pixels are stored where that is not the usual. */
+export function nameVideo(video: EncodedVideo): string {
+  const { name, formats } = VIDEO[video.codec];
+  const flavour = isRatedVideo(video) ? null : flavourOf(video.codec, video.flavour);
+  const format = formatOf(video);
+  const stored = format === (flavour?.formats ?? formats)[0] ? '' : ` in ${nameFormat(format)}`;
+  return `${name}${flavour ? ` ${flavour.name}` : ''}${stored}`;
+}
+
+function sayRate(rate: RateChoice): string {
+  const { mode, amount, highest, passes } = describeRate(rate);
+  return `${mode} ${amount}${highest ? ` and at most ${highest}` : ''}${passes ? ` in ${passes}` : ''}`;
 }

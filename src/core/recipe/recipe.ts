@@ -5,8 +5,10 @@ import { AS_IT_IS, croppedSize, type Preparation } from '../geometry/preparation
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import type { SoundCodec } from '../sound/codecs.ts';
 import type { Channels, SoundDepth } from '../sound/definition.ts';
-import type { VideoCodec } from '../video/codecs.ts';
+import { isRated, KEYFRAME_SECONDS, type MasterCodec, type RatedCodec } from '../video/codecs.ts';
 import type { Effort } from '../video/definition.ts';
+import { AS_ENCODER_LIKES, type FineSettings } from '../video/fine.ts';
+import { pixelFormat, type Chroma, type PictureDepth, type PixelFormat } from '../picture/store.ts';
 
 /** How the picture's bits are decided. Rates in kb/s (1,000 bits), sizes in bytes. */
 export type RateChoice =
@@ -39,11 +41,32 @@ export const RATE_MODES = [
   'share',
 ] as const satisfies readonly RateChoice['mode'][];
 
-export interface EncodedVideo {
-  readonly codec: VideoCodec;
+/** A picture that is given a rate or a quality. */
+export interface RatedVideo extends FineSettings {
+  /** Whether frames may be stored in another order than shown. */
+  readonly reordering: boolean;
+  readonly codec: RatedCodec;
   readonly rate: RateChoice;
   readonly effort: Effort;
+  readonly bitDepth: PictureDepth;
+  readonly chroma: Chroma;
+  readonly keyframes: KeyframeDistance;
 }
+
+/** How far keyframes lie apart at most. */
+export type KeyframeDistance = { readonly seconds: number } | { readonly frames: number };
+
+/** A picture for editing or the archive, without a rate. */
+export interface MasterVideo {
+  readonly codec: MasterCodec;
+  /** One of the codec's. */
+  readonly flavour: string;
+  readonly bitDepth: PictureDepth;
+  readonly chroma: Chroma;
+  readonly alpha: boolean;
+}
+
+export type EncodedVideo = RatedVideo | MasterVideo;
 
 export interface EncodedSound {
   readonly codec: SoundCodec;
@@ -69,6 +92,27 @@ export function encodedVideo({ video }: Recipe): EncodedVideo | null {
   return video === null || isCopied(video) ? null : video;
 }
 
+/** What a recipe says about encoding the picture at a rate; null where it has none. */
+export function ratedVideo(recipe: Recipe): RatedVideo | null {
+  const video = encodedVideo(recipe);
+  return video && isRatedVideo(video) ? video : null;
+}
+
+/** A picture at a rate, with everything else as its encoder likes it. */
+export function plainVideo(codec: RatedCodec, rate: RateChoice, effort: Effort = 'balanced'): RatedVideo {
+  return { ...STARTING_RECIPE.video, codec, rate, effort };
+}
+
+/** Whether a picture is given a rate. */
+export function isRatedVideo(video: EncodedVideo): video is RatedVideo {
+  return isRated(video.codec);
+}
+
+/** How a picture's pixels are to be stored. */
+export function formatOf(video: EncodedVideo): PixelFormat {
+  return pixelFormat(video.chroma, video.bitDepth, 'alpha' in video && video.alpha);
+}
+
 /** What a recipe says about encoding the sound; null where it is copied or left out. */
 export function encodedSound({ audio }: Recipe): EncodedSound | null {
   return audio === null || isCopied(audio) ? null : audio;
@@ -88,13 +132,22 @@ export interface Recipe {
 
 /** What a programme starts with: H.264 at 720 lines, constant quality, AAC stereo. */
 export const STARTING_RECIPE: Recipe & {
-  readonly video: EncodedVideo;
+  readonly video: RatedVideo;
   readonly audio: EncodedSound & { readonly kbps: number };
 } = {
   format: 'linstock.recipe/1',
   name: 'Web 720',
   container: 'mp4',
-  video: { codec: 'h264', rate: atQuality(23), effort: 'balanced' },
+  video: {
+    codec: 'h264',
+    rate: atQuality(23),
+    effort: 'balanced',
+    bitDepth: 8,
+    chroma: '4:2:0',
+    keyframes: { seconds: KEYFRAME_SECONDS },
+    reordering: true,
+    ...AS_ENCODER_LIKES,
+  },
   picture: { deinterlace: null, crop: null, fit: { width: 1280, height: 720 } },
   time: { frameRate: 'source' },
   audio: { codec: 'aac', kbps: 128, channels: 'stereo', sampleRate: 48000, bitDepth: null },

@@ -1,24 +1,52 @@
 import type { Container } from '../container/names.ts';
 import { av1 } from './av1.ts';
-import type { VideoDefinition } from './definition.ts';
+import type { Flavour, MasterDefinition, RatedDefinition, VideoDefinition } from './definition.ts';
+import { ffv1 } from './ffv1.ts';
 import { h264 } from './h264.ts';
 import { hevc } from './hevc.ts';
+import { prores } from './prores.ts';
 import { vp9 } from './vp9.ts';
 
-const definitions = { h264, hevc, vp9, av1 } satisfies Record<string, VideoDefinition>;
+const rated = { h264, hevc, vp9, av1 } satisfies Record<string, RatedDefinition>;
+const masters = { prores, ffv1 } satisfies Record<string, MasterDefinition>;
 
-/** A picture codec that Linstock writes, by the name recipes give it. */
-export type VideoCodec = keyof typeof definitions;
+/** A picture codec that is given a rate or a quality, by the name recipes give it. */
+export type RatedCodec = keyof typeof rated;
+
+/** A picture codec for masters. */
+export type MasterCodec = keyof typeof masters;
+
+/** A picture codec that Linstock writes. */
+export type VideoCodec = RatedCodec | MasterCodec;
 
 /** What each picture codec is and can do. */
-export const VIDEO: Readonly<Record<VideoCodec, VideoDefinition>> = definitions;
+export const VIDEO: Readonly<Record<VideoCodec, VideoDefinition>> = { ...rated, ...masters };
+
+/** Those with a rate. */
+export const RATED: Readonly<Record<RatedCodec, RatedDefinition>> = rated;
+
+/** Those for masters. */
+export const MASTERS: Readonly<Record<MasterCodec, MasterDefinition>> = masters;
+
+export const RATED_CODECS = Object.keys(rated) as readonly RatedCodec[];
+export const MASTER_CODECS = Object.keys(masters) as readonly MasterCodec[];
 
 /** All of them, in the order they are offered. */
-export const VIDEO_CODECS = Object.keys(definitions) as readonly VideoCodec[];
+export const VIDEO_CODECS: readonly VideoCodec[] = [...RATED_CODECS, ...MASTER_CODECS];
+
+/** A flavour by its key; undefined where the codec has none of that name. */
+export function flavourOf(codec: MasterCodec, key: string): Flavour | undefined {
+  return MASTERS[codec].flavours.find((one) => one.key === key);
+}
 
 /** Whether a codec by the engine's name is one that Linstock writes. */
 export function isVideoCodec(codec: string): codec is VideoCodec {
-  return codec in definitions;
+  return codec in VIDEO;
+}
+
+/** Whether a codec is given a rate. */
+export function isRated(codec: string): codec is RatedCodec {
+  return codec in rated;
 }
 
 /** The picture codecs that go into a container. */

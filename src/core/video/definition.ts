@@ -1,5 +1,7 @@
 import type { Container } from '../container/names.ts';
 import type { VideoFacts } from '../programme/facts.ts';
+import type { PixelFormat } from '../picture/store.ts';
+import type { Profile, Tune } from './fine.ts';
 import type { LevelTable } from './levels.ts';
 
 /** How thoroughly an encoder searches. */
@@ -45,16 +47,57 @@ export interface Mp4Entry {
   readonly reorders: boolean;
 }
 
-/** What a picture codec is and can do; its encoder lies in the engine. */
-export interface VideoDefinition {
+/** A profile that can be fixed. */
+export interface ProfileDefinition {
+  /** The trade's name. */
+  readonly name: string;
+  readonly hint: string;
+  readonly formats: readonly PixelFormat[];
+  /** Whether its decoders take frames that are stored out of order. */
+  readonly reorders: boolean;
+}
+
+/** What of the fine settings an encoder takes. */
+export interface FineChoices {
+  /** The encoder's own words for each, beside the plain one. */
+  readonly tunes: Readonly<Partial<Record<Tune, string>>>;
+  readonly profiles: Readonly<Partial<Record<Profile, ProfileDefinition>>>;
+  readonly level: boolean;
+  readonly tier: boolean;
+  readonly bFrames: boolean;
+  readonly closedGroups: boolean;
+  readonly scenes: boolean;
+}
+
+/** What every picture codec says of itself; its encoder lies in the engine. */
+interface CommonDefinition {
   /** The trade's name. */
   readonly name: string;
   readonly hint: string;
   readonly containers: readonly Container[];
+  /** How its pixels may be stored, the usual first. */
+  readonly formats: readonly PixelFormat[];
   /** By every browser in use (common practice, no source). */
   readonly playsEverywhere: boolean;
   /** Of a picture, in pixels. */
   readonly smallestSide: number;
+  /** What its decoder must be told beforehand, in bytes, in Matroska and WebM. */
+  readonly setUpBytes: number;
+  /** null where it does not go into MP4. */
+  readonly inMp4: Mp4Entry | null;
+  /** As people write a level that files store as a number; null where the number says none. */
+  readonly nameLevel: (stored: number) => string | null;
+  /**
+   * What a browser is asked about (RFC 6381 and the codec's own mapping).
+   *
+   * @returns null when no browser plays such a picture.
+   */
+  readonly webString: (video: VideoFacts) => string | null;
+}
+
+/** A codec whose encoder is given a rate or a quality. */
+export interface RatedDefinition extends CommonDefinition {
+  readonly kind: 'rated';
   readonly quality: QualityScale;
   /** In how many passes its encoder holds an average rate. */
   readonly averagePasses: readonly (1 | 2)[];
@@ -72,16 +115,27 @@ export interface VideoDefinition {
   readonly effortWords: Readonly<Record<Effort, string>>;
   /** Frames an encoder holds: four in the order of a pyramid, or its frames of reference where those are more. */
   readonly heldFrames: Readonly<Record<Effort, number>>;
-  /** What its decoder must be told beforehand, in bytes, in Matroska and WebM. */
-  readonly setUpBytes: number;
-  /** null where it does not go into MP4. */
-  readonly inMp4: Mp4Entry | null;
-  /** As people write a level that files store as a number; null where the number says none. */
-  readonly nameLevel: (stored: number) => string | null;
-  /**
-   * What a browser is asked about (RFC 6381 and the codec's own mapping).
-   *
-   * @returns null when no browser plays such a picture.
-   */
-  readonly webString: (video: VideoFacts) => string | null;
+  readonly fine: FineChoices;
 }
+
+/** One strength of a codec for masters. */
+export interface Flavour {
+  /** As recipes write it. */
+  readonly key: string;
+  /** The trade's name. */
+  readonly name: string;
+  readonly hint: string;
+  readonly formats: readonly PixelFormat[];
+  /** Bits for each pixel of a usual picture, and how far others lie from it, as shares. */
+  readonly bitsPerPixel: { readonly least: number; readonly likely: number; readonly most: number };
+}
+
+/** A codec for masters: every frame by itself, with no rate to choose. */
+export interface MasterDefinition extends CommonDefinition {
+  readonly kind: 'master';
+  /** From light to strong. */
+  readonly flavours: readonly Flavour[];
+}
+
+/** What a picture codec is and can do. */
+export type VideoDefinition = RatedDefinition | MasterDefinition;

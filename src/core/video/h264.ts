@@ -1,4 +1,4 @@
-import type { VideoDefinition } from './definition.ts';
+import type { RatedDefinition } from './definition.ts';
 
 /** Profile and constraint bytes in codec strings (RFC 6381), by the profile's name. */
 const PROFILE_BYTES: Readonly<Record<string, string>> = {
@@ -9,10 +9,12 @@ const PROFILE_BYTES: Readonly<Record<string, string>> = {
 };
 
 /** ITU-T H.264. */
-export const h264: VideoDefinition = {
+export const h264: RatedDefinition = {
+  kind: 'rated',
   name: 'H.264',
   hint: 'Plays everywhere.',
   containers: ['mp4', 'mov', 'matroska'],
+  formats: ['420p8', '420p10', '422p8', '422p10', '444p8', '444p10'],
   playsEverywhere: true,
   smallestSide: 32,
   quality: {
@@ -61,6 +63,30 @@ export const h264: VideoDefinition = {
   },
   effortWords: { fast: 'preset veryfast', balanced: 'preset medium', thorough: 'preset slow' },
   heldFrames: { fast: 4, balanced: 4, thorough: 5 },
+  fine: {
+    tunes: {
+      film: 'tune film',
+      drawn: 'tune animation',
+      grain: 'tune grain',
+      still: 'tune stillimage',
+    },
+    // Annex A of ITU-T H.264; what else pixels need follows from how they are stored.
+    profiles: {
+      baseline: {
+        name: 'Constrained Baseline',
+        hint: 'For very old players: nothing stored out of order.',
+        formats: ['420p8'],
+        reorders: false,
+      },
+      main: { name: 'Main', hint: 'For old players.', formats: ['420p8'], reorders: true },
+      high: { name: 'High', hint: 'What everything in use plays.', formats: ['420p8'], reorders: true },
+    },
+    level: true,
+    tier: false,
+    bFrames: true,
+    closedGroups: true,
+    scenes: true,
+  },
   setUpBytes: 60,
   inMp4: { parameterSetBytes: 56, brandBytes: 4, otherBytes: 0, bytesPerFrame: 0, reorders: true },
   nameLevel: (stored) => (stored === 9 ? '1b' : (stored / 10).toFixed(1)),

@@ -1,10 +1,12 @@
-import type { VideoDefinition } from './definition.ts';
+import type { RatedDefinition } from './definition.ts';
 
 /** ITU-T H.265. */
-export const hevc: VideoDefinition = {
+export const hevc: RatedDefinition = {
+  kind: 'rated',
   name: 'HEVC',
   hint: 'Smaller for the same picture; many browsers do not play it.',
   containers: ['mp4', 'mov', 'matroska'],
+  formats: ['420p8', '420p10', '422p8', '422p10', '444p8', '444p10'],
   playsEverywhere: false,
   // At least one coding block.
   smallestSide: 32,
@@ -24,26 +26,42 @@ export const hevc: VideoDefinition = {
   passFault: '',
   bufferFault: '',
   fillsBy: 'rates',
-  // Tables A.8 and A.9 of ITU-T H.265, in luma samples, Main tier; six of the largest pictures are held; 6 to 6.2 from memory.
+  // Tables A.8 and A.9 of ITU-T H.265, in luma samples, Main and High tier; six of the largest pictures are held; 6 to 6.2 from memory.
   levels: {
     unitSide: 1,
     levels: (
       [
-        ['3.0', 552960, 16588800, 6000],
-        ['3.1', 983040, 33177600, 10000],
-        ['4.0', 2228224, 66846720, 12000],
-        ['4.1', 2228224, 133693440, 20000],
-        ['5.0', 8912896, 267386880, 25000],
-        ['5.1', 8912896, 534773760, 40000],
-        ['5.2', 8912896, 1069547520, 60000],
-        ['6.0', 35651584, 1069547520, 60000],
-        ['6.1', 35651584, 2139095040, 120000],
-        ['6.2', 35651584, 4278190080, 240000],
+        ['3.0', 552960, 16588800, 6000, null],
+        ['3.1', 983040, 33177600, 10000, null],
+        ['4.0', 2228224, 66846720, 12000, 30000],
+        ['4.1', 2228224, 133693440, 20000, 50000],
+        ['5.0', 8912896, 267386880, 25000, 100000],
+        ['5.1', 8912896, 534773760, 40000, 160000],
+        ['5.2', 8912896, 1069547520, 60000, 240000],
+        ['6.0', 35651584, 1069547520, 60000, 240000],
+        ['6.1', 35651584, 2139095040, 120000, 480000],
+        ['6.2', 35651584, 4278190080, 240000, 800000],
       ] as const
-    ).map(([name, perFrame, perSecond, kbps]) => ({ name, perSecond, perFrame, held: perFrame * 6, kbps })),
+    ).map(([name, perFrame, perSecond, kbps, high]) => ({
+      name,
+      perSecond,
+      perFrame,
+      held: perFrame * 6,
+      kbps,
+      ...(high === null ? {} : { highTierKbps: high }),
+    })),
   },
   effortWords: { fast: 'preset veryfast', balanced: 'preset medium', thorough: 'preset slow' },
   heldFrames: { fast: 4, balanced: 4, thorough: 5 },
+  fine: {
+    tunes: { drawn: 'tune animation', grain: 'tune grain' },
+    profiles: {},
+    level: true,
+    tier: true,
+    bFrames: true,
+    closedGroups: true,
+    scenes: true,
+  },
   setUpBytes: 130,
   // `fiel`, and a byte for every frame saying what depends on it (`sdtp`).
   inMp4: { parameterSetBytes: 134, brandBytes: 0, otherBytes: 10 + 12, bytesPerFrame: 1, reorders: true },

@@ -1,10 +1,12 @@
-import type { VideoDefinition } from './definition.ts';
+import type { RatedDefinition } from './definition.ts';
 
 /** VP9 (the WebM project's bitstream specification). */
-export const vp9: VideoDefinition = {
+export const vp9: RatedDefinition = {
+  kind: 'rated',
   name: 'VP9',
   hint: 'Plays in every browser but old ones; smaller than H.264, and slow to make.',
   containers: ['webm', 'mp4', 'matroska'],
+  formats: ['420p8', '420p10', '422p8', '422p10', '444p8', '444p10'],
   playsEverywhere: false,
   smallestSide: 32,
   quality: {
@@ -48,6 +50,15 @@ export const vp9: VideoDefinition = {
   },
   effortWords: { fast: 'cpu-used 5', balanced: 'cpu-used 3', thorough: 'cpu-used 1' },
   heldFrames: { fast: 8, balanced: 8, thorough: 8 },
+  fine: {
+    tunes: { film: 'tune-content film' },
+    profiles: {},
+    level: false,
+    tier: false,
+    bFrames: false,
+    closedGroups: false,
+    scenes: false,
+  },
   setUpBytes: 0,
   // `vpcC` and `fiel`; frames that are not shown lie inside those that are.
   inMp4: { parameterSetBytes: 20, brandBytes: 0, otherBytes: 10, bytesPerFrame: 0, reorders: false },

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { AS_IT_IS, type Preparation } from '../../core/geometry/preparation.ts';
 import { planPicture } from '../../core/plan/planPicture.ts';
 import type { EncodedPicture, EncodedSoundStream } from '../../core/plan/encodePlan.ts';
-import type { VideoCodec } from '../../core/video/codecs.ts';
+import type { RatedCodec } from '../../core/video/codecs.ts';
+import { AS_ENCODER_LIKES } from '../../core/video/fine.ts';
 import { bitsPerSecond } from '../../core/units.ts';
 import { clockOf, factsOf } from '../../testing/facts.ts';
 import type { PictureRun } from '../encoders/encoder.ts';
@@ -24,12 +25,21 @@ const FILES = {
 
 function pictureOf(frames = WHOLE, facts = factsOf(), preparation: Preparation = AS_IT_IS) {
   if (!facts.video) throw new Error('These facts have a picture.');
-  return planPicture({ facts, video: facts.video, size: SIZE, preparation, frames, clock: clockOf(facts) });
+  return planPicture({
+    facts,
+    video: facts.video,
+    size: SIZE,
+    preparation,
+    frames,
+    clock: clockOf(facts),
+    format: '420p8',
+  });
 }
 
-function encodedIn(codec: VideoCodec, path = pictureOf()): EncodedPicture {
+function encodedIn(codec: RatedCodec, path = pictureOf()): EncodedPicture {
   const rate = { kind: 'average', rate: RATE, passes: 2, buffer: null } as const;
-  return { ...path, kind: 'picture', do: { kind: 'encode', codec, effort: 'balanced', keyframeInterval: 125, rate } };
+  const settings = { codec, effort: 'balanced', keyframeInterval: 125, rate, fine: AS_ENCODER_LIKES } as const;
+  return { ...path, kind: 'picture', do: { kind: 'encode', ...settings } };
 }
 
 function after(args: readonly string[], option: string): string | undefined {

@@ -1,7 +1,7 @@
 import type { Container } from '../../core/container/names.ts';
-import type { EncodedPicture, EncodedSoundStream } from '../../core/plan/encodePlan.ts';
+import type { EncodedPicture, EncodedSoundStream, MasteredPicture, PictureStream } from '../../core/plan/encodePlan.ts';
 import type { PictureRun } from '../encoders/encoder.ts';
-import { ENCODERS, pictureTag, SOUND_ENCODERS } from '../encoders/encoders.ts';
+import { ENCODERS, MASTER_ENCODERS, pictureTag, SOUND_ENCODERS } from '../encoders/encoders.ts';
 import { encodeGraph } from '../filters/picture.ts';
 import { soundChain } from '../filters/sound.ts';
 import { resultFile } from '../muxers/muxers.ts';
@@ -44,7 +44,15 @@ export interface PictureFiles {
  * Arguments of one pass over the picture. The working folder holds the statistics between passes.
  */
 export function pictureArguments(picture: EncodedPicture, run: PictureRun, files: PictureFiles): string[] {
-  const { codec } = picture.do;
+  return encodeArguments(picture, ENCODERS[picture.do.codec].arguments(picture.do, picture.out.format, run), files);
+}
+
+/** Arguments that encode a picture for editing or the archive. */
+export function masterArguments(picture: MasteredPicture, files: PictureFiles): string[] {
+  return encodeArguments(picture, MASTER_ENCODERS[picture.do.codec].arguments(picture.do, picture.out.format), files);
+}
+
+function encodeArguments(picture: PictureStream, encoder: readonly string[], files: PictureFiles): string[] {
   return [
     ...QUIET_WITH_PROGRESS,
     ...inputPortion(files.source, picture.from),
@@ -53,8 +61,8 @@ export function pictureArguments(picture: EncodedPicture, run: PictureRun, files
     ...(files.sound ? ['-map', '1:a:0', '-c:a', 'copy'] : ['-an']),
     ...['-sn', '-dn', '-vf', encodeGraph(picture)],
     ...stampedOutput(picture.out),
-    ...ENCODERS[codec].arguments(picture.do, run),
-    ...pictureTag(files.container, codec),
+    ...encoder,
+    ...pictureTag(files.container, picture.do.codec),
     ...colourTags(picture.out),
     ...(files.output ? resultFile(files.container, files.output) : ['-f', 'null', '-']),
   ];

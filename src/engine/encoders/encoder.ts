@@ -1,5 +1,6 @@
 import type { Container } from '../../core/container/names.ts';
-import type { EncodePicture, EncodeSound } from '../../core/plan/encodePlan.ts';
+import type { PixelFormat } from '../../core/picture/store.ts';
+import type { EncodeMaster, EncodePicture, EncodeSound } from '../../core/plan/encodePlan.ts';
 import type { RateBuffer } from '../../core/rate/bufferModel.ts';
 import type { BitsPerSecond } from '../../core/units.ts';
 
@@ -33,9 +34,15 @@ export interface Encoder {
   /** What its frames are called in a container where the usual name is not understood everywhere. */
   readonly tags: Readonly<Partial<Record<Container, string>>>;
   /** Arguments of one run, after the frames and before the file. */
-  readonly arguments: (settings: EncodePicture, run: PictureRun) => string[];
+  readonly arguments: (settings: EncodePicture, format: PixelFormat, run: PictureRun) => string[];
   /** Arguments of a quick encode at a constant quality, to learn what a picture takes. */
   readonly gaugeArguments: (quality: number, keyframeInterval: number) => string[];
+}
+
+/** How an encoder of pictures for editing or the archive is asked for. */
+export interface MasterEncoder {
+  readonly program: string;
+  readonly arguments: (settings: EncodeMaster, format: PixelFormat) => string[];
 }
 
 /** How an encoder of sound is asked for. */

@@ -1,4 +1,5 @@
 import type { Effort } from '../../core/video/definition.ts';
+import { engineFormat } from '../filters/store.ts';
 import type { Encoder } from './encoder.ts';
 
 const PRESETS: Readonly<Record<Effort, number>> = { fast: 10, balanced: 8, thorough: 5 };
@@ -7,8 +8,17 @@ const PRESETS: Readonly<Record<Effort, number>> = { fast: 10, balanced: 8, thoro
 export const svtAv1: Encoder = {
   program: 'libsvtav1',
   tags: {},
-  arguments: ({ effort, keyframeInterval }, { target }) => [
-    ...['-c:v', 'libsvtav1', '-preset', String(PRESETS[effort]), '-pix_fmt', 'yuv420p', '-g', String(keyframeInterval)],
+  arguments: ({ effort, keyframeInterval }, format, { target }) => [
+    ...[
+      '-c:v',
+      'libsvtav1',
+      '-preset',
+      String(PRESETS[effort]),
+      '-pix_fmt',
+      engineFormat(format),
+      '-g',
+      String(keyframeInterval),
+    ],
     ...(target.kind === 'quality' ? ['-crf', String(target.value)] : ['-b:v', String(target.rate)]),
   ],
   gaugeArguments: (quality, keyframeInterval) => [

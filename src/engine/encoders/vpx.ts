@@ -1,4 +1,5 @@
 import type { Effort } from '../../core/video/definition.ts';
+import { engineFormat } from '../filters/store.ts';
 import { STATISTICS, type Encoder, type PictureRun } from './encoder.ts';
 
 /** How far the encoder cuts its search short, from 0 to 5. */
@@ -8,11 +9,21 @@ const SHORTCUTS: Readonly<Record<Effort, number>> = { fast: 5, balanced: 3, thor
 export const vpx: Encoder = {
   program: 'libvpx-vp9',
   tags: {},
-  arguments: ({ effort, keyframeInterval }, run) => [
-    ...['-c:v', 'libvpx-vp9', '-pix_fmt', 'yuv420p', '-deadline', 'good', '-cpu-used', String(SHORTCUTS[effort])],
+  arguments: ({ effort, keyframeInterval, fine }, format, run) => [
+    ...[
+      '-c:v',
+      'libvpx-vp9',
+      '-pix_fmt',
+      engineFormat(format),
+      '-deadline',
+      'good',
+      '-cpu-used',
+      String(SHORTCUTS[effort]),
+    ],
     ...['-row-mt', '1', '-g', String(keyframeInterval)],
     // Groups of pictures can stand for each other only where they begin at the same frames.
     ...(run.fill ? ['-keyint_min', String(keyframeInterval)] : []),
+    ...(fine.tune ? ['-tune-content', fine.tune] : []),
     ...target(run),
     ...passes(run),
   ],

@@ -1,6 +1,9 @@
 import { h264 } from '../../core/video/h264.ts';
+import { partsOf, type PixelFormat } from '../../core/picture/store.ts';
 import type { Effort } from '../../core/video/definition.ts';
-import { STATISTICS, type Encoder, type FillSettings, type PictureRun } from './encoder.ts';
+import type { FineSettings, Tune } from '../../core/video/fine.ts';
+import { engineFormat } from '../filters/store.ts';
+import { STATISTICS, type Encoder, type PictureRun } from './encoder.ts';
 
 /** Shared by both encoders of this family. */
 export const PRESETS: Readonly<Record<Effort, string>> = { fast: 'veryfast', balanced: 'medium', thorough: 'slow' };
@@ -9,12 +12,13 @@ export const PRESETS: Readonly<Record<Effort, string>> = { fast: 'veryfast', bal
 export const x264: Encoder = {
   program: 'libx264',
   tags: {},
-  arguments: ({ effort, keyframeInterval }, run) => [
-    ...['-c:v', 'libx264', '-profile:v', 'high', '-preset', PRESETS[effort]],
-    ...['-pix_fmt', 'yuv420p', '-g', String(keyframeInterval)],
+  arguments: ({ effort, keyframeInterval, fine }, format, run) => [
+    ...['-c:v', 'libx264', '-profile:v', fine.profile ?? profileOf(format), '-preset', PRESETS[effort]],
+    ...['-pix_fmt', engineFormat(format), '-g', String(keyframeInterval)],
+    ...(fine.tune ? ['-tune', X264_TUNES[fine.tune] ?? fine.tune] : []),
     ...targetArguments(run),
     ...passes(run),
-    ...parameters(run),
+    ...fineArguments(fine, run),
   ],
   gaugeArguments: (quality, keyframeInterval) => [
     ...['-c:v', 'libx264', '-preset', 'veryfast', '-crf', String(quality), '-g', String(keyframeInterval)],
@@ -47,12 +51,30 @@ export function targetArguments({ target, buffer }: PictureRun): string[] {
   }
 }
 
-/** A steady rate is padded, as a channel of constant rate needs it. */
-function parameters({ fill, target }: PictureRun): string[] {
-  if (fill) return fillArguments(fill);
-  return target.kind === 'constant' ? ['-x264-params', 'nal-hrd=cbr'] : [];
+const X264_TUNES: Readonly<Partial<Record<Tune, string>>> = { drawn: 'animation', still: 'stillimage' };
+
+/** The lowest profile of the usual ones that carries a format (Annex A of ITU-T H.264). */
+function profileOf(format: PixelFormat): string {
+  const { chroma, depth } = partsOf(format);
+  if (chroma === '4:4:4') return 'high444';
+  if (chroma === '4:2:2') return 'high422';
+  return depth > 8 ? 'high10' : 'high';
 }
 
-function fillArguments({ level }: FillSettings): string[] {
-  return ['-qmin', String(h264.quality.finestSensible), '-level:v', level, '-x264-params', 'stitchable=1'];
+function fineArguments({ level, bFrames, closedGroups, keyframesAtScenes }: FineSettings, run: PictureRun): string[] {
+  const { fill, target } = run;
+  const parameters = [
+    ...(fill ? ['stitchable=1'] : []),
+    // A steady rate is padded, as a channel of constant rate needs it.
+    ...(target.kind === 'constant' ? ['nal-hrd=cbr'] : []),
+    ...(closedGroups === false && !fill ? ['open-gop=1'] : []),
+  ];
+  const marked = fill?.level ?? level;
+  return [
+    ...(fill ? ['-qmin', String(h264.quality.finestSensible)] : []),
+    ...(marked ? ['-level:v', marked] : []),
+    ...(bFrames === null ? [] : ['-bf', String(bFrames)]),
+    ...(keyframesAtScenes ? [] : ['-sc_threshold', '0']),
+    ...(parameters.length > 0 ? ['-x264-params', parameters.join(':')] : []),
+  ];
 }

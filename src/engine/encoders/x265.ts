@@ -1,4 +1,6 @@
 import { hevc } from '../../core/video/hevc.ts';
+import type { FineSettings } from '../../core/video/fine.ts';
+import { engineFormat } from '../filters/store.ts';
 import { STATISTICS, type Encoder, type FillSettings, type PictureRun } from './encoder.ts';
 import { PRESETS, targetArguments } from './x264.ts';
 
@@ -10,10 +12,15 @@ export const x265: Encoder = {
   program: 'libx265',
   // With parameter sets beside the frames, as players of one family want it.
   tags: { mp4: 'hvc1', mov: 'hvc1' },
-  arguments: ({ effort, keyframeInterval }, run) => {
-    const settings = [SILENT, ...passes(run), ...(run.fill ? fill(run.fill) : []), ...steady(run)];
+  arguments: ({ effort, keyframeInterval, fine }, format, run) => {
+    const settings = [SILENT, ...passes(run), ...(run.fill ? fill(run.fill) : []), ...steady(run), ...asked(fine, run)];
     return [
-      ...['-c:v', 'libx265', '-preset', PRESETS[effort], '-pix_fmt', 'yuv420p', '-g', String(keyframeInterval)],
+      ...['-c:v', 'libx265', '-preset', PRESETS[effort], '-pix_fmt', engineFormat(format)],
+      ...[
+        '-g',
+        String(keyframeInterval),
+        ...(fine.tune ? ['-tune', fine.tune === 'drawn' ? 'animation' : fine.tune] : []),
+      ],
       ...targetArguments(run),
       ...['-x265-params', settings.join(':')],
     ];
@@ -31,6 +38,20 @@ function passes({ pass }: PictureRun): string[] {
 /** Without tolerance in either direction. */
 function steady({ target }: PictureRun): string[] {
   return target.kind === 'constant' ? ['strict-cbr=1'] : [];
+}
+
+/** What an expert asked for; groups that are joined are closed, and marked alike, whatever was asked. */
+function asked(
+  { level, tier, bFrames, closedGroups, keyframesAtScenes }: FineSettings,
+  { fill }: PictureRun,
+): string[] {
+  return [
+    ...(level && !fill ? [`level-idc=${level}`] : []),
+    ...(tier && !fill ? [`high-tier=${tier === 'high' ? 1 : 0}`] : []),
+    ...(bFrames === null ? [] : [`bframes=${bFrames}`]),
+    ...(closedGroups === null || fill ? [] : [`open-gop=${closedGroups ? 0 : 1}`]),
+    ...(keyframesAtScenes ? [] : ['scenecut=0']),
+  ];
 }
 
 /** Closed groups of pictures can be joined with those of another pass; they cost 0.2 % (measured). */

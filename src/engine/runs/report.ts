@@ -1,7 +1,7 @@
 import { VIDEO_CODECS } from '../../core/video/codecs.ts';
 import { SOUND_CODECS } from '../../core/sound/codecs.ts';
 import { joinWords } from '../../core/text.ts';
-import { ENCODERS, SOUND_ENCODERS } from '../encoders/encoders.ts';
+import { programOf, SOUND_ENCODERS } from '../encoders/encoders.ts';
 import type { EngineReport } from '../engine.ts';
 import { isEngineError } from '../engineError.ts';
 import { runProcess } from '../process/runProcess.ts';
@@ -14,10 +14,10 @@ export async function reportEngine(paths: EnginePaths): Promise<EngineReport> {
     const listed = await runProcess({ ...ASKING_LIMITS, file: paths.ffmpeg, arguments: ['-hide_banner', '-encoders'] });
     await runProcess({ ...ASKING_LIMITS, file: paths.ffprobe, arguments: ['-hide_banner', '-version'] });
     const names = new Set(listed.stdout.toString('utf8').split(/\s+/));
-    const encoders = VIDEO_CODECS.filter((codec) => names.has(ENCODERS[codec].program));
+    const encoders = VIDEO_CODECS.filter((codec) => names.has(programOf(codec)));
     const soundEncoders = SOUND_CODECS.filter((codec) => names.has(SOUND_ENCODERS[codec].program));
     const missing = [
-      ...VIDEO_CODECS.filter((codec) => !encoders.includes(codec)).map((codec) => ENCODERS[codec].program),
+      ...VIDEO_CODECS.filter((codec) => !encoders.includes(codec)).map(programOf),
       ...SOUND_CODECS.filter((codec) => !soundEncoders.includes(codec)).map((codec) => SOUND_ENCODERS[codec].program),
     ];
     return {

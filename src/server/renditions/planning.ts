@@ -5,7 +5,7 @@ import { averageRate } from '../../core/units.ts';
 import { bytesPerHour } from '../../core/budget/projections.ts';
 import { pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
 import { planRendition } from '../../core/plan/planRendition.ts';
-import { encodedVideo, renditionSize } from '../../core/recipe/recipe.ts';
+import { ratedVideo, renditionSize } from '../../core/recipe/recipe.ts';
 import * as analyses from '../../store/statements/analyses.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
@@ -24,7 +24,7 @@ export async function planOrder(
   const { recipe } = request;
   const { facts } = programme;
   const size = renditionSize(facts, recipe.picture);
-  const video = encodedVideo(recipe);
+  const video = ratedVideo(recipe);
   const outcome = planRendition({
     facts,
     clock: await readClock(context, programme),

@@ -10,6 +10,7 @@ import {
   type PictureStream,
   type SoundStream,
 } from '../../core/plan/encodePlan.ts';
+import { nameFormat, partsOf, type PixelFormat } from '../../core/picture/store.ts';
 import { leastBufferBits } from '../../core/rate/bufferModel.ts';
 import { SOUND, soundCodecOf } from '../../core/sound/codecs.ts';
 import { toNumber } from '../../core/timing/rational.ts';
@@ -50,7 +51,7 @@ function checkOpening({ report }: Inspection, plan: EncodePlan): Check[] {
 function checkPicture(
   inspection: Inspection,
   found: ProgrammeFacts,
-  { out }: PictureStream,
+  { do: work, out }: PictureStream,
   plan: EncodePlan,
   decodedFrames: number | null,
 ): Check[] {
@@ -62,6 +63,7 @@ function checkPicture(
   const { width, height } = out.size;
   return [
     same('Frame size', `${width} × ${height}`, `${found.width} × ${found.height}`),
+    ...(work.kind === 'copy' ? [] : [checkPixels(out.format, found)]),
     same('Frames', `${out.frameCount}`, `${tally?.packets ?? 0}`),
     same('Frames that decode', `${out.frameCount}`, `${decodedFrames ?? 0}`),
     {
@@ -74,6 +76,14 @@ function checkPicture(
       ? []
       : [near('Last frame begins', out.lastFrame.atSeconds, lastTime(tally), frameSeconds / 2)]),
   ];
+}
+
+/** Some codecs are read back in more bits than they were given. */
+function checkPixels(format: PixelFormat, { video }: ProgrammeFacts): Check {
+  const { chroma, depth, alpha } = partsOf(format);
+  const isSame = video !== null && video.chroma === chroma && video.bitDepth >= depth && video.alpha === alpha;
+  const found = video && `${video.bitDepth} bits, ${video.chroma ?? '?'}${video.alpha ? ' with transparency' : ''}`;
+  return { name: 'Pixels', ok: isSame, expected: nameFormat(format), found: found ?? 'none' };
 }
 
 function lastTime(tally: PacketTally | null | undefined): number {
@@ -110,7 +120,7 @@ function checkSound(inspection: Inspection, plan: EncodePlan, { do: work, out }:
 /** A copy has its master's own tags; what is encoded has all four. */
 function checkTags({ facts }: CheckRequest, picture: PictureStream, found: ProgrammeFacts): Check {
   const { colour, range } = picture.out;
-  const expected = isEncoded(picture) ? { ...colour, range } : facts.video?.colour;
+  const expected = picture.do.kind !== 'copy' ? { ...colour, range } : facts.video?.colour;
   return same('Colour tags', nameTags(expected), nameTags(found.video?.colour));
 }
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { decideFill } from '../../core/budget/fillCap.ts';
-import { VIDEO } from '../../core/video/codecs.ts';
+import { RATED } from '../../core/video/codecs.ts';
 import { bitsPerSecond, bytes } from '../../core/units.ts';
 import { decideInWorker } from './decideInWorker.ts';
 
@@ -19,7 +19,7 @@ function passesOf(groups: number) {
   });
 }
 
-const WAY = { by: 'rates', scale: VIDEO.h264.quality } as const;
+const WAY = { by: 'rates', scale: RATED.h264.quality } as const;
 
 describe('the decision how a size is filled next', () => {
   it.each([10, 720])('is the same in a thread of its own, with %i groups', async (groups) => {

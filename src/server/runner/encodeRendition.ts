@@ -1,10 +1,18 @@
 import { mkdir, readdir, rm } from 'node:fs/promises';
 import path from 'node:path';
-import { isEncoded, pictureOf, soundsOf, type EncodedPicture, type PictureStream } from '../../core/plan/encodePlan.ts';
+import {
+  isEncoded,
+  isMastered,
+  pictureOf,
+  soundsOf,
+  type EncodedPicture,
+  type MasteredPicture,
+  type PictureStream,
+} from '../../core/plan/encodePlan.ts';
 import { readFrames, timeFrames } from '../../core/plan/planPicture.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
 import { bytes } from '../../core/units.ts';
-import { VIDEO } from '../../core/video/codecs.ts';
+import { RATED } from '../../core/video/codecs.ts';
 import { MUXERS } from '../../engine/muxers/muxers.ts';
 import { STATISTICS, type PictureRun } from '../../engine/encoders/encoder.ts';
 import {
@@ -33,12 +41,13 @@ export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
     if (!sound) throw new Error('A plan has neither picture nor sound.');
     return { file: sound.file, fill: null };
   }
+  if (isMastered(picture)) return encodeMaster(job, picture, sound);
   if (!isEncoded(picture)) return copyStreams(job, picture, sound);
   const encoder = createPictureEncoder(job, picture, sound?.file ?? null);
   const { rate, codec } = picture.do;
   switch (rate.kind) {
     case 'quality':
-      return encodeAt({ kind: 'quality', value: rate.value }, VIDEO[codec].quality.passes, rate.buffer);
+      return encodeAt({ kind: 'quality', value: rate.value }, RATED[codec].quality.passes, rate.buffer);
     case 'average':
       return encodeAt({ kind: 'rate', rate: rate.rate }, rate.passes, rate.buffer);
     case 'constant':
@@ -52,6 +61,14 @@ export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
     await encoder.encode('encode', { target, buffer, pass: passes === 2 ? 'second' : 'only', fill: null }, 0);
     return { file: job.temporary(0), fill: null };
   }
+}
+
+/** A picture for editing or the archive, in one go. */
+async function encodeMaster(job: EncodeJob, picture: MasteredPicture, sound: WeighedSound | null): Promise<Encoded> {
+  const output = job.temporary(0);
+  const files = { source: job.source, container: job.plan.container, sound: sound?.file ?? null, output };
+  await job.engine.encodeMaster(picture, files, optionsOf(job, job.enter('encode', picture.out.frameCount)));
+  return { file: output, fill: null };
 }
 
 /** @param encoded - Sound that was encoded and goes beside a copied picture. */
@@ -150,7 +167,7 @@ function createPictureEncoder(job: EncodeJob, picture: EncodedPicture, sound: st
         () => [output],
         async () => {
           const places = { sound: null, output };
-          if (VIDEO[picture.do.codec].quality.passes === 1) {
+          if (RATED[picture.do.codec].quality.passes === 1) {
             return run('retouch', { ...common, pass: 'only' }, places, frames);
           }
           // Statistics of its own, beside those of the whole.

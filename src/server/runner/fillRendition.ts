@@ -8,7 +8,7 @@ import { FILLED_SHARE, type WeighedPass } from '../../core/budget/weighed.ts';
 import type { EncodedPicture } from '../../core/plan/encodePlan.ts';
 import { bitsPerSecond, bytes, type BitsPerSecond, type Bytes } from '../../core/units.ts';
 import type { JoinSource } from '../../engine/arguments/join.ts';
-import { VIDEO } from '../../core/video/codecs.ts';
+import { RATED } from '../../core/video/codecs.ts';
 import type { QualityScale } from '../../core/video/definition.ts';
 import type { PictureRun } from '../../engine/encoders/encoder.ts';
 import { leastLevel } from '../../core/video/levels.ts';
@@ -48,7 +48,7 @@ async function fill({ job, picture, encoder, cap, sound }: FillRequest): Promise
   // The plan's own arithmetic for this cap: frames, packets and payload are the same here.
   const { container } = job.plan.budget.split;
   const { seconds } = job.plan.span;
-  const { quality: scale, fillsBy: by } = VIDEO[picture.do.codec];
+  const { quality: scale, fillsBy: by } = RATED[picture.do.codec];
   const way: FillWay = { by, scale };
   const split = splitBudget(cap, sound?.bytes ?? bytes(0), container);
   const rate = aimedVideoRate(split.video, seconds);
@@ -126,9 +126,15 @@ function startingQuality({ do: { rate } }: EncodedPicture, { usual }: QualitySca
 /** A rate above the average by this much, for a while, is the level's concern; encoders count the same. */
 const PEAK = 2;
 
-function levelOf({ out, do: { codec, effort } }: EncodedPicture, rate: BitsPerSecond): string {
-  const { levels, heldFrames } = VIDEO[codec];
-  return leastLevel(levels, out.size, out.frameRate, bitsPerSecond(rate * PEAK), heldFrames[effort]);
+function levelOf({ out, do: { codec, effort, fine } }: EncodedPicture, rate: BitsPerSecond): string {
+  const { levels, heldFrames } = RATED[codec];
+  if (fine.level !== null) return fine.level;
+  return leastLevel(levels, {
+    size: out.size,
+    rate: out.frameRate,
+    bits: bitsPerSecond(rate * PEAK),
+    heldFrames: heldFrames[effort],
+  });
 }
 
 function smallestOf(passes: readonly WeighedPass[]): Smallest {

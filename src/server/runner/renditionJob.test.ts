@@ -4,9 +4,9 @@ import path from 'node:path';
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { RenditionView } from '../../contract/views.ts';
 import type { Container } from '../../core/container/names.ts';
-import { atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../../core/recipe/recipe.ts';
+import { plainVideo, atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../../core/recipe/recipe.ts';
 import { soundCodecsOf } from '../../core/sound/codecs.ts';
-import { VIDEO, VIDEO_CODECS, type VideoCodec } from '../../core/video/codecs.ts';
+import { RATED, RATED_CODECS, type RatedCodec } from '../../core/video/codecs.ts';
 import { makeContext } from '../../testing/context.ts';
 import { createFakeEngine, writeFakeMaster } from '../../testing/fakeEngine.ts';
 import { factsOf } from '../../testing/facts.ts';
@@ -44,21 +44,21 @@ async function make(recipe: Recipe): Promise<RenditionView> {
   );
 }
 
-function recipeOf(codec: VideoCodec, rate: RateChoice): Recipe {
-  const container: Container = VIDEO[codec].containers[0]!;
+function recipeOf(codec: RatedCodec, rate: RateChoice): Recipe {
+  const container: Container = RATED[codec].containers[0]!;
   const audio = { ...STARTING_RECIPE.audio, codec: soundCodecsOf(container)[0]! };
-  return { ...STARTING_RECIPE, container, video: { codec, rate, effort: 'fast' }, audio };
+  return { ...STARTING_RECIPE, container, video: plainVideo(codec, rate, 'fast'), audio };
 }
 
 describe('a rendition, from order to result', () => {
-  it.each(VIDEO_CODECS)('in %s at its usual quality passes every check', async (codec) => {
-    const made = await make(recipeOf(codec, atQuality(VIDEO[codec].quality.usual)));
+  it.each(RATED_CODECS)('in %s at its usual quality passes every check', async (codec) => {
+    const made = await make(recipeOf(codec, atQuality(RATED[codec].quality.usual)));
     expect(made).toMatchObject({ state: 'done', quality: { ssim: { low: 0.96 } } });
     expect(made.checks.filter(({ ok }) => !ok)).toEqual([]);
     expect(made.bytes).toBe(statSync(made.path).size);
   });
 
-  it.each(VIDEO_CODECS.flatMap((codec) => [9_000_000, 23_000_000].map((cap) => ({ codec, cap }))))(
+  it.each(RATED_CODECS.flatMap((codec) => [9_000_000, 23_000_000].map((cap) => ({ codec, cap }))))(
     'in $codec fills $cap bytes from below, whichever way its encoder is turned',
     async ({ codec, cap }) => {
       const made = await make(recipeOf(codec, { mode: 'size', bytes: cap }));
@@ -66,7 +66,7 @@ describe('a rendition, from order to result', () => {
       expect(made.bytes).toBeLessThanOrEqual(cap);
       expect(made.bytes).toBeGreaterThanOrEqual(cap * 0.99);
       const [first] = made.fill!.secondPasses;
-      expect(first?.quality === null).toBe(VIDEO[codec].fillsBy === 'rates');
+      expect(first?.quality === null).toBe(RATED[codec].fillsBy === 'rates');
     },
   );
 
@@ -74,7 +74,7 @@ describe('a rendition, from order to result', () => {
     const made = await make(recipeOf('vp9', { mode: 'size', bytes: 4_000_000 }));
     expect(made).toMatchObject({ state: 'failed', problem: { code: 'cap-below-floor' }, fill: { outcome: 'over' } });
     expect(made.problem?.message).toMatch(/At \d+ × \d+ it should fit/);
-    expect(made.fill!.secondPasses.at(-1)?.quality).toBe(VIDEO.vp9.quality.worst);
+    expect(made.fill!.secondPasses.at(-1)?.quality).toBe(RATED.vp9.quality.worst);
   });
 
   it('leaves only results behind', () => {

@@ -6,7 +6,7 @@ import { isBeyond } from '../../core/geometry/frameSize.ts';
 import { croppedSize, namePreparation } from '../../core/geometry/preparation.ts';
 import { planPicture } from '../../core/plan/planPicture.ts';
 import { gaugedRate, type GaugedStretch, type Sounding } from '../../core/sounding/sounding.ts';
-import { KEYFRAME_SECONDS, VIDEO } from '../../core/video/codecs.ts';
+import { KEYFRAME_SECONDS, RATED } from '../../core/video/codecs.ts';
 import { chooseSoundedSpans, type SoundedSpan } from '../../core/sounding/soundedSpans.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
@@ -184,7 +184,7 @@ async function measure(
   const span = spanOf(facts, request);
   const rate = toNumber(facts.frameRate);
   const keyframeInterval = Math.max(1, Math.round(rate * KEYFRAME_SECONDS));
-  const qualities = VIDEO[codec].quality.sounded;
+  const qualities = RATED[codec].quality.sounded;
   const gauged: GaugedStretch[][] = qualities.map(() => []);
   const clock = await readClock(context, programme);
   const stretches = chooseSoundedSpans(span, rate);
@@ -193,7 +193,15 @@ async function measure(
   try {
     for (const stretch of stretches) {
       const size = { width, height };
-      const picture = planPicture({ facts, video, clock, frames: stretch, size, preparation: request });
+      const picture = planPicture({
+        facts,
+        video,
+        clock,
+        frames: stretch,
+        size,
+        preparation: request,
+        format: '420p8',
+      });
       const sizes = await withMaster(identityOf(programme), (source) =>
         context.engine.gauge(picture, { codec, qualities, keyframeInterval }, source, {
           workingFolder,

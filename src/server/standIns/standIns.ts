@@ -64,7 +64,15 @@ function requestFor({ path: source, facts }: ProgrammeRow, clock: FrameClock, pi
     picture:
       video &&
       asItLooks(
-        planPicture({ facts, video, clock, frames: piece, size: thumbnailSize(facts, width), preparation: AS_IT_IS }),
+        planPicture({
+          facts,
+          video,
+          clock,
+          frames: piece,
+          size: thumbnailSize(facts, width),
+          preparation: AS_IT_IS,
+          format: '420p8',
+        }),
       ),
     sound: track ? { streamIndex: track.index, startSeconds: video?.startSeconds ?? track.startSeconds } : null,
   };

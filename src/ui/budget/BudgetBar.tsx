@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
 import { bytesPerHour, uploadSeconds } from '../../core/budget/projections.ts';
-import { encodedVideo, type Recipe } from '../../core/recipe/recipe.ts';
+import { ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { averageRate, bitsPerSecond } from '../../core/units.ts';
 import { useSettled } from '../hooks/useSettled.ts';
 import {
@@ -271,7 +271,7 @@ function readSpeed(line: string): number | null {
 }
 
 function withCap(recipe: Recipe, bytes: number): Recipe {
-  const video = encodedVideo(recipe);
+  const video = ratedVideo(recipe);
   return video ? { ...recipe, video: { ...video, rate: { mode: 'size', bytes } } } : recipe;
 }
 

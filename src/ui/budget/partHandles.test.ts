@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { planRendition } from '../../core/plan/planRendition.ts';
 import {
+  plainVideo,
   atQuality,
   encodedSound,
-  encodedVideo,
+  ratedVideo,
   STARTING_RECIPE,
   type RateChoice,
   type Recipe,
@@ -14,7 +15,7 @@ import { partHandles, type PartHandle } from './partHandles.ts';
 const facts = factsOf();
 
 function handlesOf(rate: RateChoice, changes: Partial<Recipe> = {}) {
-  const recipe: Recipe = { ...STARTING_RECIPE, video: { codec: 'h264', effort: 'balanced', rate }, ...changes };
+  const recipe: Recipe = { ...STARTING_RECIPE, video: plainVideo('h264', rate), ...changes };
   const outcome = planRendition({
     ...{ facts, clock: clockOf(facts), recipe, portion: null, sounding: null },
     encoders: ['h264', 'hevc', 'aac'],
@@ -26,7 +27,7 @@ function handlesOf(rate: RateChoice, changes: Partial<Recipe> = {}) {
 }
 
 const soundOf = (recipe: Recipe) => encodedSound(recipe)?.kbps;
-const rateOf = (recipe: Recipe) => encodedVideo(recipe)?.rate;
+const rateOf = (recipe: Recipe) => ratedVideo(recipe)?.rate;
 /** Bytes of the 60 s programme at so many kb/s. */
 const minuteAt = (kbps: number) => kbps * 125 * facts.durationSeconds;
 

@@ -1,5 +1,5 @@
 import { soundsOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
-import { encodedSound, encodedVideo, type Recipe } from '../../core/recipe/recipe.ts';
+import { encodedSound, ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
 import { PICTURE_KBPS_RANGE } from '../../core/video/codecs.ts';
 import { roundToRead } from '../kit/format.ts';
@@ -34,7 +34,7 @@ export function partHandles(recipe: Recipe, plan: EncodePlan): PartHandle[] {
 }
 
 function pictureHandle(recipe: Recipe, plan: EncodePlan): PartHandle | null {
-  const video = encodedVideo(recipe);
+  const video = ratedVideo(recipe);
   if (!video || !('kbps' in video.rate) || plan.budget.split.video === null) return null;
   const { rate } = video;
   const withRate = (kbps: number): Recipe => ({

@@ -9,7 +9,7 @@ import { isBeyond } from '../../core/geometry/frameSize.ts';
 import { croppedSize } from '../../core/geometry/preparation.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import { planRendition, type PlanOutcome } from '../../core/plan/planRendition.ts';
-import { encodedVideo, renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
+import { ratedVideo, renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
 import { SOUND_CODECS } from '../../core/sound/codecs.ts';
 import { VIDEO_CODECS } from '../../core/video/codecs.ts';
@@ -83,7 +83,7 @@ export function useOrderPlans(
 
 /** @returns null where nothing is measured: sound only, a copy, or a picture made larger than it is. */
 function soundingWanted(programme: ProgrammeView, recipe: Recipe, portion: Portion | null): SoundingRequest | null {
-  const video = encodedVideo(recipe);
+  const video = ratedVideo(recipe);
   const size = video && renditionSize(programme, recipe.picture);
   const { crop, deinterlace } = recipe.picture;
   if (!video || !size || !programme.video || programme.master !== 'there') return null;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { atQuality, STARTING_RECIPE, type RateChoice } from '../../core/recipe/recipe.ts';
+import { plainVideo, atQuality, STARTING_RECIPE, type RateChoice } from '../../core/recipe/recipe.ts';
 import { lowestPerPart, parseQualityRows } from '../desk/qualityRows.ts';
 import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
 import { writeSize } from '../../core/text.ts';
@@ -79,10 +79,7 @@ describe('rates as they are typed', () => {
 
 describe('the order line as text', () => {
   const say = (rate: RateChoice) =>
-    describeRecipe(
-      { ...STARTING_RECIPE, video: { codec: 'hevc', effort: 'fast', rate } },
-      { width: 1280, height: 720 },
-    );
+    describeRecipe({ ...STARTING_RECIPE, video: plainVideo('hevc', rate, 'fast') }, { width: 1280, height: 720 });
 
   it('says what is held to', () => {
     expect(say({ mode: 'size', bytes: 48_000_000 })).toBe('HEVC, 1280 × 720, filling 48 MB, AAC stereo at 128 kb/s');

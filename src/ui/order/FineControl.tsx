@@ -1,11 +1,12 @@
 import { ChevronRight } from 'lucide-react';
 import type { ProgrammeView } from '../../contract/views.ts';
 import { faultInName } from '../../core/naming/outputName.ts';
-import { encodedSound, encodedVideo, type Recipe } from '../../core/recipe/recipe.ts';
+import { encodedSound, encodedVideo, isRatedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
-import { VIDEO } from '../../core/video/codecs.ts';
+import { RATED } from '../../core/video/codecs.ts';
 import type { Effort } from '../../core/video/definition.ts';
 import { Choices } from './Choices.tsx';
+import { FineVideo } from './FineVideo.tsx';
 import { HighestField } from './HighestField.tsx';
 import { PreparationSection } from './PreparationSection.tsx';
 import { TypedField } from './TypedField.tsx';
@@ -39,24 +40,30 @@ export function FineControl({ programme, problemOf, recipe, change, name, onName
         <PreparationSection programme={programme} recipe={recipe} change={change} problem={problemOf('picture.crop')} />
         <section>
           <h3 className="text-quiet text-sm">Video: effort of the encoder</h3>
-          {video ? (
+          {video && isRatedVideo(video) ? (
             <Choices
               label="Effort"
               value={video.effort}
               choices={EFFORTS.map((one) => ({
                 ...one,
-                hint: `${one.hint} (${VIDEO[video.codec].effortWords[one.value]})`,
+                hint: `${one.hint} (${RATED[video.codec].effortWords[one.value]})`,
               }))}
               onChange={(effort) => change({ ...recipe, video: { ...video, effort } })}
             />
           ) : (
-            <p>{recipe.video ? 'Copied as it is.' : 'No picture.'}</p>
+            <p>{video ? 'Nothing to choose.' : recipe.video ? 'Copied as it is.' : 'No picture.'}</p>
           )}
         </section>
-        {video?.rate.mode === 'quality' && VIDEO[video.codec].bufferFault === '' && (
+        {video && isRatedVideo(video) && video.rate.mode === 'quality' && RATED[video.codec].bufferFault === '' && (
           <section>
             <h3 className="text-quiet text-sm">Video: held down where it is hard</h3>
             <HighestField rate={video.rate} apply={(rate) => change({ ...recipe, video: { ...video, rate } })} />
+          </section>
+        )}
+        {video && (
+          <section className="sm:col-span-2">
+            <h3 className="text-quiet text-sm">Video: in detail</h3>
+            <FineVideo video={video} change={(next) => change({ ...recipe, video: next })} problemOf={problemOf} />
           </section>
         )}
         <section>

@@ -1,10 +1,11 @@
 import type { ProgrammeView } from '../../contract/views.ts';
 import { nameFile } from '../../core/recipe/changeRecipe.ts';
 import type { PlanProblem } from '../../core/plan/planProblem.ts';
-import { encodedVideo, isCopied, renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
+import { encodedVideo, isCopied, ratedVideo, renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
 import { nameFrameRate } from '../../core/timing/frameRate.ts';
 import { CodecToken } from './CodecToken.tsx';
 import { ContainerToken } from './ContainerToken.tsx';
+import { FlavourToken } from './FlavourToken.tsx';
 import { FrameSizeToken } from './FrameSizeToken.tsx';
 import { RateTokens } from './RateTokens.tsx';
 import { SoundTokens } from './SoundTokens.tsx';
@@ -26,12 +27,18 @@ export function OrderLine({ programme, recipe, change, problems }: Props) {
     <p className="max-w-[60rem] text-xl leading-9" data-testid="order-line">
       {nameFile(recipe).split(' ')[0]} <ContainerToken {...part} /> {encodedVideo(recipe) ? 'in ' : 'of '}
       <CodecToken {...part} />
+      <FlavourToken {...part} />
       {encodedVideo(recipe) && size && (
         <>
           {deinterlace && ', deinterlaced'}
           {crop && ', cropped'}, at <FrameSizeToken {...part} size={size} /> and the source’s{' '}
           {programme.video?.constantRate === false && 'varying rate around '}
-          <span className="figure">{nameFrameRate(programme.frameRate)}</span> fps, <RateTokens {...part} />
+          <span className="figure">{nameFrameRate(programme.frameRate)}</span> fps
+          {ratedVideo(recipe) && (
+            <>
+              , <RateTokens {...part} />
+            </>
+          )}
         </>
       )}
       {isCopied(recipe.video) && ', copied as it is'}, with <SoundTokens {...part} />.

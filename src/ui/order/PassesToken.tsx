@@ -1,6 +1,6 @@
 import type { RateChoice } from '../../core/recipe/recipe.ts';
 import { describeRate } from '../../core/recipe/describeRecipe.ts';
-import { VIDEO, type VideoCodec } from '../../core/video/codecs.ts';
+import { RATED, type RatedCodec } from '../../core/video/codecs.ts';
 import { Choices } from './Choices.tsx';
 import { Token } from './Token.tsx';
 
@@ -8,14 +8,14 @@ type PassedRate = Extract<RateChoice, { readonly passes: 1 | 2 }>;
 
 interface Props {
   readonly rate: PassedRate;
-  readonly codec: VideoCodec;
+  readonly codec: RatedCodec;
   readonly apply: (rate: RateChoice) => void;
   readonly problem: string | undefined;
 }
 
 /** In how many passes a rate is met. */
 export function PassesToken({ rate, codec, apply, problem }: Props) {
-  const { averagePasses, passFault } = VIDEO[codec];
+  const { averagePasses, passFault } = RATED[codec];
   const missing = (passes: 1 | 2) => (averagePasses.includes(passes) ? undefined : passFault);
   return (
     <>

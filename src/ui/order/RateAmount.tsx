@@ -1,14 +1,14 @@
 import { writeShare } from '../../core/recipe/describeRecipe.ts';
 import type { RateChoice } from '../../core/recipe/recipe.ts';
 import { writeSize } from '../../core/text.ts';
-import { PICTURE_KBPS_RANGE, VIDEO, type VideoCodec } from '../../core/video/codecs.ts';
+import { PICTURE_KBPS_RANGE, RATED, type RatedCodec } from '../../core/video/codecs.ts';
 import { formatBytes, parseSize } from '../kit/format.ts';
 import { readBuffer } from './HighestField.tsx';
 import { readRate, readWhole, TypedField } from './TypedField.tsx';
 
 interface Props {
   readonly rate: RateChoice;
-  readonly codec: VideoCodec;
+  readonly codec: RatedCodec;
   readonly apply: (rate: RateChoice) => void;
   readonly close: () => void;
 }
@@ -18,7 +18,7 @@ export function RateAmount({ rate, codec, apply, close }: Props) {
   const field = { hasFocus: true, onLeave: close } as const;
   switch (rate.mode) {
     case 'quality': {
-      const { best, worst, hint } = VIDEO[codec].quality;
+      const { best, worst, hint } = RATED[codec].quality;
       return (
         <TypedField
           {...field}

@@ -1,8 +1,8 @@
-import { encodedVideo, type RateChoice } from '../../core/recipe/recipe.ts';
+import { ratedVideo, type RateChoice } from '../../core/recipe/recipe.ts';
 import { startRate } from '../../core/recipe/changeRecipe.ts';
 import { describeRate } from '../../core/recipe/describeRecipe.ts';
-import { VIDEO } from '../../core/video/codecs.ts';
-import type { VideoDefinition } from '../../core/video/definition.ts';
+import { RATED } from '../../core/video/codecs.ts';
+import type { RatedDefinition } from '../../core/video/definition.ts';
 import { Choices, type Choice } from './Choices.tsx';
 import { HighestField } from './HighestField.tsx';
 import type { OrderPartProps } from './orderPart.ts';
@@ -12,10 +12,10 @@ import { Token } from './Token.tsx';
 
 /** How the picture's bits are decided: a quality, a rate or a size to fill. */
 export function RateTokens({ programme, recipe, change, problemOf }: OrderPartProps) {
-  const video = encodedVideo(recipe);
+  const video = ratedVideo(recipe);
   if (!video) return null;
   const { rate, codec } = video;
-  const definition = VIDEO[codec];
+  const definition = RATED[codec];
   const apply = (next: RateChoice) => change({ ...recipe, video: { ...video, rate: next } });
   const said = describeRate(rate);
   const highestProblem = problemOf('video.rate.maxKbps');
@@ -69,7 +69,7 @@ const AMOUNT_LABELS: Readonly<Record<RateChoice['mode'], string>> = {
 };
 
 /** What can be held to, with the reason where it cannot. */
-function modesOf({ bufferFault }: VideoDefinition): Choice<RateChoice['mode']>[] {
+function modesOf({ bufferFault }: RatedDefinition): Choice<RateChoice['mode']>[] {
   const missing = bufferFault === '' ? undefined : bufferFault;
   return [
     {

@@ -1,10 +1,10 @@
-import { encodedVideo, type Recipe } from '../../core/recipe/recipe.ts';
+import { ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import type { OrderPlan } from '../hooks/useOrderPlans.ts';
 import { count } from '../kit/count.ts';
 
 /** The cap each rendition is held to; null where none is. */
 export function capOf(recipe: Recipe): number | null {
-  const rate = encodedVideo(recipe)?.rate;
+  const rate = ratedVideo(recipe)?.rate;
   return rate?.mode === 'size' ? rate.bytes : null;
 }
 
