@@ -2,7 +2,7 @@
  * Measures what is asked of Linstock on the demonstration's programmes and prints tables:
  *
  *   npm run bench                  everything
- *   npm run bench -- sizes         size targets: fill of the cap, second passes
+ *   npm run bench -- fills         caps filled: work against plain encodes, quality against two passes of the same bytes
  *   npm run bench -- overhead      a rendition against the same engine commands by hand; measuring against encoding
  *   npm run bench -- frames        an exact frame pair, cold and warm
  *   npm run bench -- soundings     expected against real sizes at constant quality
@@ -23,7 +23,8 @@ import { resolveConfig } from '../src/server/config.ts';
 import { takeIn } from '../src/server/programmes/programmes.ts';
 import { benchAnalysis, benchStrips, benchTakeIn, benchUpload } from './bench/bringingIn.ts';
 import { benchBursts } from './bench/bursts.ts';
-import { benchFrames, benchOverhead, benchSizes, benchSoundings } from './bench/renditions.ts';
+import { benchFills } from './bench/fills.ts';
+import { benchFrames, benchOverhead, benchSoundings } from './bench/renditions.ts';
 import { benchStripFrames } from './bench/stripFrames.ts';
 import { seconds } from './bench/timing.ts';
 
@@ -48,7 +49,7 @@ const sections: Record<string, (application: Application, programmes: ProgrammeV
   },
   bursts: benchBursts,
   upload: benchUpload,
-  sizes: benchSizes,
+  fills: benchFills,
 };
 
 try {

@@ -16,50 +16,6 @@ import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
 import { askSounding } from '../../src/server/soundings/soundings.ts';
 import { pause, seconds } from './timing.ts';
 
-/** The whole size matrix is taken from a file of this rate. */
-const FULL_RATE = 3_000_000;
-const SHARES = [1 / 2, 1 / 5, 1 / 20];
-const HEIGHTS = [720, 360];
-
-export async function benchSizes(app: Application, programmes: ProgrammeView[]): Promise<void> {
-  console.log('\nSize targets (effort fast; sound mono at 48 kb/s)');
-  console.log(
-    'programme | codec | height | cap | bytes | of cap | second passes | of their frames again | outcome | mean quantiser | encode s',
-  );
-  // The shortest first, so that a table broken off says most.
-  for (const programme of programmes.toSorted((a, b) => a.durationSeconds - b.durationSeconds)) {
-    for (const codec of ['h264', 'hevc'] as const) {
-      for (const height of HEIGHTS) {
-        for (const share of SHARES) {
-          const bytes = Math.round((FULL_RATE * programme.durationSeconds * share) / 8);
-          const rendition = await render(app, programme, recipeOf(codec, { mode: 'size', bytes }, height));
-          const passes = rendition.fill?.secondPasses ?? [];
-          const cells = [
-            programme.name,
-            codec,
-            height,
-            bytes,
-            rendition.bytes ?? '–',
-            rendition.bytes === null ? '–' : `${((100 * rendition.bytes) / bytes).toFixed(2)} %`,
-            passes.length,
-            shareAgain(rendition),
-            rendition.state === 'done' ? rendition.fill?.outcome : rendition.problem?.message,
-            passes.at(-1)?.meanQuantiser?.toFixed(1) ?? '–',
-            rendition.encodeSeconds?.toFixed(1) ?? '–',
-          ];
-          console.log(cells.join(' | '));
-        }
-      }
-    }
-  }
-}
-
-/** Frames of groups of pictures encoded again by themselves, as a share of one second pass. */
-function shareAgain({ fill, plan }: RenditionView): string {
-  const frames = (fill?.retouches ?? []).reduce((sum, one) => sum + one.outFrame - one.inFrame + 1, 0);
-  return `${((100 * frames) / (pictureOf(plan)?.out.frameCount ?? 1)).toFixed(0)} %`;
-}
-
 export async function benchOverhead(app: Application, programmes: ProgrammeView[]): Promise<void> {
   console.log('\nWall time against the same engine commands by hand');
   for (const programme of programmes.slice(1)) {
@@ -146,7 +102,8 @@ export async function benchSoundings(app: Application, programmes: ProgrammeView
   }
 }
 
-async function render(app: Application, programme: ProgrammeView, recipe: Recipe): Promise<RenditionView> {
+/** Orders a rendition and waits for its end. */
+export async function render(app: Application, programme: ProgrammeView, recipe: Recipe): Promise<RenditionView> {
   const request: RenditionRequest = { programmeId: programme.id, recipe, portion: null, name: null, keepFailed: false };
   const ended = new Promise<void>((resolve) => {
     const unsubscribe = app.context.events.subscribe((event) => {

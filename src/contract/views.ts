@@ -87,12 +87,12 @@ export interface QualityView {
 /** How a size target was met. */
 export interface FillView {
   readonly cap: number;
+  /** Encodes of the whole. */
   readonly secondPasses: readonly {
-    /** What it was asked for: a rate, or a constant quality. */
+    /** What it was asked for: a constant quality, or, by versions before 0.4, a rate. */
     readonly kbps: number | null;
     readonly quality: number | null;
     readonly bytes: number;
-    readonly meanQuantiser: number | null;
   }[];
   /** Groups of pictures encoded again by themselves: frames of the rendition, both included. */
   readonly retouches: readonly {

@@ -8,7 +8,6 @@ import { rawFrameArguments, stillArguments } from './arguments/still.ts';
 import type { Engine } from './engine.ts';
 import { parseGauge } from './parsing/gauge.ts';
 import { parseQualityLogs } from './parsing/qualityLogs.ts';
-import { parseMeanQuantiser } from './parsing/quantiser.ts';
 import { analyse } from './runs/analyse.ts';
 import { encode } from './runs/encode.ts';
 import { joinGroups, listGroups } from './runs/groups.ts';
@@ -30,8 +29,7 @@ export function createEngine(paths: EnginePaths): Engine {
       await encode(paths, soundArguments(sound, container, source, output), options);
     },
     encodePicture: async (picture, run, files, options) => {
-      const log = await encode(paths, pictureArguments(picture, run, files), options);
-      return { meanQuantiser: parseMeanQuantiser(log) };
+      await encode(paths, pictureArguments(picture, run, files), options);
     },
     encodeMaster: async (picture, files, options) => {
       await encode(paths, masterArguments(picture, files), options);

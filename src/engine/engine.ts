@@ -92,13 +92,7 @@ export interface Engine {
     output: string,
     options: RunOptions,
   ): Promise<void>;
-  /** @returns The mean quantiser the encoder reported, or null. */
-  encodePicture(
-    picture: EncodedPicture,
-    run: PictureRun,
-    files: PictureFiles,
-    options: RunOptions,
-  ): Promise<{ readonly meanQuantiser: number | null }>;
+  encodePicture(picture: EncodedPicture, run: PictureRun, files: PictureFiles, options: RunOptions): Promise<void>;
   /** Encodes a picture for editing or the archive. */
   encodeMaster(picture: MasteredPicture, files: PictureFiles, options: RunOptions): Promise<void>;
   /** Takes a master's sound out, untouched, to wait for its picture, which begins in the master at so many seconds. */

@@ -1,3 +1,4 @@
+import { VIDEO_CODECS } from '../../src/core/video/codecs.ts';
 import { execFileSync } from 'node:child_process';
 import { chmodSync, mkdirSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -119,7 +120,7 @@ describe('a machine that lacks something', () => {
     const { server } = await prepare({ LINSTOCK_FFMPEG: partial });
     const system = (await server.call<SystemView>('GET', 'system')).body;
     expect(system.engine).toMatchObject({
-      encoders: ['h264', 'vp9'],
+      encoders: VIDEO_CODECS.filter((codec) => codec !== 'hevc'),
       problem: expect.stringContaining('libx265') as string,
     });
     const programmes = await server.programmes();

@@ -71,7 +71,7 @@ describe('facts are what another library reads', () => {
     // Bytes of the picture's packets alone, within what the other counts as its own.
     expect(video.bitsPerSecond! / Number(Video?.['BitRate'])).toBeCloseTo(1, 1);
     expect(facts.container).toBe(
-      General?.['Format'] === 'MPEG-4' && General['Format_Profile'] === 'QuickTime' ? 'QuickTime' : 'MP4',
+      General?.['Format'] === 'MPEG-4' && General['Format_Profile'] === 'QuickTime' ? 'MOV' : 'MP4',
     );
     if (!Audio) return;
     const track = facts.audio[0]!;

@@ -3,87 +3,90 @@ import type { QualityScale } from '../video/definition.ts';
 import { chooseGroups, type GroupVersion } from './chooseGroups.ts';
 import { nearestTo, type WeighedPass, type WeighedRetouch } from './weighed.ts';
 
-/** What a group of pictures is taken from: a second pass, or the group encoded again by itself; by index. */
+/** What a group of pictures is taken from: an encode of the whole, or the group encoded again by itself; by index. */
 export type GroupSource =
   { readonly kind: 'pass'; readonly index: number } | { readonly kind: 'retouch'; readonly index: number };
 
 /** The groups of pictures there are to choose from. */
 export interface GroupStock {
-  readonly groups: readonly (readonly GroupVersion<GroupSource>[])[];
+  readonly groups: readonly (readonly StockedGroup[])[];
+  /** The quality of the encode that all are compared with. */
+  readonly quality: number;
   /** Bytes of a joined file that are not picture. */
   readonly fixed: Bytes;
   /** Bytes the picture may take, so that the file stays below the cap. */
   readonly room: number;
 }
 
-/**
- * Passes are joined when nobody sees where: nearly of one size, or nearly of one mean quantiser, which for noise that an
- * encoder keeps or drops may go with very different sizes.
- */
-const JOINABLE_SPAN = 0.1;
-/** As the logarithm of the sizes that go with them, as a rule. */
-const JOINABLE_QUANTISERS = 0.21;
+/** A version of a group, with the quality it was asked at. */
+export type StockedGroup = GroupVersion<GroupSource> & { readonly quality: number };
 
-/** A group encoded again may be this much smaller than any pass made it, and not yet look worse than its neighbours. */
-const JOINABLE_SHRINK = 1.6;
+/** Encodes whose sizes go apart by more than this logarithm, as a rule, are not joined: it would be seen where. */
+const JOINABLE = 0.5;
 
 /** A joined file's tables may be this much longer than those of its passes; it is weighed again all the same. */
 const JOIN_SLACK_BYTES = 256;
 
+/** Loss falls with the root of the bytes, as a rule: half the distance to the master takes four times as much. */
+const LOSS_POWER = 0.5;
+
 /**
  * All versions of each group of pictures that look enough like each other to stand in one file.
  *
- * @param cap - Whole file, in bytes; what looks like the pass nearest to it counts.
- * @returns null where nothing can be put together: no passes, or passes of a single group or of none that are the same.
+ * @param cap - Whole file, in bytes; what looks like the encode nearest to it counts.
+ * @param losses - Of each group in that encode, as measured; null counts bytes alone.
+ * @returns null where nothing can be put together: no encode, or one of a single group.
  */
 export function stockGroups(
   cap: Bytes,
-  scale: QualityScale,
+  { slope }: QualityScale,
   passes: readonly WeighedPass[],
   retouches: readonly WeighedRetouch[],
+  losses: readonly number[] | null,
 ): GroupStock | null {
-  const nearest = nearestTo(
-    cap,
-    passes.filter((pass) => pass.groups.length > 1),
-  );
-  if (!nearest) return null;
-  const near = passes.flatMap((pass, index) =>
-    pass.groups.length === nearest.groups.length && looksLike(scale, nearest, pass) ? [{ pass, index }] : [],
-  );
-  const groups = nearest.groups.map((_, group) => {
-    const ofPasses = near.map(({ pass, index }) => version('pass', index, pass.groups[group] ?? 0));
-    const sizes = ofPasses.map((one) => one.bytes);
-    const least = Math.min(...sizes) / JOINABLE_SHRINK;
-    const again = retouches.flatMap((retouch, index) => {
-      const size = retouch.group === group ? retouch.bytes : null;
-      return size !== null && size >= least ? [version('retouch', index, size)] : [];
+  const base = baseOf(cap, passes);
+  if (!base) return null;
+  const near = passes.flatMap((pass, index) => {
+    const isAlike = Math.abs((pass.quality - base.quality) * slope) <= JOINABLE + 1e-9;
+    return pass.groups.length === base.groups.length && isAlike ? [{ pass, index }] : [];
+  });
+  const groups = base.groups.map((present, group) => {
+    const version = (kind: GroupSource['kind'], index: number, size: number, quality: number): StockedGroup => ({
+      source: { kind, index },
+      bytes: size,
+      quality,
+      loss: (losses?.[group] ?? present) * (present / Math.max(1, size)) ** LOSS_POWER,
     });
+    const ofPasses = near.map(({ pass, index }) => version('pass', index, pass.groups[group] ?? 0, pass.quality));
+    const again = retouches.flatMap((retouch, index) =>
+      retouch.group === group && retouch.bytes !== null
+        ? [version('retouch', index, retouch.bytes, retouch.quality)]
+        : [],
+    );
     return [...ofPasses, ...again];
   });
   const fixed = bytes(Math.max(...near.map(({ pass }) => pass.fileBytes - pass.videoBytes)));
-  return { groups, fixed, room: cap - fixed - JOIN_SLACK_BYTES };
+  return { groups, quality: base.quality, fixed, room: cap - fixed - JOIN_SLACK_BYTES };
 }
 
-function version(kind: GroupSource['kind'], index: number, size: number): GroupVersion<GroupSource> {
-  return { source: { kind, index }, bytes: size };
+/** The encode nearest to a cap that has groups to choose from; undefined where none has. */
+export function baseOf(cap: Bytes, passes: readonly WeighedPass[]): WeighedPass | undefined {
+  return nearestTo(
+    cap,
+    passes.filter((pass) => pass.groups.length > 1),
+  );
 }
 
 /**
- * The fullest file that groups of pictures make below the cap of their stock.
+ * The file that groups of pictures make below the cap of their stock.
  *
  * @returns For each group its source, and what the file will weigh; null where they make none.
  */
-export function fullestJoin(
+export function joinStock(
   stock: GroupStock | null,
 ): { readonly sources: readonly GroupSource[]; readonly fileBytes: Bytes } | null {
-  // A single version of everything is a pass, and nothing to be joined.
+  // A single version of everything is an encode, and nothing to be joined.
   if (!stock?.groups.some((versions) => versions.length > 1)) return null;
   const choice = chooseGroups(stock.groups, stock.room);
   return choice && { sources: choice.sources, fileBytes: bytes(choice.bytes + stock.fixed) };
-}
-
-function looksLike({ slope }: QualityScale, one: WeighedPass, other: WeighedPass): boolean {
-  if (Math.abs(one.videoBytes / other.videoBytes - 1) <= JOINABLE_SPAN) return true;
-  if (one.meanQuantiser === null || other.meanQuantiser === null) return false;
-  return Math.abs((one.meanQuantiser - other.meanQuantiser) * slope) <= JOINABLE_QUANTISERS + 1e-9;
 }

@@ -1,15 +1,13 @@
 import type { Bytes } from '../units.ts';
 
-/** One finished second pass, weighed. */
+/** One finished encode of the whole, weighed. */
 export interface WeighedPass {
-  /** What the encoder was asked for, as a position on its dial. */
-  readonly asked: number;
+  /** The constant quality it was asked for. */
+  readonly quality: number;
   /** The whole file. */
   readonly fileBytes: Bytes;
   /** The picture's packets alone. */
   readonly videoBytes: Bytes;
-  /** The mean quantiser the encoder reports, or the constant quality it was asked for; null when nothing is known. */
-  readonly meanQuantiser: number | null;
   /** Bytes of the picture from each keyframe to the next; empty where passes cannot be joined. */
   readonly groups: readonly number[];
 }
@@ -24,12 +22,16 @@ export interface WeighedRetouch {
 }
 
 /** Filled from this share of the cap upward. */
-export const FILLED_SHARE = 0.99;
+export const FILLED_SHARE = 0.995;
 
 /** What a filled file comes to as a rule, as a share of the cap: the middle of what counts as filled. */
-export const USUAL_SHARE = 0.995;
+export const USUAL_SHARE = 0.9975;
 
 /** The pass whose file is nearest to the cap, on either side; undefined when there is none. */
 export function nearestTo(cap: number, passes: readonly WeighedPass[]): WeighedPass | undefined {
-  return passes.toSorted((a, b) => Math.abs(a.fileBytes - cap) - Math.abs(b.fileBytes - cap))[0];
+  return passes.toSorted((a, b) => distance(cap, a) - distance(cap, b))[0];
+}
+
+function distance(cap: number, { fileBytes }: WeighedPass): number {
+  return Math.abs(Math.log(fileBytes / cap));
 }

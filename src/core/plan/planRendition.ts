@@ -209,7 +209,6 @@ function chooseKeyframeInterval({ out }: PicturePath, video: EncodedVideo): numb
   const usual = 'frames' in video.keyframes ? video.keyframes.frames : inFrames(video.keyframes.seconds);
   if (video.rate.mode !== 'size' && video.rate.mode !== 'share') return usual;
   const most = Math.min(usual, Math.ceil(out.frameCount / LEAST_GROUPS_OF_A_SIZE));
-  if (RATED[video.codec].fillsBy === 'rates') return most;
   const enough = Math.ceil(out.frameCount / GROUPS_TO_CHOOSE_FROM);
   return Math.min(most, Math.max(enough, inFrames(SHORTEST_CHOSEN_SECONDS)));
 }
@@ -234,15 +233,14 @@ function namePasses(sounds: readonly SoundStream[], picture: PictureStream | nul
 
 /** Whether the picture is looked at once before it is encoded. */
 function hasAnalysis({ do: { codec, rate } }: EncodedPicture): boolean {
-  const { quality, fillsBy } = RATED[codec];
+  const { quality } = RATED[codec];
   switch (rate.kind) {
     case 'quality':
+    case 'fill':
       return quality.passes === 2;
     case 'average':
       return rate.passes === 2;
     case 'constant':
       return false;
-    case 'fill':
-      return fillsBy === 'rates' || quality.passes === 2;
   }
 }

@@ -26,7 +26,6 @@ export const av1: RatedDefinition = {
   passFault: 'The AV1 encoder of this machine has no second pass: asked for two, it writes nothing.',
   // Measured at 180 lines: 11 to 60 % more than the buffer holds.
   bufferFault: 'The AV1 encoder does not keep within a highest rate: it overran its buffer by up to a half.',
-  fillsBy: 'qualities',
   // A.3 of the AV1 specification, Main tier: picture samples, and samples a second; eight pictures are held.
   levels: {
     unitSide: 1,

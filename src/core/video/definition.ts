@@ -105,11 +105,6 @@ export interface RatedDefinition extends CommonDefinition {
   readonly passFault: string;
   /** Why it keeps no highest rate over a buffer; empty where it does. */
   readonly bufferFault: string;
-  /**
-   * How a size is filled: by second passes at corrected rates on the same statistics, or by encodes at constant
-   * qualities whose groups of pictures are chosen from.
-   */
-  readonly fillsBy: 'rates' | 'qualities';
   readonly levels: LevelTable;
   /** The encoder's own words for each effort, beside the plain one. */
   readonly effortWords: Readonly<Record<Effort, string>>;

@@ -33,7 +33,6 @@ export const h264: RatedDefinition = {
   averagePasses: [1, 2],
   passFault: '',
   bufferFault: '',
-  fillsBy: 'rates',
   // Table A-1 of ITU-T H.264, in macroblocks, with the rates of High profile (1.25 times those of Main); 6 to 6.2 from memory.
   levels: {
     unitSide: 16,

@@ -25,7 +25,6 @@ export const hevc: RatedDefinition = {
   averagePasses: [1, 2],
   passFault: '',
   bufferFault: '',
-  fillsBy: 'rates',
   // Tables A.8 and A.9 of ITU-T H.265, in luma samples, Main and High tier; six of the largest pictures are held; 6 to 6.2 from memory.
   levels: {
     unitSide: 1,

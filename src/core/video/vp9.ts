@@ -28,7 +28,6 @@ export const vp9: RatedDefinition = {
   passFault: 'VP9 does not hold an average rate in one pass: it came out at twice to sixteen times what was asked.',
   // Measured at 180 lines: up to 28 % more than the buffer holds.
   bufferFault: 'The VP9 encoder does not keep within a highest rate: it overran its buffer by up to a quarter.',
-  fillsBy: 'qualities',
   // The WebM project's VP9 levels: luma samples per second and per picture; values from memory. Eight pictures are held at most.
   levels: {
     unitSide: 1,

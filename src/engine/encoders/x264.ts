@@ -27,15 +27,7 @@ export const x264: Encoder = {
 
 function passes({ pass }: PictureRun): string[] {
   if (pass === 'only') return [];
-  return [
-    '-pass',
-    pass === 'first' ? '1' : '2',
-    // A first pass with shortcuts guesses bits the second does not spend: of 11 H.264 size targets 6 were met by the
-    // first second pass with them, 9 without. The rate is held as loosely as the encoder does by itself: held
-    // tighter, noise at the edge of being kept made it swing by up to 45 % (measured), which no correction follows.
-    ...['-fastfirstpass', '0'],
-    ...['-passlogfile', STATISTICS],
-  ];
+  return ['-pass', pass === 'first' ? '1' : '2', ...['-passlogfile', STATISTICS]];
 }
 
 /** What the encoder is held to; shared by both of this family. A rate held steadily is its own highest. */
@@ -74,7 +66,8 @@ function fineArguments({ level, bFrames, closedGroups, keyframesAtScenes }: Fine
     ...(fill ? ['-qmin', String(h264.quality.finestSensible)] : []),
     ...(marked ? ['-level:v', marked] : []),
     ...(bFrames === null ? [] : ['-bf', String(bFrames)]),
-    ...(keyframesAtScenes ? [] : ['-sc_threshold', '0']),
+    // Groups can stand for each other only where they begin at the same frames.
+    ...(keyframesAtScenes && !fill ? [] : ['-sc_threshold', '0']),
     ...(parameters.length > 0 ? ['-x264-params', parameters.join(':')] : []),
   ];
 }

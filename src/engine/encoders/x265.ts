@@ -50,7 +50,8 @@ function asked(
     ...(tier && !fill ? [`high-tier=${tier === 'high' ? 1 : 0}`] : []),
     ...(bFrames === null ? [] : [`bframes=${bFrames}`]),
     ...(closedGroups === null || fill ? [] : [`open-gop=${closedGroups ? 0 : 1}`]),
-    ...(keyframesAtScenes ? [] : ['scenecut=0']),
+    // Groups can stand for each other only where they begin at the same frames.
+    ...(keyframesAtScenes && !fill ? [] : ['scenecut=0']),
   ];
 }
 

@@ -5,7 +5,6 @@ import { findVideoStream, parseProbe } from './probe.ts';
 import { readReport, type ProbeReport, type ProbeStream } from './report.ts';
 import { createProgressReader, type EngineProgress } from './progress.ts';
 import { parseQualityLogs } from './qualityLogs.ts';
-import { parseMeanQuantiser } from './quantiser.ts';
 import { explainEncodeFailure, explainReadFailure } from './readFailure.ts';
 import { measureTiming } from './timing.ts';
 
@@ -200,18 +199,6 @@ describe('progress', () => {
       { frame: 12, framesPerSecond: 48.5, outSeconds: 0.48 },
       { frame: 20, framesPerSecond: null, outSeconds: null },
     ]);
-  });
-});
-
-describe('the mean quantiser', () => {
-  it('is weighed by frames, in both encoders’ wording', () => {
-    const x264 =
-      '[libx264 @ 0x1] frame I:2     Avg QP:19.80  size:  5846\n[libx264 @ 0x1] frame P:8    Avg QP:29.80  size: 2182';
-    expect(parseMeanQuantiser(x264)).toBeCloseTo(27.8, 9);
-    const x265 =
-      'x265 [info]: frame I:      1, Avg QP:30.00  kb/s: 1320.70\nx265 [info]: frame B:    3, Avg QP:38.00  kb/s: 162.83\nencoded 300 frames, Avg QP:36.75';
-    expect(parseMeanQuantiser(x265)).toBeCloseTo(36, 9);
-    expect(parseMeanQuantiser('nothing of the kind')).toBeNull();
   });
 });
 

@@ -1,5 +1,5 @@
 /** Runs in a thread of its own: one decision, then it ends. */
 import { parentPort, workerData } from 'node:worker_threads';
-import { decideFill } from '../../core/budget/fillCap.ts';
+import { decideFill, type Fill } from '../../core/budget/fillCap.ts';
 
-parentPort?.postMessage(decideFill(...(workerData as Parameters<typeof decideFill>)));
+parentPort?.postMessage(decideFill(workerData as Fill));

@@ -1,7 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import type { decideFill, FillDecision } from '../../core/budget/fillCap.ts';
-
-type Given = Parameters<typeof decideFill>;
+import type { decideFill, Fill, FillDecision } from '../../core/budget/fillCap.ts';
 
 /** Below so many groups of pictures a decision takes a few milliseconds, less than handing it over. */
 const FEW_GROUPS = 60;
@@ -18,10 +16,9 @@ const STARTER = `import('tsx/esm/api').then(({ register }) => {
  *
  * @throws What the decision throws.
  */
-export async function decideInWorker(decide: typeof decideFill, ...given: Given): Promise<FillDecision> {
-  const [, , passes] = given;
-  if ((passes[0]?.groups.length ?? 0) < FEW_GROUPS) return decide(...given);
-  const worker = new Worker(STARTER, { eval: true, workerData: given });
+export async function decideInWorker(decide: typeof decideFill, fill: Fill): Promise<FillDecision> {
+  if ((fill.passes[0]?.groups.length ?? 0) < FEW_GROUPS) return decide(fill);
+  const worker = new Worker(STARTER, { eval: true, workerData: fill });
   return new Promise((resolve, reject) => {
     worker.once('message', resolve);
     worker.once('error', reject);

@@ -49,8 +49,7 @@ export interface FrameSpan {
 export interface PictureEncoder {
   /** Writes the statistics that second passes work by. */
   analyse(run: Omit<PictureRun, 'pass'>): Promise<void>;
-  /** @returns The mean quantiser, where the encoder says it. */
-  encode(stage: 'encode' | 'correction', run: PictureRun, part: number): Promise<number | null>;
+  encode(stage: 'encode' | 'correction', run: PictureRun, part: number): Promise<void>;
   /** Encodes some frames by themselves at a constant quality, without sound, to be joined with passes so filled. */
   encodeSpan(span: FrameSpan, quality: number, fill: FillSettings, output: string): Promise<void>;
 }

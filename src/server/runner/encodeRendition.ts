@@ -149,13 +149,15 @@ function createPictureEncoder(job: EncodeJob, picture: EncodedPicture, sound: st
     },
     encode: async (stage, what, part) => {
       const output = job.temporary(part);
-      const made = await journal.step(
+      await journal.step(
         `pass ${part}`,
         { what, output },
         () => [output],
-        () => run(stage, what, { sound, output }),
+        async () => {
+          await run(stage, what, { sound, output });
+          return null;
+        },
       );
-      return made.meanQuantiser;
     },
     encodeSpan: async (span, value, fill, output) => {
       const target = { kind: 'quality', value } as const;
@@ -168,15 +170,16 @@ function createPictureEncoder(job: EncodeJob, picture: EncodedPicture, sound: st
         async () => {
           const places = { sound: null, output };
           if (RATED[picture.do.codec].quality.passes === 1) {
-            return run('retouch', { ...common, pass: 'only' }, places, frames);
+            await run('retouch', { ...common, pass: 'only' }, places, frames);
+            return null;
           }
           // Statistics of its own, beside those of the whole.
           const folder = `${output}.statistics`;
           await mkdir(folder, { recursive: true });
           await run('retouch', { ...common, pass: 'first' }, { ...places, output: null }, frames, folder);
-          const made = await run('retouch', { ...common, pass: 'second' }, places, frames, folder);
+          await run('retouch', { ...common, pass: 'second' }, places, frames, folder);
           await rm(folder, { recursive: true, force: true });
-          return made;
+          return null;
         },
       );
     },

@@ -1,8 +1,6 @@
 import { rm, stat } from 'node:fs/promises';
 import { decideFill, type FillDecision } from '../../core/budget/fillCap.ts';
-import { positionOf, qualityAt, type FillWay } from '../../core/budget/dial.ts';
 import type { GroupSource } from '../../core/budget/groupStock.ts';
-import { bytesAtRate } from '../../core/budget/projections.ts';
 import { aimedVideoRate, splitBudget } from '../../core/budget/splitBudget.ts';
 import { FILLED_SHARE, type WeighedPass } from '../../core/budget/weighed.ts';
 import type { EncodedPicture } from '../../core/plan/encodePlan.ts';
@@ -10,14 +8,12 @@ import { bitsPerSecond, bytes, type BitsPerSecond, type Bytes } from '../../core
 import type { JoinSource } from '../../engine/arguments/join.ts';
 import { RATED } from '../../core/video/codecs.ts';
 import type { QualityScale } from '../../core/video/definition.ts';
-import type { PictureRun } from '../../engine/encoders/encoder.ts';
 import { leastLevel } from '../../core/video/levels.ts';
-import { isEngineError } from '../../engine/engineError.ts';
 import { areAlike, type GroupListing } from '../../engine/parsing/groups.ts';
-import { readLeastRate } from '../../engine/parsing/readFailure.ts';
 import { decideInWorker } from './decideInWorker.ts';
 import { optionsOf, type EncodeJob, type Encoded, type PictureEncoder, type WeighedSound } from './encodeJob.ts';
 import { overCap, viewFill, type Filling, type Smallest } from './filling.ts';
+import { createLosses } from './groupLosses.ts';
 import { createRetoucher } from './retoucher.ts';
 
 /** What filling a size works with. */
@@ -29,7 +25,7 @@ export interface FillRequest {
   readonly sound: WeighedSound | null;
 }
 
-/** Encodes on the same statistics until the cap is met from below and filled. */
+/** Encodes the whole near the cap, and then groups of pictures again, until the cap is filled and never gone over. */
 export async function fillRendition(request: FillRequest): Promise<Encoded> {
   let made: readonly string[] = [];
   return request.job.journal.step(
@@ -47,47 +43,38 @@ export async function fillRendition(request: FillRequest): Promise<Encoded> {
 async function fill({ job, picture, encoder, cap, sound }: FillRequest): Promise<Encoded> {
   // The plan's own arithmetic for this cap: frames, packets and payload are the same here.
   const { container } = job.plan.budget.split;
-  const { seconds } = job.plan.span;
-  const { quality: scale, fillsBy: by } = RATED[picture.do.codec];
-  const way: FillWay = { by, scale };
+  const { quality: scale } = RATED[picture.do.codec];
   const split = splitBudget(cap, sound?.bytes ?? bytes(0), container);
-  const rate = aimedVideoRate(split.video, seconds);
+  const rate = aimedVideoRate(split.video, job.plan.span.seconds);
   const fixed = bytes(split.audio + container);
   const passes: WeighedPass[] = [];
   const settings = { level: levelOf(picture, rate) };
   const retoucher = createRetoucher(job, encoder, settings);
-  const filling: Filling = { cap, way, out: picture.out, passes, retouches: retoucher.retouches };
-  if (rate === 0) throw overCap(filling, { file: fixed, video: null, isReached: false });
+  const filling: Filling = { cap, out: picture.out, passes, retouches: retoucher.retouches };
+  if (rate === 0) throw overCap(filling, { file: fixed, video: null });
 
-  const first = by === 'rates' ? rate : positionOf(scale, startingQuality(picture, scale));
-  if (hasStatistics(by, scale)) await encoder.analyse({ target: targetAt(way, first), buffer: null, fill: settings });
+  const first = startingQuality(picture, scale);
+  const target = (value: number) => ({ kind: 'quality', value }) as const;
+  if (scale.passes === 2) await encoder.analyse({ target: target(first), buffer: null, fill: settings });
   let reference: GroupListing | null = null;
-  const runPass = async (asked: number): Promise<void> => {
+  const runPass = async (quality: number): Promise<void> => {
     const part = passes.length;
-    const target = targetAt(way, asked);
-    const run = { target, pass: hasStatistics(by, scale) ? 'second' : 'only', buffer: null, fill: settings } as const;
+    const pass = scale.passes === 2 ? 'second' : 'only';
     const stage = part === 0 ? 'encode' : 'correction';
-    const reported = await encoder.encode(stage, run, part).catch((error: unknown) => {
-      const least = isEngineError(error) ? readLeastRate(error.stderrTail) : null;
-      if (least === null) throw error;
-      if (passes.length > 0) throw overCap(filling, smallestOf(passes));
-      const smallest = bytesAtRate(least, seconds);
-      throw overCap(filling, { file: bytes(fixed + smallest), video: smallest, isReached: false });
-    });
+    await encoder.encode(stage, { target: target(quality), pass, buffer: null, fill: settings }, part);
     const listing = await job.engine.listGroups(job.temporary(part), job.signal);
     reference ??= listing;
     const sizes = listing.groups.map((group) => group.bytes);
     const videoBytes = bytes(sizes.reduce((sum, size) => sum + size, 0));
     const fileBytes = await weigh(job.temporary(part));
-    const groups = areAlike(listing, reference) ? sizes : [];
-    const meanQuantiser = target.kind === 'quality' ? target.value : reported;
-    passes.push({ fileBytes, videoBytes, asked, meanQuantiser, groups });
+    passes.push({ fileBytes, videoBytes, quality, groups: areAlike(listing, reference) ? sizes : [] });
   };
+  const losses = createLosses(job, picture, passes);
 
-  for (let next: FillDecision = { kind: 'again', asked: first }; ;) {
+  for (let next: FillDecision = { kind: 'again', quality: first }; ;) {
     switch (next.kind) {
       case 'again':
-        await runPass(next.asked);
+        await runPass(next.quality);
         break;
       case 'retouch':
         await retoucher.encode(next.group, next.quality, reference!);
@@ -102,25 +89,16 @@ async function fill({ job, picture, encoder, cap, sound }: FillRequest): Promise
         return join(job, filling, next.sources, { sources, groups: reference!.groups, sound: sound?.file ?? null });
       }
     }
-    next = await decideInWorker(decideFill, cap, way, passes, retoucher.retouches);
+    const { retouches } = retoucher;
+    next = await decideInWorker(decideFill, { cap, scale, passes, retouches, losses: await losses(cap, reference!) });
   }
 }
 
-/** Second passes work by statistics; so does a constant quality that takes two. */
-function hasStatistics(by: FillWay['by'], scale: QualityScale): boolean {
-  return by === 'rates' || scale.passes === 2;
-}
-
-/** What the encoder is asked for at a position of its dial. */
-function targetAt({ by, scale }: FillWay, asked: number): PictureRun['target'] {
-  return by === 'rates'
-    ? { kind: 'rate', rate: bitsPerSecond(asked) }
-    : { kind: 'quality', value: qualityAt(scale, asked) };
-}
-
 /** As the plan foresaw it, where the picture was sounded. */
-function startingQuality({ do: { rate } }: EncodedPicture, { usual }: QualityScale): number {
-  return (rate.kind === 'fill' ? rate.quality : null) ?? usual;
+function startingQuality({ do: { rate } }: EncodedPicture, { usual, step }: QualityScale): number {
+  const foreseen = (rate.kind === 'fill' ? rate.quality : null) ?? usual;
+  const perStep = Math.round(1 / step);
+  return Math.round(foreseen * perStep) / perStep;
 }
 
 /** A rate above the average by this much, for a while, is the level's concern; encoders count the same. */
@@ -139,7 +117,7 @@ function levelOf({ out, do: { codec, effort, fine } }: EncodedPicture, rate: Bit
 
 function smallestOf(passes: readonly WeighedPass[]): Smallest {
   const { fileBytes, videoBytes } = passes.toSorted((a, b) => a.fileBytes - b.fileBytes)[0]!;
-  return { file: fileBytes, video: videoBytes, isReached: true };
+  return { file: fileBytes, video: videoBytes };
 }
 
 async function weigh(file: string): Promise<Bytes> {

@@ -2,7 +2,6 @@ import type { FillView } from '../../contract/views.ts';
 import type { GroupSource } from '../../core/budget/groupStock.ts';
 import { suggestFrameSize } from '../../core/budget/suggestFrameSize.ts';
 import type { WeighedPass, WeighedRetouch } from '../../core/budget/weighed.ts';
-import { qualityAt, type FillWay } from '../../core/budget/dial.ts';
 import type { PictureFacts } from '../../core/plan/encodePlan.ts';
 import type { Bytes } from '../../core/units.ts';
 import type { FrameSpan } from './encodeJob.ts';
@@ -16,7 +15,6 @@ export interface Retouch extends WeighedRetouch {
 /** A size target on its way: what was encoded so far. */
 export interface Filling {
   readonly cap: Bytes;
-  readonly way: FillWay;
   readonly out: PictureFacts;
   readonly passes: readonly WeighedPass[];
   readonly retouches: readonly Retouch[];
@@ -26,11 +24,10 @@ export interface Filling {
 export interface Smallest {
   readonly file: Bytes;
   readonly video: Bytes | null;
-  readonly isReached: boolean;
 }
 
 /** The failure of a cap that was not met, with what would fit. */
-export function overCap(filling: Filling, { file, video, isReached }: Smallest): RenditionFailure {
+export function overCap(filling: Filling, { file, video }: Smallest): RenditionFailure {
   const {
     cap,
     out: { size },
@@ -39,7 +36,7 @@ export function overCap(filling: Filling, { file, video, isReached }: Smallest):
   const remedy = smaller
     ? `At ${smaller.width} × ${smaller.height} it should fit`
     : 'No smaller frame size would fit either; lower the sound rate, leave the sound out';
-  const said = `${isReached ? 'was' : 'would be about'} ${file.toLocaleString('en')} bytes`;
+  const said = `${video !== null ? 'was' : 'would be about'} ${file.toLocaleString('en')} bytes`;
   const message = `The cap of ${cap.toLocaleString('en')} bytes was not reached: the smallest file at ${size.width} × ${size.height} ${said}. ${remedy}, or allow more bytes.`;
   return new RenditionFailure({ code: 'cap-below-floor', message }, { fill: viewFill(filling, 'over', null) });
 }
@@ -50,7 +47,7 @@ export function overCap(filling: Filling, { file, video, isReached }: Smallest):
  * @param chosen - The source of each group of a joined file; null for a file that is one of the passes.
  */
 export function viewFill(
-  { cap, way, passes, retouches }: Filling,
+  { cap, passes, retouches }: Filling,
   outcome: FillView['outcome'],
   chosen: readonly GroupSource[] | null,
 ): FillView {
@@ -62,10 +59,9 @@ export function viewFill(
     outcome,
     joinedFrom: chosen && usedOf('pass').size,
     secondPasses: passes.map((pass) => ({
-      kbps: way.by === 'rates' ? pass.asked / 1000 : null,
-      quality: way.by === 'qualities' ? qualityAt(way.scale, pass.asked) : null,
+      kbps: null,
+      quality: pass.quality,
       bytes: pass.fileBytes,
-      meanQuantiser: pass.meanQuantiser,
     })),
     retouches: retouches.map(({ span, quality, bytes }, index) => ({
       inFrame: span.first,

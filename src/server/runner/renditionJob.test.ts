@@ -59,14 +59,12 @@ describe('a rendition, from order to result', () => {
   });
 
   it.each(RATED_CODECS.flatMap((codec) => [9_000_000, 23_000_000].map((cap) => ({ codec, cap }))))(
-    'in $codec fills $cap bytes from below, whichever way its encoder is turned',
+    'in $codec fills $cap bytes from below',
     async ({ codec, cap }) => {
       const made = await make(recipeOf(codec, { mode: 'size', bytes: cap }));
       expect(made).toMatchObject({ state: 'done', fill: { outcome: 'filled' } });
       expect(made.bytes).toBeLessThanOrEqual(cap);
-      expect(made.bytes).toBeGreaterThanOrEqual(cap * 0.99);
-      const [first] = made.fill!.secondPasses;
-      expect(first?.quality === null).toBe(RATED[codec].fillsBy === 'rates');
+      expect(made.bytes).toBeGreaterThanOrEqual(cap * 0.995);
     },
   );
 

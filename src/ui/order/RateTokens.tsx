@@ -53,8 +53,7 @@ export function RateTokens({ programme, recipe, change, problemOf }: OrderPartPr
       {'passes' in rate && (
         <PassesToken rate={rate} codec={codec} apply={apply} problem={problemOf('video.rate.passes')} />
       )}
-      {(rate.mode === 'size' || rate.mode === 'share') &&
-        (definition.fillsBy === 'rates' ? ' in two passes' : ' group by group')}
+      {(rate.mode === 'size' || rate.mode === 'share') && ' group by group'}
     </>
   );
 }
