@@ -6,7 +6,6 @@ import type { ProgrammeView, RenditionView } from '../../src/contract/views.ts';
 import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
 import { fitFrameSize } from '../../src/core/geometry/frameSize.ts';
 import type { RatedCodec } from '../../src/core/video/codecs.ts';
-import { pictureOf } from '../../src/core/plan/encodePlan.ts';
 import { plainVideo, atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../../src/core/recipe/recipe.ts';
 import type { Application } from '../../src/server/application.ts';
 import { readClock } from '../../src/server/programmes/frameTimes.ts';

@@ -14,9 +14,9 @@ import { makeFolders, startServer, type TestServer } from '../support/server.ts'
 const DIGESTS: Readonly<Record<string, string>> = {
   'H.264 at constant quality': '0c3c17c33ec5118f14df0f34d7029f93',
   'HEVC at constant quality': '2769175b1e35dc62cae20460a632da4f',
-  'H.264 filling a size': 'a2f657696dd2e03bce2a1563ed323658',
-  'HEVC filling a size': '5af9fcb312d8cfa363488dc7a45a79ef',
-  'H.264 averaging in two passes, mono at 44.1 kHz': '4817e1789550576296021f8147e621e7',
+  'H.264 filling a size': '1b20099ce466010deb98fe6f44027f6c',
+  'HEVC filling a size': '3d4ef561a504b5043878330488fe8f08',
+  'H.264 averaging in two passes, mono at 44.1 kHz': '8754a0aa2fef585ab9ebaf275458bfda',
   'H.264 averaging in one pass, silent': 'bb65d809022ce3e64d37889cd5accd42',
   'a portion': 'd4b24fa630337d8c88710c55d2876b55',
   'an SD tape, deinterlaced and cropped': '8bbc29162897d98e942f447ab120324d',

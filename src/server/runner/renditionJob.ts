@@ -2,6 +2,7 @@ import path from 'node:path';
 import { object } from 'yup';
 import { writeFill } from '../../contract/stored/result.ts';
 import type { Problem, RenditionPosition } from '../../contract/views.ts';
+import { ratedVideo, renditionSize } from '../../core/recipe/recipe.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import type { Context } from '../context.ts';
 import type { Job, JobHandler, Settlement } from '../jobs/job.ts';
@@ -10,6 +11,7 @@ import { packQualities } from '../renditions/frameQualities.ts';
 import { planOrder } from '../renditions/planning.ts';
 import { findRendition, tellOfRendition } from '../renditions/renditions.ts';
 import { outlineOf, type RenditionRow } from '../renditions/renditionRow.ts';
+import { soundBefore } from '../soundings/soundings.ts';
 import { clearUp, failWith, runRendition, type Outcome } from './runRendition.ts';
 import { createStageReporter, type Position } from './stageReporter.ts';
 
@@ -45,7 +47,7 @@ export function createRenditionHandler(context: Context): JobHandler<object> {
       const claimed = await findRendition(context, job.subject);
       const isOurs = await job.write((query) => query(statements.BEGIN_RENDITION, [claimed.id]));
       if (!isOurs) signal.throwIfAborted();
-      const row = await planAgain(context, job, claimed);
+      const row = await planAgain(context, job, claimed, signal);
       const outcome = 'plan' in row ? await attempt(context, job, row, signal) : row;
       if (shouldTryAgain(job, outcome)) {
         const checkpoint: Checkpoint = { engineDeaths: deathsOf(job) + 1 };
@@ -86,9 +88,15 @@ async function attempt(context: Context, job: RenditionJob, row: RenditionRow, s
  *
  * @returns The outcome when it cannot be carried out any more.
  */
-async function planAgain(context: Context, job: RenditionJob, row: RenditionRow): Promise<RenditionRow | Outcome> {
+async function planAgain(
+  context: Context,
+  job: RenditionJob,
+  row: RenditionRow,
+  signal: AbortSignal,
+): Promise<RenditionRow | Outcome> {
   const { id, recipe, portion } = row;
   try {
+    await foresee(context, row, signal);
     const order = { programmeId: row.programme_id, recipe, portion, name: null, keepFailed: row.keep_failed };
     const { plan } = await planOrder(context, order);
     const { passes, budget } = plan;
@@ -96,8 +104,24 @@ async function planAgain(context: Context, job: RenditionJob, row: RenditionRow)
     await job.write((query) => query(statements.SAVE_PLAN, [id, JSON.stringify(plan), ...values]));
     return { ...row, plan };
   } catch (error) {
+    if (signal.aborted) throw error;
     return failWith(context, row, error);
   }
+}
+
+/** A size is filled from the quality that was foreseen; where that cannot be measured, from the usual one. */
+async function foresee(context: Context, row: RenditionRow, signal: AbortSignal): Promise<void> {
+  const { recipe, source_facts: facts, portion } = row;
+  const video = ratedVideo(recipe);
+  const size = video && renditionSize(facts, recipe.picture);
+  if (!video || !size || (video.rate.mode !== 'size' && video.rate.mode !== 'share')) return;
+  const { crop, deinterlace } = recipe.picture;
+  const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
+  const request = { codec: video.codec, ...size, crop, deinterlace, portion: span };
+  await soundBefore(context, row.programme_id, request, signal).catch((error: unknown) => {
+    if (signal.aborted) throw error;
+    context.logger.warn({ rendition: row.id, err: error }, 'what a size will take could not be measured');
+  });
 }
 
 function deathsOf({ checkpoint }: RenditionJob): number {

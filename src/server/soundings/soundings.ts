@@ -59,6 +59,25 @@ export async function viewSounding(
   return known ?? standingOf(context, subject);
 }
 
+/**
+ * Measures now what a size is to be filled by, unless it is known: a quality begun far off costs whole encodes, and this
+ * a part of one.
+ */
+export async function soundBefore(
+  context: Context,
+  programmeId: string,
+  request: SoundingRequest,
+  signal: AbortSignal,
+): Promise<void> {
+  const programme = await findProgramme(context, programmeId);
+  requireSensible(programme.facts, request);
+  if (await findSounding(context, programmeId, programme.facts, request)) return;
+  const points = await measure(context, programme, request, signal);
+  const values = [...whereOf(programmeId, programme.facts, request), JSON.stringify(points), context.now()];
+  await context.database.query(statements.SAVE_SOUNDING, values);
+  context.events.publish({ type: 'sounding', programmeId });
+}
+
 /** Has it measured, the one asked for last first; an event tells when it is there, or that it could not be. */
 export async function askSounding(
   context: Context,
