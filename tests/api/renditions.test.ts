@@ -75,7 +75,7 @@ describe('a size to fill', () => {
     const rendition = await order({ recipe: recipe(rate, changes) });
     const failed = await server.waitFor(rendition.id);
     expect(failed).toMatchObject({ state: 'failed', problem: { code: 'cap-below-floor' }, hasFile: false });
-    expect(failed.problem?.message).toMatch(/About [\d,]+ bytes would do/);
+    expect(failed.problem?.message).toMatch(/smallest file at 256 × 144 was [\d,]+ bytes/);
     expect(existsSync(failed.path)).toBe(false);
     expect(readdirSync(folders.output).filter((name) => name.includes('partial'))).toEqual([]);
   });

@@ -6,6 +6,7 @@ import type { ProgrammeFacts } from '../programme/facts.ts';
 import { encodedSound, fieldsOf, type Recipe } from '../recipe/recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { floorRate, type Sounding } from '../sounding/sounding.ts';
+import { adviseOnSettings } from './adviseOnSettings.ts';
 import type { Advisory } from './advisory.ts';
 
 type Unadvised = Omit<EncodePlan, 'version' | 'advisories'>;
@@ -27,7 +28,7 @@ const NEAR_FLOOR = 1.2;
 
 /** What a person should know about a plan that works: each finding with its reason, none of which stops it. */
 export function adviseOnPlan(planned: Planned): Advisory[] {
-  return [...adviseOnBudget(planned), ...adviseOnSource(planned)];
+  return [...adviseOnBudget(planned), ...adviseOnSettings(planned), ...adviseOnSource(planned)];
 }
 
 function* adviseOnBudget({ recipe, plan, sounding }: Planned): Generator<Advisory> {

@@ -24,7 +24,13 @@ export type Fix =
     }
   /** A frame size of so many lines at most. */
   | { readonly kind: 'fit'; readonly label: string; readonly height: number }
-  | { readonly kind: 'sound'; readonly label: string; readonly channels: Channels; readonly kbps: number };
+  | { readonly kind: 'sound'; readonly label: string; readonly channels: Channels; readonly kbps: number }
+  /** An average rate of the picture. */
+  | { readonly kind: 'rate'; readonly label: string; readonly kbps: number }
+  | { readonly kind: 'keyframes'; readonly label: string; readonly seconds: number }
+  /** As every player takes them: 8 bits, 4:2:0. */
+  | { readonly kind: 'pixels'; readonly label: string }
+  | { readonly kind: 'transparency'; readonly label: string };
 
 export const SEVERITIES = ['serious', 'caution', 'note'] as const;
 export type Severity = (typeof SEVERITIES)[number];

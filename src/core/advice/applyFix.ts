@@ -4,11 +4,15 @@ import {
   encodedSound,
   fieldsOf,
   isCopied,
+  isRatedVideo,
   renditionSize,
   startingRecipe,
   STARTING_RECIPE,
+  type MasterVideo,
   type Recipe,
 } from '../recipe/recipe.ts';
+import { partsOf } from '../picture/store.ts';
+import { MASTERS } from '../video/codecs.ts';
 import type { Fix } from './advisory.ts';
 
 /** What a fix is applied to: how it will be encoded, and which portion is meant; null is the whole. */
@@ -34,7 +38,40 @@ export function applyFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: O
       const audio = encodedSound(recipe) ?? STARTING_RECIPE.audio;
       return { recipe: { ...recipe, audio: { ...audio, channels: fix.channels, kbps: fix.kbps } }, portion };
     }
+    case 'rate':
+    case 'keyframes':
+    case 'pixels':
+    case 'transparency':
+      return { recipe: { ...recipe, video: fixVideo(fix, recipe.video) }, portion };
   }
+}
+
+type VideoFix = Extract<Fix, { readonly kind: 'rate' | 'keyframes' | 'pixels' | 'transparency' }>;
+
+function fixVideo(fix: VideoFix, video: Recipe['video']): Recipe['video'] {
+  if (video === null || isCopied(video)) return video;
+  if (!isRatedVideo(video)) return fix.kind === 'transparency' ? keepTransparency(video) : video;
+  const { rate } = video;
+  switch (fix.kind) {
+    case 'rate':
+      return 'kbps' in rate ? { ...video, rate: { ...rate, kbps: fix.kbps } } : video;
+    case 'keyframes':
+      return { ...video, keyframes: { seconds: fix.seconds } };
+    case 'pixels':
+      return { ...video, bitDepth: 8, chroma: '4:2:0' };
+    case 'transparency':
+      return video;
+  }
+}
+
+/** In the first flavour that carries it. */
+function keepTransparency(video: MasterVideo): MasterVideo {
+  const { flavours } = MASTERS[video.codec];
+  const carries = flavours.find(({ formats }) => formats.some((format) => partsOf(format).alpha));
+  const format = carries?.formats.findLast((one) => partsOf(one).alpha);
+  if (!carries || !format) return video;
+  const { chroma, depth } = partsOf(format);
+  return { ...video, flavour: carries.key, chroma, bitDepth: depth, alpha: true };
 }
 
 /** The order without what a fix did to it, whoever did it: what it changed is as it was at the start. */
@@ -68,6 +105,12 @@ export function withdrawFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }
       const { channels, kbps } = STARTING_RECIPE.audio;
       return { recipe: { ...recipe, audio: { ...audio, channels, kbps } }, portion };
     }
+    case 'rate':
+    case 'keyframes':
+    case 'pixels':
+    case 'transparency':
+      // What stood there before is told by the undo alone.
+      return { recipe, portion };
   }
 }
 
@@ -87,8 +130,19 @@ export function isApplied(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: 
     case 'copy':
       return isCopy;
     case 'sound':
-      return !isCopied(recipe.audio) && recipe.audio?.channels === fix.channels;
+      return (
+        !isCopied(recipe.audio) && recipe.audio?.channels === fix.channels && !isAbove(recipe.audio.kbps, fix.kbps)
+      );
+    case 'rate':
+    case 'keyframes':
+    case 'pixels':
+    case 'transparency':
+      return JSON.stringify(fixVideo(fix, recipe.video)) === JSON.stringify(recipe.video);
   }
+}
+
+function isAbove(kbps: number | null, most: number): boolean {
+  return kbps !== null && kbps > most;
 }
 
 function liesWithin(inner: Portion, outer: Portion): boolean {

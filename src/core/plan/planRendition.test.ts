@@ -50,7 +50,7 @@ describe('a size to fill', () => {
     const { split, headroom, cap } = budget;
     expect(split.video! + split.audio + split.container + headroom!).toBe(cap);
     expect(split.audio).toBe((128_000 * 60) / 8);
-    expect(passes).toEqual(['sound', 'analysis', 'encode']);
+    expect(passes).toEqual(['sound', 'encode']);
     expect(pictureOf(plan)?.do).toMatchObject({ kind: 'encode', rate: { kind: 'fill', cap: 15_000_000 } });
     expect(budget.expected).toMatchObject({ high: 15_000_000 });
   });

@@ -1,0 +1,111 @@
+import { describe, expect, it } from 'vitest';
+import { clockOf, factsOf } from '../../testing/facts.ts';
+import { planRendition } from '../plan/planRendition.ts';
+import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
+import { atQuality, plainVideo, STARTING_RECIPE, type Recipe } from '../recipe/recipe.ts';
+import { SOUND_CODECS } from '../sound/codecs.ts';
+import type { Sounding } from '../sounding/sounding.ts';
+import { VIDEO_CODECS } from '../video/codecs.ts';
+import { applyFix, isApplied } from './applyFix.ts';
+
+const H264 = plainVideo('h264', atQuality(23));
+
+const SOUNDING: Sounding = {
+  codec: 'h264',
+  size: { width: 1280, height: 720 },
+  points: [
+    { quality: 12, bitsPerSecond: 8_000_000 },
+    { quality: 23, bitsPerSecond: 2_000_000 },
+    { quality: 51, bitsPerSecond: 50_000 },
+  ],
+};
+
+function adviceOn(recipe: Partial<Recipe>, facts: ProgrammeFacts = factsOf(), sounding: Sounding | null = null) {
+  const whole = { ...STARTING_RECIPE, video: H264, ...recipe };
+  const encoders = [...VIDEO_CODECS, ...SOUND_CODECS];
+  const outcome = planRendition({ facts, clock: clockOf(facts), recipe: whole, portion: null, encoders, sounding });
+  if (!outcome.ok) throw new Error(outcome.problems[0]?.message);
+  return { recipe: whole, facts, advisories: outcome.plan.advisories };
+}
+
+const aac = (bitsPerSecond: number) => factsOf().audio.map((track) => ({ ...track, codec: 'aac', bitsPerSecond }));
+const withVideo = (video: Partial<VideoFacts>) => factsOf({}, video);
+const master = { codec: 'prores', flavour: 'standard', chroma: '4:2:2', bitDepth: 10, alpha: false } as const;
+
+/** Code, the order that brings it, and what its fix makes of the order. */
+const TOLD: readonly (readonly [string, Partial<Recipe>, ProgrammeFacts, object | null, Sounding | null])[] = [
+  [
+    'rate-above-source',
+    { video: plainVideo('h264', { mode: 'average', kbps: 9000, passes: 2 }) },
+    withVideo({ bitsPerSecond: 5_000_000 }),
+    { video: { rate: { mode: 'average', kbps: 5000 } } },
+    null,
+  ],
+  [
+    'picture-starved',
+    { video: plainVideo('h264', { mode: 'average', kbps: 300, passes: 2 }) },
+    factsOf(),
+    { picture: { fit: { height: 360 } } },
+    SOUNDING,
+  ],
+  ['sound-above-source', {}, factsOf({ audio: aac(96_000) }), { audio: { kbps: 96 } }, null],
+  [
+    'keyframes-far',
+    { video: { ...H264, keyframes: { seconds: 30 } } },
+    factsOf(),
+    { video: { keyframes: { seconds: 5 } } },
+    null,
+  ],
+  [
+    'keyframes-near',
+    { video: { ...H264, keyframes: { frames: 5 } } },
+    factsOf(),
+    { video: { keyframes: { seconds: 5 } } },
+    null,
+  ],
+  [
+    'pixels-refused',
+    { video: { ...H264, bitDepth: 10 } },
+    factsOf(),
+    { video: { bitDepth: 8, chroma: '4:2:0' } },
+    null,
+  ],
+  ['not-played-everywhere', { container: 'mov' }, factsOf(), null, null],
+  ['not-played-everywhere', { video: plainVideo('hevc', atQuality(24)) }, factsOf(), null, null],
+  ['second-loss', {}, withVideo({ bitsPerSecond: 2_000_000 }), null, null],
+  ['transparency-lost', {}, withVideo({ alpha: true }), null, null],
+  [
+    'transparency-lost',
+    { container: 'mov', video: master, audio: null },
+    withVideo({ alpha: true }),
+    { video: { flavour: '4444', alpha: true, chroma: '4:4:4' } },
+    null,
+  ],
+];
+
+describe('advice on settings', () => {
+  it.each(TOLD)('%s is told, and its fix does away with it', (code, recipe, facts, fixed, sounding) => {
+    const told = adviceOn(recipe, facts, sounding);
+    const advisory = told.advisories.find((one) => one.code === code);
+    expect(advisory?.message).toMatch(/\.$/);
+    expect(advisory?.fix !== undefined).toBe(fixed !== null);
+    if (!advisory?.fix) return;
+    const before = { recipe: told.recipe, portion: null };
+    expect(isApplied(facts, advisory.fix, before)).toBe(false);
+    const after = applyFix(facts, advisory.fix, before);
+    expect(after.recipe).toMatchObject(fixed!);
+    expect(isApplied(facts, advisory.fix, after)).toBe(true);
+    // The frame size was sounded for the larger one.
+    const again = adviceOn(after.recipe, facts).advisories.map((one) => one.code);
+    expect(again).not.toContain(code);
+  });
+
+  it.each<readonly [string, Partial<Recipe>, ProgrammeFacts]>([
+    ['a plain order', {}, factsOf()],
+    ['a rate below the source', { video: plainVideo('h264', { mode: 'average', kbps: 3000, passes: 2 }) }, factsOf()],
+    ['bare samples at any rate', { audio: { ...STARTING_RECIPE.audio, kbps: 320 } }, factsOf()],
+    ['a master in MOV', { container: 'mov', video: master, audio: null }, factsOf()],
+  ])('%s brings none', (_name, recipe, facts) => {
+    expect(adviceOn(recipe, facts).advisories).toEqual([]);
+  });
+});

@@ -1,0 +1,182 @@
+import { CONTAINER } from '../container/containers.ts';
+import { COMMON_HEIGHTS } from '../geometry/frameSize.ts';
+import { isEncoded, pictureOf, type EncodePlan } from '../plan/encodePlan.ts';
+import { nameFormat, partsOf } from '../picture/store.ts';
+import type { ProgrammeFacts } from '../programme/facts.ts';
+import { nameSourceCodec } from '../programme/sourceCodecs.ts';
+import { encodedSound, encodedVideo, ratedVideo, type Recipe } from '../recipe/recipe.ts';
+import { qualityOfRate, soundedRate, type Sounding } from '../sounding/sounding.ts';
+import { SOUND, soundCodecOf } from '../sound/codecs.ts';
+import { toNumber } from '../timing/rational.ts';
+import { isRated, RATED, VIDEO } from '../video/codecs.ts';
+import type { Advisory } from './advisory.ts';
+
+/** What settings are judged with. */
+export interface Settings {
+  readonly facts: ProgrammeFacts;
+  readonly recipe: Recipe;
+  readonly plan: Omit<EncodePlan, 'version' | 'advisories'>;
+  readonly sounding: Sounding | null;
+}
+
+type AdviseOnSetting = (settings: Settings) => Advisory | null;
+
+/** What an order asks for that helps nobody: each with its reason and a fix where there is one. */
+export function adviseOnSettings(settings: Settings): Advisory[] {
+  return ADVICE.map((advise) => advise(settings)).filter((one) => one !== null);
+}
+
+/** More bits than the master has cannot show more than is in it. */
+const aboveSource: AdviseOnSetting = ({ facts, recipe }) => {
+  const rate = ratedVideo(recipe)?.rate;
+  const own = facts.video?.bitsPerSecond;
+  if (!rate || !('kbps' in rate) || !own || rate.kbps * 1000 <= own) return null;
+  const kbps = Math.max(20, Math.floor(own / 1000));
+  return {
+    code: 'rate-above-source',
+    severity: 'caution',
+    field: 'video.rate.kbps',
+    message: `${rate.kbps.toLocaleString('en')} kb/s is more than the master’s own picture has, ${kbps.toLocaleString('en')} kb/s; nothing more can be shown by it.`,
+    remedy: 'Its own rate is the most that makes sense.',
+    fix: { kind: 'rate', label: 'Take the master’s own rate', kbps },
+  };
+};
+
+/** Five times fewer bits than the usual quality takes: pictures fall apart (common practice, no source). */
+const STARVED = Math.log(5);
+
+const starved: AdviseOnSetting = ({ recipe, plan, sounding }) => {
+  const video = ratedVideo(recipe);
+  const rate = plan.budget.videoRate;
+  const size = pictureOf(plan)?.out.size;
+  if (!video || !sounding || rate === null || !size || video.rate.mode === 'quality') return null;
+  const { usual, slope, worst } = RATED[video.codec].quality;
+  const starvedFrom = Math.min(worst, usual - STARVED / slope);
+  if (qualityOfRate(sounding, rate) < starvedFrom) return null;
+  // Bits go about with the area: at this size the picture would have half of what is usual.
+  const share = (2 * rate) / soundedRate(sounding, usual);
+  const height = COMMON_HEIGHTS.find((lines) => lines < size.height && (lines / size.height) ** 2 <= share);
+  return {
+    code: 'picture-starved',
+    severity: 'caution',
+    field: 'picture.fit',
+    message: `At ${size.width} × ${size.height} this rate starves the picture: it is less than a fifth of what it usually takes.`,
+    remedy: 'A smaller frame size looks better at the same bytes.',
+    ...(height ? { fix: { kind: 'fit', label: `Take ${height} lines`, height } } : {}),
+  };
+};
+
+const soundAboveSource: AdviseOnSetting = ({ facts: { audio: tracks }, recipe }) => {
+  const audio = encodedSound(recipe);
+  const [track] = tracks;
+  if (!audio || audio.kbps === null || !track?.bitsPerSecond) return null;
+  const own = soundCodecOf(track.codec);
+  // Bare samples and lossless sound have more than any rate.
+  if (!own || SOUND[own].rate.kind === 'whole' || audio.kbps * 1000 <= track.bitsPerSecond * 1.02) return null;
+  const { rate } = SOUND[audio.codec];
+  const least = rate.kind === 'asked' ? rate.kbps[audio.channels][0] : 0;
+  const kbps = Math.max(least, Math.floor(track.bitsPerSecond / 1000));
+  return {
+    code: 'sound-above-source',
+    severity: 'note',
+    field: 'audio.kbps',
+    message: `The master’s own sound has ${Math.round(track.bitsPerSecond / 1000)} kb/s; ${audio.kbps} add nothing to it.`,
+    remedy: 'Its own rate is enough.',
+    fix: { kind: 'sound', label: 'Take its own rate', channels: audio.channels, kbps },
+  };
+};
+
+/** Seconds between keyframes beyond which seeking is slow, and under which bytes go to them (common practice, no source). */
+const SLOW_SECONDS = 10;
+const WASTEFUL_SECONDS = 0.5;
+
+const keyframes: AdviseOnSetting = ({ plan }) => {
+  const picture = pictureOf(plan);
+  if (!picture || !isEncoded(picture) || picture.do.rate.kind === 'fill') return null;
+  const seconds = picture.do.keyframeInterval / toNumber(picture.out.frameRate);
+  if (seconds <= SLOW_SECONDS && seconds >= WASTEFUL_SECONDS) return null;
+  const isSlow = seconds > SLOW_SECONDS;
+  return {
+    code: isSlow ? 'keyframes-far' : 'keyframes-near',
+    severity: 'note',
+    field: 'video.keyframes',
+    message: isSlow
+      ? `Keyframes ${seconds.toFixed(0)} s apart make players slow to seek.`
+      : `Keyframes every ${seconds.toFixed(2)} s take bytes that the picture between them lacks.`,
+    remedy: 'Five seconds suit the web.',
+    fix: { kind: 'keyframes', label: 'A keyframe every 5 s', seconds: 5 },
+  };
+};
+
+/** Many players take one way of storing pixels alone. */
+const unusualPixels: AdviseOnSetting = ({ recipe, plan }) => {
+  const format = pictureOf(plan)?.out.format;
+  const codec = ratedVideo(recipe)?.codec;
+  if (!format || !codec || format === '420p8') return null;
+  const { chroma } = partsOf(format);
+  // 10 bits in 4:2:0 is what browsers take of the newer codecs.
+  if (chroma === '4:2:0' && (codec === 'vp9' || codec === 'av1')) return null;
+  return {
+    code: 'pixels-refused',
+    severity: 'caution',
+    field: 'video.bitDepth',
+    message: `${nameFormat(format)} in ${RATED[codec].name} is refused by browsers and many players.`,
+    remedy: '8 bits in 4:2:0 plays wherever the codec does.',
+    fix: { kind: 'pixels', label: 'Take 8 bits, 4:2:0' },
+  };
+};
+
+const unplayed: AdviseOnSetting = ({ recipe, plan }) => {
+  const picture = pictureOf(plan);
+  if (!picture || picture.do.kind === 'master') return null;
+  const { name, playsInBrowsers } = CONTAINER[recipe.container];
+  if (playsInBrowsers && VIDEO[picture.do.codec].playsEverywhere) return null;
+  const message = playsInBrowsers
+    ? `${VIDEO[picture.do.codec].name} in ${name} does not play everywhere: ${VIDEO[picture.do.codec].hint}`
+    : `Browsers do not play ${name}; for the web take MP4 or WebM.`;
+  return { code: 'not-played-everywhere', severity: 'note', field: 'container', message, remedy: '' };
+};
+
+/** Bits a pixel below which a compressed master shows its own losses (common practice, no source). */
+const THIN = 0.1;
+
+const secondLoss: AdviseOnSetting = ({ facts, plan }) => {
+  const { video, width, height, frameRate } = facts;
+  const picture = pictureOf(plan);
+  if (!video?.bitsPerSecond || !isRated(video.codec) || !picture || picture.do.kind === 'copy') return null;
+  const bitsPerPixel = video.bitsPerSecond / (width * height * toNumber(frameRate));
+  if (bitsPerPixel >= THIN) return null;
+  return {
+    code: 'second-loss',
+    severity: 'note',
+    field: 'video',
+    message: `The master is compressed already (${nameSourceCodec(video.codec)}, ${(video.bitsPerSecond / 1e6).toFixed(1)} Mb/s), and is compressed a second time.`,
+    remedy: 'From an earlier, better copy the same bytes look better.',
+  };
+};
+
+const transparency: AdviseOnSetting = ({ facts, recipe, plan }) => {
+  const picture = pictureOf(plan);
+  if (!facts.video?.alpha || !picture || picture.do.kind === 'copy' || partsOf(picture.out.format).alpha) return null;
+  const video = encodedVideo(recipe);
+  const canKeep = video !== null && !isRated(video.codec) && 'flavour' in video;
+  return {
+    code: 'transparency-lost',
+    severity: 'caution',
+    field: 'video',
+    message: 'The master has transparency, and this file will have none: what lies under it is shown as it is stored.',
+    remedy: canKeep ? 'This codec can keep it.' : 'ProRes 4444 in MOV and FFV1 in Matroska keep it.',
+    ...(canKeep ? { fix: { kind: 'transparency', label: 'Keep it' } } : {}),
+  };
+};
+
+const ADVICE: readonly AdviseOnSetting[] = [
+  aboveSource,
+  starved,
+  soundAboveSource,
+  keyframes,
+  unusualPixels,
+  unplayed,
+  secondLoss,
+  transparency,
+];
