@@ -8,4 +8,4 @@ export interface FineVideoProps<Video extends EncodedVideo> {
 }
 
 /** What the encoder decides. */
-export const BY_ITSELF = 'by itself';
+export const BY_ITSELF = 'automatic';
