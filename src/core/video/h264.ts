@@ -88,7 +88,7 @@ export const h264: RatedDefinition = {
   },
   setUpBytes: 60,
   inMp4: { parameterSetBytes: 56, brandBytes: 4, otherBytes: 0, bytesPerFrame: 0, reorders: true },
-  nameLevel: (stored) => (stored === 9 ? '1b' : (stored / 10).toFixed(1)),
+  nameLevel: (stored) => (stored === 9 ? '1b' : stored > 0 ? (stored / 10).toFixed(1) : null),
   webString: ({ profile, level }) => {
     const bytes = PROFILE_BYTES[profile ?? ''];
     if (!bytes || !level) return null;

@@ -64,7 +64,7 @@ export const hevc: RatedDefinition = {
   setUpBytes: 130,
   // `fiel`, and a byte for every frame saying what depends on it (`sdtp`).
   inMp4: { parameterSetBytes: 134, brandBytes: 0, otherBytes: 10 + 12, bytesPerFrame: 1, reorders: true },
-  nameLevel: (stored) => (stored / 30).toFixed(1),
+  nameLevel: (stored) => (stored > 0 ? (stored / 30).toFixed(1) : null),
   // Some browsers play its sound and show nothing, without saying so.
   webString: () => null,
 };

@@ -99,7 +99,7 @@ export function rotationOf(stream: ProbeStream): number {
 const MPEG2_LEVELS: Readonly<Record<number, string>> = { 4: 'High', 6: 'High 1440', 8: 'Main', 10: 'Low' };
 
 function nameLevel({ codec_name: codec = '', level }: ProbeStream): string | null {
-  if (level === undefined || level <= 0) return null;
+  if (level === undefined || level < 0) return null;
   if (isVideoCodec(codec)) return VIDEO[codec].nameLevel(level);
   return codec === 'mpeg2video' ? (MPEG2_LEVELS[level] ?? null) : null;
 }
