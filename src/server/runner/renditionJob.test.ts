@@ -8,6 +8,7 @@ import { plainVideo, atQuality, STARTING_RECIPE, type RateChoice, type Recipe } 
 import { soundCodecsOf } from '../../core/sound/codecs.ts';
 import { RATED, RATED_CODECS, type RatedCodec } from '../../core/video/codecs.ts';
 import { makeContext } from '../../testing/context.ts';
+import { viewSpeeds } from '../forecast/speeds.ts';
 import { createFakeEngine, writeFakeMaster } from '../../testing/fakeEngine.ts';
 import { factsOf } from '../../testing/facts.ts';
 import { startScheduler, type Scheduler } from '../jobs/scheduler.ts';
@@ -56,6 +57,9 @@ describe('a rendition, from order to result', () => {
     expect(made).toMatchObject({ state: 'done', quality: { ssim: { low: 0.96 } } });
     expect(made.checks.filter(({ ok }) => !ok)).toEqual([]);
     expect(made.bytes).toBe(statSync(made.path).size);
+    // And it tells how long the next will take.
+    const speeds = await viewSpeeds(context);
+    expect(speeds).toContainEqual(expect.objectContaining({ codec, effort: 'fast', way: 'once', encodes: 1 }));
   });
 
   it.each(RATED_CODECS.flatMap((codec) => [9_000_000, 23_000_000].map((cap) => ({ codec, cap }))))(

@@ -106,3 +106,9 @@ export const STOP_RENDITION = `
   RETURNING id`;
 
 export const READ_FRAMES = `SELECT frames FROM rendition WHERE id = $1`;
+
+/** What was encoded here lately, the newest first: how long it took says how long the next will take. */
+export const LATEST_ENCODES = `
+  SELECT plan, encode_seconds FROM rendition
+  WHERE state = 'done' AND encode_seconds > 0
+  ORDER BY finished_at DESC LIMIT 200`;

@@ -15,6 +15,8 @@ import {
   parseRate,
   roundToRead,
 } from '../kit/format.ts';
+import { TimeFigure } from './TimeFigure.tsx';
+import { Figure } from './Figure.tsx';
 import { BarHandle } from './BarHandle.tsx';
 import { partHandles, type PartHandle } from './partHandles.ts';
 import { useLineSpeed } from './useLineSpeed.ts';
@@ -159,6 +161,7 @@ function Expectation({
           </dt>
           <dd className="figure text-lg">{uploadText(expected?.likely ?? null, line)}</dd>
         </div>
+        <TimeFigure plan={plan} />
         <Figure
           name="Length"
           value={formatSeconds(plan.span.seconds)}
@@ -171,30 +174,6 @@ function Expectation({
           : BINDS[binds]}
       </p>
     </>
-  );
-}
-
-function Figure({
-  name,
-  value,
-  detail,
-  testId,
-}: {
-  readonly name: string;
-  readonly value: string;
-  readonly detail: string;
-  readonly testId?: string;
-}) {
-  return (
-    <div>
-      <dt className="text-quiet text-sm">{name}</dt>
-      <dd>
-        <span className="figure text-lg" data-testid={testId}>
-          {value}
-        </span>
-        {detail && <span className="text-quiet block text-sm">{detail}</span>}
-      </dd>
-    </div>
   );
 }
 

@@ -1,3 +1,4 @@
+import type { MeasuredSpeed } from '../../core/forecast/encodeTime.ts';
 import type { RenditionRequest } from '../../contract/recipe.ts';
 import type {
   AnalysisView,
@@ -117,6 +118,7 @@ export const api = {
   media: (folder: string | null) =>
     call<MediaListing>(`media${folder === null ? '' : `?folder=${encodeURIComponent(folder)}`}`),
   system: () => call<SystemView>('system'),
+  speeds: () => call<{ readonly speeds: readonly MeasuredSpeed[] }>('speeds'),
   sounding: (programmeId: string, wanted: SoundingRequest) =>
     send<Sounding | SoundingStanding>('POST', `programmes/${programmeId}/sounding`, wanted),
   qualities: async (id: string): Promise<string> => (await fetch(`/api/renditions/${id}/quality.csv`)).text(),

@@ -72,6 +72,9 @@ export const useTakeIns = () => useQuery({ queryKey: ['takeins'], queryFn: api.t
 
 export const useSystem = () => useQuery({ queryKey: ['system'], queryFn: api.system, staleTime: Infinity });
 
+/** How fast this machine was lately; every finished rendition teaches more. */
+export const useSpeeds = () => useQuery({ queryKey: ['speeds'], queryFn: api.speeds, refetchInterval: 30_000 });
+
 export const useMedia = (folder: string | null) =>
   useQuery({ queryKey: ['media', folder], queryFn: () => api.media(folder) });
 

@@ -1,0 +1,2 @@
+import { benchRecipes } from './scripts/bench/recipes.ts';
+await benchRecipes();

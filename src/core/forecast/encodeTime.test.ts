@@ -1,0 +1,60 @@
+import { describe, expect, it } from 'vitest';
+import { clockOf, factsOf } from '../../testing/facts.ts';
+import { planRendition } from '../plan/planRendition.ts';
+import { atQuality, plainVideo, STARTING_RECIPE, type Recipe } from '../recipe/recipe.ts';
+import { SOUND_CODECS } from '../sound/codecs.ts';
+import { VIDEO_CODECS } from '../video/codecs.ts';
+import { encodeKindOf, foreseeSeconds, learnSpeeds, pixelsOf, type FinishedEncode } from './encodeTime.ts';
+
+function planOf(video: Recipe['video'], container: Recipe['container'] = 'mp4') {
+  const facts = factsOf();
+  const recipe = { ...STARTING_RECIPE, container, video, audio: null };
+  const encoders = [...VIDEO_CODECS, ...SOUND_CODECS];
+  const outcome = planRendition({ facts, clock: clockOf(facts), recipe, portion: null, encoders, sounding: null });
+  if (!outcome.ok) throw new Error(outcome.problems[0]?.message);
+  return outcome.plan;
+}
+
+const PLAN = planOf(plainVideo('h264', atQuality(23)));
+/** A minute of 720 lines at 25 frames a second. */
+const PIXELS = 1280 * 720 * 1500;
+
+const at = (pixelsPerSecond: number): FinishedEncode => ({
+  kind: { codec: 'h264', effort: 'balanced', way: 'once' },
+  pixels: pixelsPerSecond * 10,
+  seconds: 10,
+});
+
+describe('how long an encode takes', () => {
+  it('is unknown until one of its kind was finished', () => {
+    expect(foreseeSeconds(PLAN, [])).toBeNull();
+    const other = learnSpeeds([{ ...at(1e7), kind: { codec: 'hevc', effort: 'balanced', way: 'once' } }]);
+    expect(foreseeSeconds(PLAN, other)).toBeNull();
+  });
+
+  it('follows the pixels, around the middle of what was seen', () => {
+    const speeds = learnSpeeds([at(2e7), at(1e7), at(4e7)]);
+    expect(pixelsOf(PLAN)).toBe(PIXELS);
+    const foreseen = foreseeSeconds(PLAN, speeds)!;
+    expect(foreseen.likely).toBeCloseTo(PIXELS / 2e7, 6);
+    expect(foreseen.low).toBeLessThan(PIXELS / 4e7);
+    expect(foreseen.high).toBeGreaterThan(PIXELS / 1e7);
+  });
+
+  it('forgets what was long ago', () => {
+    const speeds = learnSpeeds([
+      ...Array.from({ length: 12 }, () => at(3e7)),
+      ...Array.from({ length: 50 }, () => at(1)),
+    ]);
+    expect(speeds).toMatchObject([{ encodes: 12, pixelsPerSecond: { slowest: 3e7, usual: 3e7, fastest: 3e7 } }]);
+  });
+
+  it.each([
+    [plainVideo('h264', { mode: 'average', kbps: 2000, passes: 2 }), 'twice', 'balanced'],
+    [plainVideo('hevc', { mode: 'size', bytes: 9_000_000 }, 'fast'), 'filling', 'fast'],
+    [{ codec: 'prores', flavour: 'hq', chroma: '4:2:2', bitDepth: 10, alpha: false } as const, 'once', null],
+  ] as const)('%o is a kind of its own', (video, way, effort) => {
+    const plan = planOf(video, 'codec' in video && video.codec === 'prores' ? 'mov' : 'mp4');
+    expect(encodeKindOf(plan)).toEqual({ codec: video.codec, effort, way });
+  });
+});

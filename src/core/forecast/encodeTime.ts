@@ -1,0 +1,98 @@
+import { isMastered, pictureOf, type EncodePlan } from '../plan/encodePlan.ts';
+import type { VideoCodec } from '../video/codecs.ts';
+import type { Effort } from '../video/definition.ts';
+
+/** What encoders are told apart by when their speed is learned. */
+export interface EncodeKind {
+  readonly codec: VideoCodec;
+  /** null for masters. */
+  readonly effort: Effort | null;
+  /** Once over the picture, twice, or until a size is filled. */
+  readonly way: 'once' | 'twice' | 'filling';
+}
+
+/** How fast this machine was at one kind of encode. */
+export interface MeasuredSpeed extends EncodeKind {
+  /** Pixels of the result a second, from first to last byte: the slowest, the middle and the fastest seen. */
+  readonly pixelsPerSecond: { readonly slowest: number; readonly usual: number; readonly fastest: number };
+  readonly encodes: number;
+}
+
+/** An encode that was finished here. */
+export interface FinishedEncode {
+  readonly kind: EncodeKind;
+  readonly pixels: number;
+  readonly seconds: number;
+}
+
+/** Seconds an encode should take. */
+export interface TimeEstimate {
+  readonly low: number;
+  readonly likely: number;
+  readonly high: number;
+}
+
+/** What kind of encode a plan is; null without a picture, or for a copy. */
+export function encodeKindOf(plan: Pick<EncodePlan, 'streams'>): EncodeKind | null {
+  const picture = pictureOf(plan);
+  if (!picture || picture.do.kind === 'copy') return null;
+  if (isMastered(picture)) return { codec: picture.do.codec, effort: null, way: 'once' };
+  if (picture.do.kind !== 'encode') return null;
+  const { codec, effort, rate } = picture.do;
+  if (rate.kind === 'fill') return { codec, effort, way: 'filling' };
+  return { codec, effort, way: rate.kind === 'average' && rate.passes === 2 ? 'twice' : 'once' };
+}
+
+/** Pixels of the whole result. */
+export function pixelsOf(plan: Pick<EncodePlan, 'streams'>): number {
+  const out = pictureOf(plan)?.out;
+  return out ? out.size.width * out.size.height * out.frameCount : 0;
+}
+
+/**
+ * What finished encodes say of the speed of each kind.
+ *
+ * @param finished - The latest first; of each kind the latest few count, since machines and programmes change.
+ */
+export function learnSpeeds(finished: readonly FinishedEncode[]): MeasuredSpeed[] {
+  const byKind = new Map<string, { kind: EncodeKind; rates: number[] }>();
+  for (const { kind, pixels, seconds } of finished) {
+    const key = JSON.stringify([kind.codec, kind.effort, kind.way]);
+    const known = byKind.get(key) ?? { kind, rates: [] };
+    byKind.set(key, known);
+    if (pixels > 0 && seconds > 0 && known.rates.length < REMEMBERED) known.rates.push(pixels / seconds);
+  }
+  return [...byKind.values()].flatMap(({ kind, rates }) => {
+    const sorted = rates.toSorted((a, b) => a - b);
+    const [slowest, usual, fastest] = [sorted[0], sorted[Math.floor(sorted.length / 2)], sorted.at(-1)];
+    if (!slowest || !usual || !fastest) return [];
+    return [{ ...kind, pixelsPerSecond: { slowest, usual, fastest }, encodes: sorted.length }];
+  });
+}
+
+/** Encodes of one kind that are remembered. */
+const REMEMBERED = 12;
+
+/** Of a kind that was seen only a few times, others may lie this much further off. */
+const UNSEEN = 1.5;
+
+/**
+ * How long an encode should take on this machine.
+ *
+ * @returns null while none of its kind was finished here.
+ */
+export function foreseeSeconds(
+  plan: Pick<EncodePlan, 'streams'>,
+  speeds: readonly MeasuredSpeed[],
+): TimeEstimate | null {
+  const kind = encodeKindOf(plan);
+  const speed = kind && speeds.find((one) => isSame(one, kind));
+  if (!speed) return null;
+  const { slowest, usual, fastest } = speed.pixelsPerSecond;
+  const pixels = pixelsOf(plan);
+  return { low: pixels / fastest / UNSEEN, likely: pixels / usual, high: (pixels / slowest) * UNSEEN };
+}
+
+function isSame(one: EncodeKind, other: EncodeKind): boolean {
+  return one.codec === other.codec && one.effort === other.effort && one.way === other.way;
+}
