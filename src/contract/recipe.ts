@@ -1,4 +1,4 @@
-import { boolean, lazy, mixed, number, object, string, type InferType, type Schema } from 'yup';
+import { array, boolean, lazy, mixed, number, object, string, type InferType, type Schema } from 'yup';
 import { CONTAINERS } from '../core/container/names.ts';
 import { FIELD_ORDERS } from '../core/geometry/preparation.ts';
 import { CHROMAS, partsOf, PICTURE_DEPTHS, type PictureDepth } from '../core/picture/store.ts';
@@ -272,6 +272,12 @@ const nothing = <Value>(why: string) =>
     .test('nothing', fault(why), (value) => value == null)
     .default(null);
 
+/** One of the master's tracks, counted from 0. */
+const trackList = array(number().required().integer(fault('a whole number')).min(0, fault('0 for the first'))).length(
+  1,
+  fault('one track, such as [0]'),
+);
+
 const encodedAudioSchema = (stored: unknown) => {
   const codec = SOUND_CODECS.find((one) => one === stored);
   const isWhole = codec !== undefined && SOUND[codec].rate.kind === 'whole';
@@ -288,6 +294,7 @@ const encodedAudioSchema = (stored: unknown) => {
     sampleRate: number()
       .oneOf(SAMPLE_RATES, fault(`one of ${SAMPLE_RATES.join(', ')} Hz`))
       .default(48000),
+    tracks: trackList.default([0]) as unknown as Schema<readonly number[]>,
     bitDepth: (isWhole
       ? soundDepth.default(16)
       : nothing('no depth: this codec has a rate')) as unknown as Schema<SoundDepth | null>,

@@ -49,6 +49,7 @@ const STATUS = {
   'buffer-not-held': 422,
   'highest-below-average': 422,
   'container-without-picture': 422,
+  'track-missing': 422,
   'format-not-taken': 422,
   'setting-not-taken': 422,
   'level-too-small': 422,

@@ -94,7 +94,7 @@ const CASES: readonly (readonly [Container, RatedCodec | null, SoundCodec | null
 function soundOf(codec: SoundCodec): EncodedSound {
   const { rate } = SOUND[codec];
   const kbps = rate.kind === 'asked' ? rate.usualKbps.stereo : null;
-  return { codec, kbps, bitDepth: kbps === null ? 24 : null, channels: 'stereo', sampleRate: 48000 };
+  return { codec, kbps, bitDepth: kbps === null ? 24 : null, channels: 'stereo', sampleRate: 48000, tracks: [0] };
 }
 
 describe('the container’s own bytes', () => {

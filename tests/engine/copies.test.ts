@@ -73,3 +73,25 @@ describe('a copied stream', () => {
     expect(Math.abs(sound - picture)).toBeLessThan(0.03);
   });
 });
+
+describe('the track that is asked for', () => {
+  it('is the one that is encoded, and one that is not there is refused', async () => {
+    const tones = [440, 880].flatMap((tone) => ['-f', 'lavfi', '-i', `sine=${tone}:r=48000:d=1`]);
+    const master = draw(inFolder('two.mov'), [...tones, '-map', '0', '-map', '1', '-c:a', 'pcm_s16le']);
+    const audio = { codec: 'pcm', channels: 'mono', tracks: [1] };
+    const made = await makeRendition(engine, folder, master, { container: 'wav', video: null, audio });
+    expect(made.checks.filter(({ ok }) => !ok)).toEqual([]);
+    expect(Math.abs(risesOf(made.file) - 880)).toBeLessThanOrEqual(1);
+    const beyond = { ...audio, tracks: [2] };
+    await expect(
+      makeRendition(engine, folder, master, { container: 'wav', video: null, audio: beyond }),
+    ).rejects.toThrow('This programme has sound tracks 0 to 1; there is no track 2.');
+  });
+});
+
+/** How often a tone of one second rises through zero: its frequency. */
+function risesOf(file: string): number {
+  const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 's16le', '-ac', '1', '-']);
+  const samples = new Int16Array(raw.buffer, raw.byteOffset, raw.length / 2);
+  return samples.reduce((rises, one, index) => rises + (index > 0 && samples[index - 1]! < 0 && one >= 0 ? 1 : 0), 0);
+}

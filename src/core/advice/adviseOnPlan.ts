@@ -76,7 +76,8 @@ function* adviseOnSource({ facts, recipe, plan, scan }: Planned): Generator<Advi
     yield note('source-silent', 'audio', 'This programme has no sound, so the rendition will have none.');
   }
   if (facts.audio.length > 1 && soundsOf(plan).length > 0) {
-    yield note('more-sound-tracks', 'audio', `Of ${facts.audio.length} sound tracks the first is used.`);
+    const number = (encodedSound(recipe)?.tracks[0] ?? 0) + 1;
+    yield note('more-sound-tracks', 'audio.tracks', `Of ${facts.audio.length} sound tracks number ${number} is used.`);
   }
   // A copy is what its master is.
   const picture = pictureOf(plan);

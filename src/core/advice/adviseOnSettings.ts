@@ -68,7 +68,7 @@ const starved: AdviseOnSetting = ({ recipe, plan, sounding }) => {
 
 const soundAboveSource: AdviseOnSetting = ({ facts: { audio: tracks }, recipe }) => {
   const audio = encodedSound(recipe);
-  const [track] = tracks;
+  const track = tracks[audio?.tracks[0] ?? 0];
   if (!audio || audio.kbps === null || !track?.bitsPerSecond) return null;
   const own = soundCodecOf(track.codec);
   // Bare samples and lossless sound have more than any rate.

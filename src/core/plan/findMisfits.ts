@@ -143,6 +143,11 @@ function* findRateMisfits({ codec, rate }: RatedVideo): Generator<PlanProblem> {
 function* findSoundMisfits({ facts, recipe, encoders }: PlanRequest): Generator<PlanProblem> {
   const audio = encodedSound(recipe);
   if (!audio) return;
+  const [track = 0] = audio.tracks;
+  if (facts.audio.length > 0 && track >= facts.audio.length) {
+    const has = facts.audio.length === 1 ? 'one sound track, number 0' : `sound tracks 0 to ${facts.audio.length - 1}`;
+    yield problem('track-missing', 'audio.tracks', `This programme has ${has}; there is no track ${track}.`);
+  }
   const { name, containers, rate, sampleRates } = SOUND[audio.codec];
   if (!containers.includes(recipe.container)) {
     yield problem('codec-not-in-container', 'audio.codec', notCarried(name, containers, recipe.container));

@@ -15,6 +15,7 @@ export interface PlanProblem {
     | 'crop-too-large'
     | 'copy-cannot'
     | 'container-without-picture'
+    | 'track-missing'
     | 'format-not-taken'
     | 'setting-not-taken'
     | 'level-too-small'

@@ -14,8 +14,9 @@ export interface PlannedSound {
 
 /** The sounds a recipe makes of a programme, as long as the span to the sample; none where it has none. */
 export function planSounds(facts: ProgrammeFacts, { video, audio }: Recipe, span: SourceSpan): PlannedSound[] {
-  const [track] = facts.audio;
-  if (!audio || !track) return [];
+  if (!audio) return [];
+  const track = facts.audio[isCopied(audio) ? 0 : (audio.tracks[0] ?? 0)];
+  if (!track) return [];
   if (isCopied(audio)) {
     const fromSeconds = video && !isCopied(video) ? (facts.video?.startSeconds ?? 0) : 0;
     return [{ stream: planCopiedSound(track, fromSeconds), weight: exactly(weighTrack(track)) }];

@@ -76,6 +76,8 @@ export interface EncodedSound {
   readonly sampleRate: number;
   /** null for sound that is given a rate. */
   readonly bitDepth: SoundDepth | null;
+  /** Which of the master's tracks, counted from 0: one. */
+  readonly tracks: readonly number[];
 }
 
 /** The master's own stream, untouched. */
@@ -150,7 +152,7 @@ export const STARTING_RECIPE: Recipe & {
   },
   picture: { deinterlace: null, crop: null, fit: { width: 1280, height: 720 } },
   time: { frameRate: 'source' },
-  audio: { codec: 'aac', kbps: 128, channels: 'stereo', sampleRate: 48000, bitDepth: null },
+  audio: { codec: 'aac', kbps: 128, channels: 'stereo', sampleRate: 48000, bitDepth: null, tracks: [0] },
 };
 
 /**

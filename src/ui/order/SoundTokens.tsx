@@ -8,6 +8,7 @@ import { formatBytes } from '../kit/format.ts';
 import { Choices } from './Choices.tsx';
 import type { OrderPartProps } from './orderPart.ts';
 import { Token } from './Token.tsx';
+import { TrackToken } from './TrackToken.tsx';
 import { readRate, TypedField } from './TypedField.tsx';
 
 /** Sound: its codec with channels and rate, or none. */
@@ -74,6 +75,14 @@ export function SoundTokens({ programme, recipe, change, problemOf }: OrderPartP
               />
             )}
           </Token>
+          {programme.audio.length > 1 && (
+            <TrackToken
+              tracks={programme.audio}
+              audio={audio}
+              change={(next) => change({ ...recipe, audio: next })}
+              problem={problemOf('audio.tracks')}
+            />
+          )}
           <SoundAmount audio={audio} change={(next) => change({ ...recipe, audio: next })} problemOf={problemOf} />
         </>
       )}
