@@ -102,7 +102,8 @@ function checkSound(inspection: Inspection, plan: EncodePlan, { do: work, out }:
   const seen = streams.find((candidate) => candidate.codec_type === 'video');
   const seenTally = seen && inspection.tallies.get(seen.index);
   const { packetSamples, leadSeconds } = SOUND[work.codec];
-  const limit = packetSamples / out.sampleRate + (leadSeconds[plan.container] ?? 0) + 0.0005;
+  // A packet, and what encoders add at the end; some containers give times in whole milliseconds.
+  const limit = packetSamples / out.sampleRate + (leadSeconds[plan.container] ?? 0) + 0.004;
   const start = seenTally?.firstSeconds ?? 0;
   if (work.kind === 'copy') {
     const length = out.samples / out.sampleRate;

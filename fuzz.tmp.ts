@@ -1,2 +1,0 @@
-import { benchRecipes } from './scripts/bench/recipes.ts';
-await benchRecipes();
