@@ -48,7 +48,12 @@ export function aimRetouch(
     const tries = retouches.filter((retouch) => retouch.group === group);
     const most = [present.bytes / MOST_CHANGE, present.bytes * MOST_CHANGE] as const;
     const wanted = Math.max(1, most[0], Math.min(most[1], present.bytes + missing));
-    const quality = askFor(scale, wanted, { ...present, bytes: present.bytes * bias }, tries);
+    // Encodes of the whole tell how this group answers, until it was encoded by itself.
+    const whole = stock.groups[group]!.filter(({ source }) => source.kind === 'pass').map((version) => ({
+      quality: version.quality,
+      bytes: version.bytes * bias,
+    }));
+    const quality = askFor(scale, wanted, present.quality, whole, tries);
     return quality === null ? [] : [{ group, quality, cost: rank / base.length + COST_OF_A_TRY * tries.length }];
   });
   const best = aims.toSorted((a, b) => a.cost - b.cost)[0];
@@ -79,29 +84,32 @@ function chooseBase({ groups, room }: GroupStock): StockedGroup[] {
   });
 }
 
+/** What a group came to at a quality. */
+interface Answer {
+  readonly quality: number;
+  readonly bytes: number;
+}
+
 /** @returns null when the group was tried enough, or would be asked for what it was asked for already. */
 function askFor(
   scale: QualityScale,
   wanted: number,
-  present: StockedGroup,
+  present: number,
+  whole: readonly Answer[],
   tries: readonly WeighedRetouch[],
 ): number | null {
   const answers = tries.flatMap(({ quality, bytes }) => (bytes === null ? [] : [{ quality, bytes }]));
   if (tries.length >= MOST_TRIES || answers.length < tries.length) return null;
-  const asked = correct(scale, wanted, answers.length > 0 ? answers : [present]);
+  const asked = correct(scale, wanted, answers.length > 0 ? answers : whole);
   const { finestSensible, worst } = scale;
   const perStep = Math.round(1 / scale.step);
   const quality = Math.round(Math.max(finestSensible, Math.min(worst, asked)) * perStep) / perStep;
-  const known = [present.quality, ...tries.map((one) => one.quality)];
+  const known = [present, ...tries.map((one) => one.quality)];
   return known.some((one) => Math.abs(one - quality) < scale.tellingStep - 1e-9) ? null : quality;
 }
 
 /** By what was answered: between the two around it, or on from the nearest. */
-function correct(
-  scale: QualityScale,
-  wanted: number,
-  answers: readonly { readonly quality: number; readonly bytes: number }[],
-): number {
+function correct(scale: QualityScale, wanted: number, answers: readonly Answer[]): number {
   const sorted = answers.toSorted((a, b) => a.bytes - b.bytes);
   const [less, more] = [sorted.findLast((one) => one.bytes <= wanted), sorted.find((one) => one.bytes > wanted)];
   if (less && more && less.quality > more.quality) {
@@ -113,7 +121,7 @@ function correct(
 }
 
 /** Of the answers furthest apart; the usual one of a single answer. */
-function slopeOf({ slope }: QualityScale, sorted: readonly { readonly quality: number; readonly bytes: number }[]) {
+function slopeOf({ slope }: QualityScale, sorted: readonly Answer[]) {
   const [least, most] = [sorted[0]!, sorted.at(-1)!];
   const found = Math.log(most.bytes / least.bytes) / (most.quality - least.quality);
   return Number.isFinite(found) && found < 0 ? Math.max(SLOPES[0] * slope, Math.min(SLOPES[1] * slope, found)) : slope;

@@ -200,7 +200,7 @@ const LEAST_GROUPS_OF_A_SIZE = 3;
 
 /** Where groups are all there is to choose from, there are more of them, as long as none is very short. */
 const GROUPS_TO_CHOOSE_FROM = 12;
-const SHORTEST_CHOSEN_SECONDS = 2;
+const SHORTEST_CHOSEN_SECONDS = 1;
 
 function chooseKeyframeInterval({ out }: PicturePath, video: EncodedVideo): number {
   // Masters are keyframes throughout.

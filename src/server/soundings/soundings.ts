@@ -25,6 +25,9 @@ import { isRefusal, Refusal } from '../refusal.ts';
 /** Measurements that wait at most; whoever drags a portion about wants the last, not all that lie on the way. */
 const MOST_WAITING = 6;
 
+/** A sounding made for a fill alone looks at one frame of so many at most: it takes each at four qualities. */
+const WORTHWHILE = 4;
+
 /** A measurement that takes longer than this is given up, so that the others get their turn. */
 const LIMIT_MS = 10 * 60_000;
 
@@ -71,6 +74,13 @@ export async function soundBefore(
 ): Promise<void> {
   const programme = await findProgramme(context, programmeId);
   requireSensible(programme.facts, request);
+  const span = spanOf(programme.facts, request);
+  const sounded = chooseSoundedSpans(span, toNumber(programme.facts.frameRate)).reduce(
+    (sum, { frameCount }) => sum + frameCount,
+    0,
+  );
+  // Of a short clip it would take longer than the encodes it saves.
+  if (sounded * WORTHWHILE > span.frameCount) return;
   if (await findSounding(context, programmeId, programme.facts, request)) return;
   const points = await measure(context, programme, request, signal);
   const values = [...whereOf(programmeId, programme.facts, request), JSON.stringify(points), context.now()];
