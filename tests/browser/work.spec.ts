@@ -58,7 +58,7 @@ test('the order line changes the budget while typing, and Q queues it', async ({
   await expectAccessible(page);
   await page.keyboard.press('Enter');
   await expect(field).toHaveCount(0);
-  await expect(line).toContainText('filling 600 kB in two passes');
+  await expect(line).toContainText('filling 600 kB group by group');
   // All that was typed is one change.
   await page.keyboard.press('Control+z');
   await expect(line).not.toContainText('filling 600 kB');
