@@ -1,4 +1,6 @@
 import { number, string, type InferType } from 'yup';
+import type { Portion, ProgrammeFacts } from '../core/programme/facts.ts';
+import { ratedVideo, renditionSize, type Recipe } from '../core/recipe/recipe.ts';
 import { RATED_CODECS } from '../core/video/codecs.ts';
 import { cropSchema, deinterlaceSchema } from './recipe.ts';
 import { spanFields } from './span.ts';
@@ -24,6 +26,20 @@ export const soundingRequestSchema = strictObject({
 }).required(fault('what is to be sounded'));
 
 export type SoundingRequest = InferType<typeof soundingRequestSchema>;
+
+/**
+ * What has to be sounded so that an order's size can be foreseen.
+ *
+ * @returns null where no rate or quality decides: sound only, a copy, a master.
+ */
+export function soundingOf(facts: ProgrammeFacts, recipe: Recipe, portion: Portion | null): SoundingRequest | null {
+  const video = ratedVideo(recipe);
+  const size = video && renditionSize(facts, recipe.picture);
+  if (!video || !size) return null;
+  const { crop, deinterlace } = recipe.picture;
+  const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
+  return { codec: video.codec, ...size, crop, deinterlace, portion: span };
+}
 
 /** Where a sounding that is not there yet stands. */
 export interface SoundingStanding {

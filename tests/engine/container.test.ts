@@ -1,6 +1,5 @@
-import { readFileSync, statSync } from 'node:fs';
+import { statSync } from 'node:fs';
 import path from 'node:path';
-import { createFile } from 'mp4box';
 import { describe, expect, it } from 'vitest';
 import type { Container } from '../../src/core/container/names.ts';
 import {
@@ -22,6 +21,7 @@ import { openJournal } from '../../src/server/runner/journal.ts';
 import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
 import { lookAtFile } from '../support/analyse.ts';
 import { drawMaster, makeFolder } from '../support/footage.ts';
+import { readByMp4box } from '../support/otherReaders.ts';
 
 const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
 
@@ -38,16 +38,10 @@ const PARAMETER_SETS = ['avcC', 'hvcC', 'vpcC', 'av1C'];
 
 /** Reads the tables with a library of its own (mp4box), so that the arithmetic is not checked against itself. */
 function readTables(file: string) {
-  const parsed = createFile();
-  const data = readFileSync(file);
-  const buffer = data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer & {
-    fileStart: number;
-  };
-  buffer.fileStart = 0;
-  parsed.appendBuffer(buffer as never);
-  parsed.flush();
   const tracks = (
-    parsed as unknown as { moov: { traks: { mdia: { hdlr: { handler: string }; minf: { stbl: SampleTable } } }[] } }
+    readByMp4box(file) as unknown as {
+      moov: { traks: { mdia: { hdlr: { handler: string }; minf: { stbl: SampleTable } } }[] };
+    }
   ).moov.traks;
   return tracks.map((track) => {
     const table = track.mdia.minf.stbl;

@@ -1,10 +1,10 @@
-import { open } from 'node:fs/promises';
 import path from 'node:path';
-import mediaInfoFactory, { type MediaInfo, type ReadChunkFunc } from 'mediainfo.js';
+import mediaInfoFactory, { type MediaInfo } from 'mediainfo.js';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { toNumber } from '../../src/core/timing/rational.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { draw, drawMaster, makeFolder } from '../support/footage.ts';
+import { readByMediaInfo } from '../support/otherReaders.ts';
 
 // Facts of one file read independently by the package mediainfo.js.
 const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
@@ -15,21 +15,6 @@ beforeAll(async () => {
   mediaInfo = await mediaInfoFactory({ format: 'object' });
 });
 afterAll(() => mediaInfo.close());
-
-async function readElsewhere(file: string): Promise<Record<string, Record<string, unknown>>> {
-  const handle = await open(file);
-  try {
-    const { size } = await handle.stat();
-    const read: ReadChunkFunc = async (length, offset) => {
-      const { buffer, bytesRead } = await handle.read(Buffer.alloc(length), 0, length, offset);
-      return new Uint8Array(buffer.subarray(0, bytesRead));
-    };
-    const result = await mediaInfo.analyzeData(() => size, read);
-    return Object.fromEntries((result.media?.track ?? []).map((track) => [track['@type'], track as never]));
-  } finally {
-    await handle.close();
-  }
-}
 
 const FILES: readonly (readonly [name: string, make: (file: string) => string])[] = [
   ['plain.mov', (file) => drawMaster(file, { seconds: 2 })],
@@ -56,7 +41,7 @@ describe('facts are what another library reads', () => {
   it.each(FILES)('of %s', async (name, make) => {
     const file = make(path.join(folder, name));
     const { facts } = await engine.probe(file);
-    const { General, Video, Audio } = await readElsewhere(file);
+    const { General, Video, Audio } = await readByMediaInfo(mediaInfo, file);
     const video = facts.video!;
     expect(facts.width).toBe(Number(Video?.['Width']));
     expect(facts.height).toBe(Number(Video?.['Height']));

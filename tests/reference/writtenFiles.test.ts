@@ -1,8 +1,6 @@
 import { execFileSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import mediaInfoFactory, { type MediaInfo } from 'mediainfo.js';
-import { createFile } from 'mp4box';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CONTAINER } from '../../src/core/container/containers.ts';
 import { CONTAINERS, type Container } from '../../src/core/container/names.ts';
@@ -11,6 +9,7 @@ import { isRated, RATED, VIDEO, videoCodecsOf, type VideoCodec } from '../../src
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { draw, drawMaster, makeFolder } from '../support/footage.ts';
 import { makeRendition } from '../support/encode.ts';
+import { readByMediaInfo, readByMp4box } from '../support/otherReaders.ts';
 
 // Written files as two packages read them that have nothing to do with the engine: mediainfo.js and mp4box.
 const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
@@ -42,26 +41,11 @@ const SOUND_FORMAT: Readonly<Record<SoundCodec, string>> = {
   pcm: 'PCM',
 };
 
-async function readElsewhere(file: string): Promise<Record<string, Record<string, unknown>>> {
-  const bytes = readFileSync(file);
-  const read = (length: number, offset: number) => new Uint8Array(bytes.subarray(offset, offset + length));
-  const result = await mediaInfo.analyzeData(() => bytes.length, read);
-  return Object.fromEntries((result.media?.track ?? []).map((track) => [track['@type'], track as never]));
-}
-
 /** Codec strings as that library writes them (RFC 6381). */
 function readStrings(file: string): string[] {
-  const parsed = createFile();
-  const data = readFileSync(file);
-  const buffer = data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer & {
-    fileStart: number;
-  };
-  buffer.fileStart = 0;
-  let strings: string[] = [];
-  parsed.onReady = (info: { tracks: { codec: string }[] }) => (strings = info.tracks.map(({ codec }) => codec));
-  parsed.appendBuffer(buffer as never);
-  parsed.flush();
-  return strings;
+  return readByMp4box(file)
+    .getInfo()
+    .tracks.map(({ codec }) => codec);
 }
 
 function pictureOf(codec: VideoCodec): object {
@@ -81,7 +65,7 @@ describe('what was written is what another library reads', () => {
       video: pictureOf(codec),
       audio: { codec: sound },
     });
-    const { General, Video, Audio } = await readElsewhere(made.file);
+    const { General, Video, Audio } = await readByMediaInfo(mediaInfo, made.file);
     expect(String(General?.['Format'])).toMatch(/MPEG-4|Matroska|WebM|QuickTime/);
     expect(Video).toMatchObject({ Format: PICTURE_FORMAT[codec], Width: 160, Height: 90 });
     expect(Number(Video?.['FrameRate'])).toBeCloseTo(25, 1);
@@ -90,7 +74,7 @@ describe('what was written is what another library reads', () => {
 
   it.each(SOUNDS)('$sound alone in $container', async ({ container, sound }) => {
     const made = await makeRendition(engine, folder, master, { container, video: null, audio: { codec: sound } });
-    const { Audio, Video } = await readElsewhere(made.file);
+    const { Audio, Video } = await readByMediaInfo(mediaInfo, made.file);
     expect(Video).toBeUndefined();
     expect(Audio).toMatchObject({ Format: SOUND_FORMAT[sound], Channels: 2 });
   });

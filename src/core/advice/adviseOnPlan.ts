@@ -1,22 +1,15 @@
 import type { Findings } from '../analysis/conclude.ts';
 import { COMMON_HEIGHTS } from '../geometry/frameSize.ts';
-import { isEncoded, pictureOf, soundsOf, type EncodePlan } from '../plan/encodePlan.ts';
+import { isEncoded, pictureOf, soundsOf } from '../plan/encodePlan.ts';
 import { isColourTagged, isHighDynamicRange } from '../programme/colour.ts';
-import type { ProgrammeFacts } from '../programme/facts.ts';
-import { encodedSound, fieldsOf, type Recipe } from '../recipe/recipe.ts';
+import { encodedSound, fieldsOf } from '../recipe/recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
-import { floorRate, type Sounding } from '../sounding/sounding.ts';
-import { adviseOnSettings } from './adviseOnSettings.ts';
+import { floorRate } from '../sounding/sounding.ts';
+import { adviseOnSettings, type Settings } from './adviseOnSettings.ts';
 import type { Advisory } from './advisory.ts';
 
-type Unadvised = Omit<EncodePlan, 'version' | 'advisories'>;
-
 /** What a plan is judged with. */
-interface Planned {
-  readonly facts: ProgrammeFacts;
-  readonly recipe: Recipe;
-  readonly plan: Unadvised;
-  readonly sounding: Sounding | null;
+interface Planned extends Settings {
   readonly scan: Findings['scan'];
 }
 

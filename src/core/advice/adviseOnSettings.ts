@@ -4,11 +4,12 @@ import { isEncoded, pictureOf, type EncodePlan } from '../plan/encodePlan.ts';
 import { nameFormat, partsOf } from '../picture/store.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { nameSourceCodec } from '../programme/sourceCodecs.ts';
-import { encodedSound, encodedVideo, ratedVideo, type Recipe } from '../recipe/recipe.ts';
+import { encodedSound, encodedVideo, isRatedVideo, ratedVideo, type Recipe } from '../recipe/recipe.ts';
 import { qualityOfRate, soundedRate, type Sounding } from '../sounding/sounding.ts';
 import { SOUND, soundCodecOf } from '../sound/codecs.ts';
+import { joinWords } from '../text.ts';
 import { toNumber } from '../timing/rational.ts';
-import { isRated, RATED, VIDEO } from '../video/codecs.ts';
+import { isRated, KEYFRAME_SECONDS, MASTERS, PICTURE_KBPS_RANGE, RATED, VIDEO } from '../video/codecs.ts';
 import type { Advisory } from './advisory.ts';
 
 /** What settings are judged with. */
@@ -31,7 +32,7 @@ const aboveSource: AdviseOnSetting = ({ facts, recipe }) => {
   const rate = ratedVideo(recipe)?.rate;
   const own = facts.video?.bitsPerSecond;
   if (!rate || !('kbps' in rate) || !own || rate.kbps * 1000 <= own) return null;
-  const kbps = Math.max(20, Math.floor(own / 1000));
+  const kbps = Math.max(PICTURE_KBPS_RANGE[0], Math.floor(own / 1000));
   return {
     code: 'rate-above-source',
     severity: 'caution',
@@ -104,7 +105,7 @@ const keyframes: AdviseOnSetting = ({ plan }) => {
       ? `Keyframes ${seconds.toFixed(0)} s apart make players slow to seek.`
       : `Keyframes every ${seconds.toFixed(2)} s take bytes that the picture between them lacks.`,
     remedy: 'Five seconds suit the web.',
-    fix: { kind: 'keyframes', label: 'A keyframe every 5 s', seconds: 5 },
+    fix: { kind: 'keyframes', label: `A keyframe every ${KEYFRAME_SECONDS} s`, seconds: KEYFRAME_SECONDS },
   };
 };
 
@@ -112,10 +113,7 @@ const keyframes: AdviseOnSetting = ({ plan }) => {
 const unusualPixels: AdviseOnSetting = ({ recipe, plan }) => {
   const format = pictureOf(plan)?.out.format;
   const codec = ratedVideo(recipe)?.codec;
-  if (!format || !codec || format === '420p8') return null;
-  const { chroma } = partsOf(format);
-  // 10 bits in 4:2:0 is what browsers take of the newer codecs.
-  if (chroma === '4:2:0' && (codec === 'vp9' || codec === 'av1')) return null;
+  if (!format || !codec || RATED[codec].playedFormats.includes(format)) return null;
   return {
     code: 'pixels-refused',
     severity: 'caution',
@@ -155,17 +153,24 @@ const secondLoss: AdviseOnSetting = ({ facts, plan }) => {
   };
 };
 
+/** Codecs that keep transparency in one of their flavours. */
+const KEEPING = joinWords(
+  Object.values(MASTERS)
+    .filter(({ formats }) => formats.some((format) => partsOf(format).alpha))
+    .map(({ name }) => name),
+);
+
 const transparency: AdviseOnSetting = ({ facts, recipe, plan }) => {
   const picture = pictureOf(plan);
   if (!facts.video?.alpha || !picture || picture.do.kind === 'copy' || partsOf(picture.out.format).alpha) return null;
   const video = encodedVideo(recipe);
-  const canKeep = video !== null && !isRated(video.codec) && 'flavour' in video;
+  const canKeep = video !== null && !isRatedVideo(video);
   return {
     code: 'transparency-lost',
     severity: 'caution',
     field: 'video',
     message: 'The master has transparency, and this file will have none: what lies under it is shown as it is stored.',
-    remedy: canKeep ? 'This codec can keep it.' : 'ProRes 4444 in MOV and FFV1 in Matroska keep it.',
+    remedy: canKeep ? 'This codec can keep it.' : `${KEEPING} can keep it.`,
     ...(canKeep ? { fix: { kind: 'transparency', label: 'Keep it' } } : {}),
   };
 };

@@ -1,4 +1,5 @@
 import type { QualityScale } from '../video/definition.ts';
+import { toStep } from '../video/qualityStep.ts';
 import type { WeighedPass } from './weighed.ts';
 
 /** From an encode that was answered to the next in one go at most, as the logarithm of the size. */
@@ -19,8 +20,7 @@ export function aimPass(scale: QualityScale, wanted: number, passes: readonly We
   const last = coarser ? stepOf(coarser.quality) - 1 : stepOf(scale.worst);
   if (first > last) return null;
   const step = Math.max(first, Math.min(last, stepOf(reckon(scale, wanted, finer, coarser))));
-  // Divided by a whole number, so that hundredths come out as people write them.
-  return step / Math.round(1 / scale.step);
+  return toStep(scale, step * scale.step);
 }
 
 function reckon(

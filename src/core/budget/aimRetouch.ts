@@ -1,7 +1,7 @@
 import type { Bytes } from '../units.ts';
 import type { QualityScale } from '../video/definition.ts';
-import { chooseGroups } from './chooseGroups.ts';
 import type { GroupStock, StockedGroup } from './groupStock.ts';
+import { toStep } from '../video/qualityStep.ts';
 import { USUAL_SHARE, type WeighedRetouch } from './weighed.ts';
 
 /** Which group of pictures to encode again by itself, and at which constant quality. */
@@ -75,8 +75,7 @@ function restartBias({ slope }: QualityScale, stock: GroupStock, retouches: read
 }
 
 /** The version of each group in the best file below the cap, or, where none is, the smallest. */
-function chooseBase({ groups, room }: GroupStock): StockedGroup[] {
-  const choice = chooseGroups(groups, room);
+function chooseBase({ groups, choice }: GroupStock): StockedGroup[] {
   return groups.map((versions, group) => {
     const source = choice?.sources[group];
     const chosen = versions.find((one) => one.source === source);
@@ -102,8 +101,7 @@ function askFor(
   if (tries.length >= MOST_TRIES || answers.length < tries.length) return null;
   const asked = correct(scale, wanted, answers.length > 0 ? answers : whole);
   const { finestSensible, worst } = scale;
-  const perStep = Math.round(1 / scale.step);
-  const quality = Math.round(Math.max(finestSensible, Math.min(worst, asked)) * perStep) / perStep;
+  const quality = toStep(scale, Math.max(finestSensible, Math.min(worst, asked)));
   const known = [present, ...tries.map((one) => one.quality)];
   return known.some((one) => Math.abs(one - quality) < scale.tellingStep - 1e-9) ? null : quality;
 }

@@ -1,6 +1,6 @@
 import { bytes, type Bytes } from '../units.ts';
 import type { QualityScale } from '../video/definition.ts';
-import { chooseGroups, type GroupVersion } from './chooseGroups.ts';
+import { chooseGroups, type GroupChoice, type GroupVersion } from './chooseGroups.ts';
 import { nearestTo, type WeighedPass, type WeighedRetouch } from './weighed.ts';
 
 /** What a group of pictures is taken from: an encode of the whole, or the group encoded again by itself; by index. */
@@ -10,12 +10,12 @@ export type GroupSource =
 /** The groups of pictures there are to choose from. */
 export interface GroupStock {
   readonly groups: readonly (readonly StockedGroup[])[];
-  /** The quality of the encode that all are compared with. */
-  readonly quality: number;
   /** Bytes of a joined file that are not picture. */
   readonly fixed: Bytes;
   /** Bytes the picture may take, so that the file stays below the cap. */
   readonly room: number;
+  /** The best of them below the room; null where even the smallest of every group are too much. */
+  readonly choice: GroupChoice<GroupSource> | null;
 }
 
 /** A version of a group, with the quality it was asked at. */
@@ -66,7 +66,8 @@ export function stockGroups(
     return [...ofPasses, ...again];
   });
   const fixed = bytes(Math.max(...near.map(({ pass }) => pass.fileBytes - pass.videoBytes)));
-  return { groups, quality: base.quality, fixed, room: cap - fixed - JOIN_SLACK_BYTES };
+  const room = cap - fixed - JOIN_SLACK_BYTES;
+  return { groups, fixed, room, choice: chooseGroups(groups, room) };
 }
 
 /** The encode nearest to a cap that has groups to choose from; undefined where none has. */
@@ -87,6 +88,6 @@ export function joinStock(
 ): { readonly sources: readonly GroupSource[]; readonly fileBytes: Bytes } | null {
   // A single version of everything is an encode, and nothing to be joined.
   if (!stock?.groups.some((versions) => versions.length > 1)) return null;
-  const choice = chooseGroups(stock.groups, stock.room);
+  const { choice } = stock;
   return choice && { sources: choice.sources, fileBytes: bytes(choice.bytes + stock.fixed) };
 }

@@ -1,4 +1,4 @@
-import type { RatedDefinition } from './definition.ts';
+import { NO_CHOICES, type RatedDefinition } from './definition.ts';
 
 /** AV1 (the Alliance's bitstream specification and its mappings). */
 export const av1: RatedDefinition = {
@@ -7,6 +7,7 @@ export const av1: RatedDefinition = {
   hint: 'The smallest for the same picture; plays in new browsers, and older devices labour with it.',
   containers: ['mp4', 'webm', 'matroska'],
   formats: ['420p8', '420p10'],
+  playedFormats: ['420p8', '420p10'],
   playsEverywhere: false,
   smallestSide: 64,
   quality: {
@@ -47,15 +48,7 @@ export const av1: RatedDefinition = {
   effortWords: { fast: 'preset 10', balanced: 'preset 8', thorough: 'preset 5' },
   heldFrames: { fast: 8, balanced: 8, thorough: 8 },
   // Its groups are closed, at a fixed distance, and its encoder orders frames as it likes.
-  fine: {
-    tunes: {},
-    profiles: {},
-    level: false,
-    tier: false,
-    bFrames: false,
-    closedGroups: false,
-    scenes: false,
-  },
+  fine: NO_CHOICES,
   setUpBytes: 30,
   // `av1C`; `fiel`, and a byte for every frame saying what depends on it (`sdtp`). Frames lie in the order they are shown.
   inMp4: { parameterSetBytes: 27, brandBytes: 4, otherBytes: 10 + 12, bytesPerFrame: 1, reorders: false },

@@ -69,6 +69,17 @@ export interface FineChoices {
   readonly scenes: boolean;
 }
 
+/** An encoder that is left to itself. */
+export const NO_CHOICES: FineChoices = {
+  tunes: {},
+  profiles: {},
+  level: false,
+  tier: false,
+  bFrames: false,
+  closedGroups: false,
+  scenes: false,
+};
+
 /** What every picture codec says of itself; its encoder lies in the engine. */
 interface CommonDefinition {
   /** The trade's name. */
@@ -98,6 +109,8 @@ interface CommonDefinition {
 /** A codec whose encoder is given a rate or a quality. */
 export interface RatedDefinition extends CommonDefinition {
   readonly kind: 'rated';
+  /** Those of its formats that players take wherever they play the codec (common practice, no source). */
+  readonly playedFormats: readonly PixelFormat[];
   readonly quality: QualityScale;
   /** In how many passes its encoder holds an average rate. */
   readonly averagePasses: readonly (1 | 2)[];

@@ -1,4 +1,4 @@
-import type { RatedDefinition } from './definition.ts';
+import { NO_CHOICES, type RatedDefinition } from './definition.ts';
 
 /** VP9 (the WebM project's bitstream specification). */
 export const vp9: RatedDefinition = {
@@ -7,6 +7,7 @@ export const vp9: RatedDefinition = {
   hint: 'Plays in every browser but old ones; smaller than H.264, and slow to make.',
   containers: ['webm', 'mp4', 'matroska'],
   formats: ['420p8', '420p10', '422p8', '422p10', '444p8', '444p10'],
+  playedFormats: ['420p8', '420p10'],
   playsEverywhere: false,
   smallestSide: 32,
   quality: {
@@ -49,15 +50,7 @@ export const vp9: RatedDefinition = {
   },
   effortWords: { fast: 'cpu-used 5', balanced: 'cpu-used 3', thorough: 'cpu-used 1' },
   heldFrames: { fast: 8, balanced: 8, thorough: 8 },
-  fine: {
-    tunes: { film: 'tune-content film' },
-    profiles: {},
-    level: false,
-    tier: false,
-    bFrames: false,
-    closedGroups: false,
-    scenes: false,
-  },
+  fine: { ...NO_CHOICES, tunes: { film: 'tune-content film' } },
   setUpBytes: 0,
   // `vpcC` and `fiel`; frames that are not shown lie inside those that are.
   inMp4: { parameterSetBytes: 20, brandBytes: 0, otherBytes: 10, bytesPerFrame: 0, reorders: false },

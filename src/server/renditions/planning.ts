@@ -1,11 +1,11 @@
 import type { PlanView } from '../../contract/views.ts';
 import type { RenditionRequest } from '../../contract/recipe.ts';
+import { soundingOf } from '../../contract/sounding.ts';
 import type { Findings } from '../../core/analysis/conclude.ts';
 import { averageRate } from '../../core/units.ts';
 import { bytesPerHour } from '../../core/budget/projections.ts';
 import { pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
 import { planRendition } from '../../core/plan/planRendition.ts';
-import { ratedVideo, renditionSize } from '../../core/recipe/recipe.ts';
 import * as analyses from '../../store/statements/analyses.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
@@ -23,23 +23,14 @@ export async function planOrder(
   await requireUnchanged(identityOf(programme));
   const { recipe } = request;
   const { facts } = programme;
-  const size = renditionSize(facts, recipe.picture);
-  const video = ratedVideo(recipe);
+  const sounded = soundingOf(facts, recipe, request.portion);
   const outcome = planRendition({
     facts,
     clock: await readClock(context, programme),
     recipe,
     portion: request.portion,
     encoders: [...context.engineReport.encoders, ...context.engineReport.soundEncoders],
-    sounding:
-      video && size
-        ? await findSounding(context, programme.id, facts, {
-            codec: video.codec,
-            ...size,
-            ...recipe.picture,
-            portion: request.portion,
-          })
-        : null,
+    sounding: sounded && (await findSounding(context, programme.id, facts, sounded)),
     scan: await findScan(context, programme.id),
   });
   if (outcome.ok) return { programme, plan: outcome.plan };

@@ -8,6 +8,7 @@ import { bitsPerSecond, bytes, type BitsPerSecond, type Bytes } from '../../core
 import type { JoinSource } from '../../engine/arguments/join.ts';
 import { RATED } from '../../core/video/codecs.ts';
 import type { QualityScale } from '../../core/video/definition.ts';
+import { toStep } from '../../core/video/qualityStep.ts';
 import { leastLevel } from '../../core/video/levels.ts';
 import { areAlike, type GroupListing } from '../../engine/parsing/groups.ts';
 import { decideInWorker } from './decideInWorker.ts';
@@ -95,10 +96,8 @@ async function fill({ job, picture, encoder, cap, sound }: FillRequest): Promise
 }
 
 /** As the plan foresaw it, where the picture was sounded. */
-function startingQuality({ do: { rate } }: EncodedPicture, { usual, step }: QualityScale): number {
-  const foreseen = (rate.kind === 'fill' ? rate.quality : null) ?? usual;
-  const perStep = Math.round(1 / step);
-  return Math.round(foreseen * perStep) / perStep;
+function startingQuality({ do: { rate } }: EncodedPicture, scale: QualityScale): number {
+  return toStep(scale, (rate.kind === 'fill' ? rate.quality : null) ?? scale.usual);
 }
 
 /** A rate above the average by this much, for a while, is the level's concern; encoders count the same. */

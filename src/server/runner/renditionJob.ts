@@ -1,8 +1,9 @@
 import path from 'node:path';
 import { object } from 'yup';
+import { soundingOf } from '../../contract/sounding.ts';
 import { writeFill } from '../../contract/stored/result.ts';
 import type { Problem, RenditionPosition } from '../../contract/views.ts';
-import { ratedVideo, renditionSize } from '../../core/recipe/recipe.ts';
+import { ratedVideo } from '../../core/recipe/recipe.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import type { Context } from '../context.ts';
 import type { Job, JobHandler, Settlement } from '../jobs/job.ts';
@@ -112,12 +113,9 @@ async function planAgain(
 /** A size is filled from the quality that was foreseen; where that cannot be measured, from the usual one. */
 async function foresee(context: Context, row: RenditionRow, signal: AbortSignal): Promise<void> {
   const { recipe, source_facts: facts, portion } = row;
-  const video = ratedVideo(recipe);
-  const size = video && renditionSize(facts, recipe.picture);
-  if (!video || !size || (video.rate.mode !== 'size' && video.rate.mode !== 'share')) return;
-  const { crop, deinterlace } = recipe.picture;
-  const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
-  const request = { codec: video.codec, ...size, crop, deinterlace, portion: span };
+  const mode = ratedVideo(recipe)?.rate.mode;
+  const request = mode === 'size' || mode === 'share' ? soundingOf(facts, recipe, portion) : null;
+  if (!request) return;
   await soundBefore(context, row.programme_id, request, signal).catch((error: unknown) => {
     if (signal.aborted) throw error;
     context.logger.warn({ rendition: row.id, err: error }, 'what a size will take could not be measured');

@@ -82,9 +82,7 @@ export async function soundBefore(
   // Of a short clip it would take longer than the encodes it saves.
   if (sounded * WORTHWHILE > span.frameCount) return;
   if (await findSounding(context, programmeId, programme.facts, request)) return;
-  const points = await measure(context, programme, request, signal);
-  const values = [...whereOf(programmeId, programme.facts, request), JSON.stringify(points), context.now()];
-  await context.database.query(statements.SAVE_SOUNDING, values);
+  await context.database.query(statements.SAVE_SOUNDING, await measuredValues(context, programme, request, signal));
   context.events.publish({ type: 'sounding', programmeId });
 }
 
@@ -146,8 +144,7 @@ export function createSoundingHandler(context: Context): JobHandler<InferType<ty
       const limit = AbortSignal.timeout(LIMIT_MS);
       try {
         const programme = await findProgramme(context, programmeId);
-        const points = await measure(context, programme, request, AbortSignal.any([signal, limit]));
-        const values = [...whereOf(programmeId, programme.facts, request), JSON.stringify(points), context.now()];
+        const values = await measuredValues(context, programme, request, AbortSignal.any([signal, limit]));
         return settled(programmeId, (query) => query(statements.SAVE_SOUNDING, values));
       } catch (error) {
         if (signal.aborted) throw error;
@@ -197,6 +194,12 @@ function explain(error: unknown): Refusal {
   if (isRefusal(error)) return error;
   const message = 'What this portion would take could not be measured; the master may be damaged there.';
   return new Refusal('sounding-failed', message, { cause: error });
+}
+
+/** A sounding as it is saved. */
+async function measuredValues(...given: Parameters<typeof measure>): Promise<SqlValue[]> {
+  const [context, { id, facts }, request] = given;
+  return [...whereOf(id, facts, request), JSON.stringify(await measure(...given)), context.now()];
 }
 
 /** What it takes at each quality. */

@@ -2,14 +2,14 @@
 
 import { useQueries, type UseQueryResult } from '@tanstack/react-query';
 import { useCallback, useMemo } from 'react';
-import type { SoundingRequest, SoundingStanding } from '../../contract/sounding.ts';
+import { soundingOf, type SoundingRequest, type SoundingStanding } from '../../contract/sounding.ts';
 import type { ProgrammeView } from '../../contract/views.ts';
 import type { Findings } from '../../core/analysis/conclude.ts';
 import { isBeyond } from '../../core/geometry/frameSize.ts';
 import { croppedSize } from '../../core/geometry/preparation.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import { planRendition, type PlanOutcome } from '../../core/plan/planRendition.ts';
-import { ratedVideo, renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
 import { SOUND_CODECS } from '../../core/sound/codecs.ts';
 import { VIDEO_CODECS } from '../../core/video/codecs.ts';
@@ -83,13 +83,10 @@ export function useOrderPlans(
 
 /** @returns null where nothing is measured: sound only, a copy, or a picture made larger than it is. */
 function soundingWanted(programme: ProgrammeView, recipe: Recipe, portion: Portion | null): SoundingRequest | null {
-  const video = ratedVideo(recipe);
-  const size = video && renditionSize(programme, recipe.picture);
-  const { crop, deinterlace } = recipe.picture;
-  if (!video || !size || !programme.video || programme.master !== 'there') return null;
-  if (isBeyond(size, croppedSize(programme, crop), programme.video.pixelAspect)) return null;
-  const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
-  return { codec: video.codec, ...size, crop, deinterlace, portion: span };
+  const wanted = soundingOf(programme, recipe, portion);
+  if (!wanted || !programme.video || programme.master !== 'there') return null;
+  const isLarger = isBeyond(wanted, croppedSize(programme, recipe.picture.crop), programme.video.pixelAspect);
+  return isLarger ? null : wanted;
 }
 
 function isSame(a: Portion | null, b: Portion | null): boolean {
