@@ -19,6 +19,7 @@ export const aac: SoundDefinition = {
   packetSamples: PACKET_SAMPLES,
   leadPackets: 1,
   leadSeconds: { matroska: PACKET_SAMPLES / 48000 },
+  tailSeconds: 0,
   waitsIn: { matroska: 'mp4' },
   setUpBytes: 40,
   inMp4: { isoBytes: 36 + 54, quickTimeBytes: () => 52 + 94 + 24, runInBytes: 26 + 28 },

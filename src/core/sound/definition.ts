@@ -58,6 +58,8 @@ export interface SoundDefinition {
    * does not say that it is not played and so the picture is moved instead.
    */
   readonly leadSeconds: Readonly<Partial<Record<Container, number>>>;
+  /** What its encoder may add behind the last sample beyond a packet, in seconds (measured). */
+  readonly tailSeconds: number;
   /**
    * Where encoded sound waits for its picture when the container of the result would forget what lies in front of the
    * first sample; in the result's own otherwise.

@@ -16,6 +16,7 @@ export const flac: SoundDefinition = {
   packetSamples: 4608,
   leadPackets: 0,
   leadSeconds: {},
+  tailSeconds: 0,
   waitsIn: {},
   setUpBytes: 120,
   inMp4: null,

@@ -20,6 +20,7 @@ export const mp3: SoundDefinition = {
   leadPackets: 1,
   // 1,105 samples of encoder and decoder delay.
   leadSeconds: { matroska: 1105 / 48000 },
+  tailSeconds: 0.001,
   waitsIn: { matroska: 'mp4' },
   setUpBytes: 0,
   inMp4: { isoBytes: 36 + 44, quickTimeBytes: () => 52 + 24, runInBytes: 0 },

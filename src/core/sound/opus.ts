@@ -20,6 +20,7 @@ export const opus: SoundDefinition = {
   packetSamples: 960,
   leadPackets: 1,
   leadSeconds: { webm: PRE_SKIP_SECONDS, matroska: PRE_SKIP_SECONDS, ogg: PRE_SKIP_SECONDS },
+  tailSeconds: 0,
   waitsIn: {},
   setUpBytes: 60,
   inMp4: { isoBytes: 36 + 19, quickTimeBytes: () => 0, runInBytes: 26 + 36 },

@@ -16,6 +16,7 @@ export const pcm: SoundDefinition = {
   packetSamples: 1024,
   leadPackets: 0,
   leadSeconds: {},
+  tailSeconds: 0,
   waitsIn: {},
   setUpBytes: 0,
   // `chan` in both; beyond 16 bits a second version of the entry, with `wave` for the order of bytes.

@@ -18,6 +18,7 @@ export const vorbis: SoundDefinition = {
   packetSamples: 1024,
   leadPackets: 1,
   leadSeconds: { matroska: 0.003, webm: 0.003 },
+  tailSeconds: 0.004,
   waitsIn: { matroska: 'mp4', webm: 'mp4' },
   // The code books go before the first packet.
   setUpBytes: 4_400,

@@ -101,9 +101,8 @@ function checkSound(inspection: Inspection, plan: EncodePlan, { do: work, out }:
   const heard = stream && inspection.tallies.get(stream.index);
   const seen = streams.find((candidate) => candidate.codec_type === 'video');
   const seenTally = seen && inspection.tallies.get(seen.index);
-  const { packetSamples, leadSeconds } = SOUND[work.codec];
-  // A packet, and what encoders add at the end; some containers give times in whole milliseconds.
-  const limit = packetSamples / out.sampleRate + (leadSeconds[plan.container] ?? 0) + 0.004;
+  const { packetSamples, leadSeconds, tailSeconds } = SOUND[work.codec];
+  const limit = packetSamples / out.sampleRate + (leadSeconds[plan.container] ?? 0) + tailSeconds + 0.0005;
   const start = seenTally?.firstSeconds ?? 0;
   if (work.kind === 'copy') {
     const length = out.samples / out.sampleRate;

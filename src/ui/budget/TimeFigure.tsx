@@ -1,12 +1,14 @@
 import { encodeKindOf, foreseeSeconds } from '../../core/forecast/encodeTime.ts';
 import type { EncodePlan } from '../../core/plan/encodePlan.ts';
 import { useSpeeds } from '../hooks/queries.ts';
+import { useNow } from '../hooks/useNow.ts';
 import { formatWait } from '../kit/format.ts';
 import { Figure } from './Figure.tsx';
 
 /** How long the encode should take on this machine, and when it would be done if it began now. */
 export function TimeFigure({ plan }: { readonly plan: EncodePlan }) {
-  const { data, dataUpdatedAt: now } = useSpeeds();
+  const { data } = useSpeeds();
+  const now = useNow();
   if (!encodeKindOf(plan)) return null;
   const foreseen = foreseeSeconds(plan, data?.speeds ?? []);
   if (!foreseen) return <Figure name="Takes" value="unknown" detail="one rendition of the kind tells" testId="takes" />;

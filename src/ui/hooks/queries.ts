@@ -72,8 +72,8 @@ export const useTakeIns = () => useQuery({ queryKey: ['takeins'], queryFn: api.t
 
 export const useSystem = () => useQuery({ queryKey: ['system'], queryFn: api.system, staleTime: Infinity });
 
-/** How fast this machine was lately; every finished rendition teaches more. */
-export const useSpeeds = () => useQuery({ queryKey: ['speeds'], queryFn: api.speeds, refetchInterval: 30_000 });
+/** How fast this machine was lately; a rendition that is done teaches more. */
+export const useSpeeds = () => useQuery({ queryKey: ['speeds'], queryFn: api.speeds, staleTime: Infinity });
 
 export const useMedia = (folder: string | null) =>
   useQuery({ queryKey: ['media', folder], queryFn: () => api.media(folder) });
@@ -215,6 +215,7 @@ function takeRendition(client: QueryClient, rendition: RenditionSummary, isAnswe
   });
   if (isActive) return;
   void client.invalidateQueries({ queryKey: ['rendition', id] });
+  void client.invalidateQueries({ queryKey: ['speeds'] });
   client.setQueryData<InfiniteData<RenditionPage>>(['renditions', 'ended'], (known) => {
     const [first, ...others] = known?.pages ?? [];
     if (!known || !first || known.pages.some(({ rows }) => rows.some((one) => one.id === id))) return known;
