@@ -8,7 +8,13 @@ import { CONTAINER } from '../../src/core/container/containers.ts';
 import { CONTAINERS } from '../../src/core/container/names.ts';
 import { CHROMAS, PICTURE_DEPTHS } from '../../src/core/picture/store.ts';
 import { SOUND, soundCodecsOf } from '../../src/core/sound/codecs.ts';
-import { CHANNEL_CHOICES, SAMPLE_RATES, SOUND_DEPTHS } from '../../src/core/sound/definition.ts';
+import {
+  CHANNEL_CHOICES,
+  SAMPLE_RATES,
+  SOUND_DEPTHS,
+  kbpsRange,
+  nominalLayout,
+} from '../../src/core/sound/definition.ts';
 import { isRated, MASTERS, RATED, videoCodecsOf } from '../../src/core/video/codecs.ts';
 import { EFFORTS } from '../../src/core/video/definition.ts';
 import { PROFILES, TIERS, TUNES } from '../../src/core/video/fine.ts';
@@ -83,7 +89,7 @@ function randomRecipe(random: () => number): object {
   const { rate } = SOUND[sound];
   const channels = one(CHANNEL_CHOICES);
   const whole = rate.kind === 'whole';
-  const range = whole ? [0, 0] : rate.kbps[channels];
+  const range = whole ? [0, 0] : kbpsRange(rate, nominalLayout(channels));
   const audio = {
     codec: sound,
     channels,

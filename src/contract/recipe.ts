@@ -5,7 +5,15 @@ import { CHROMAS, partsOf, PICTURE_DEPTHS, type PictureDepth } from '../core/pic
 import { USUAL_FLAVOUR } from '../core/recipe/changeRecipe.ts';
 import { RATE_MODES, type KeyframeDistance } from '../core/recipe/recipe.ts';
 import { SOUND, SOUND_CODECS } from '../core/sound/codecs.ts';
-import { CHANNEL_CHOICES, SAMPLE_RATES, SOUND_DEPTHS, type SoundDepth } from '../core/sound/definition.ts';
+import {
+  CHANNEL_CHOICES,
+  kbpsRange,
+  LAYOUT_CHANNELS,
+  SAMPLE_RATES,
+  SOUND_DEPTHS,
+  type Layout,
+  type SoundDepth,
+} from '../core/sound/definition.ts';
 import {
   flavourOf,
   isRated,
@@ -158,7 +166,7 @@ const rateSchema = (codec: unknown) =>
     }
   });
 
-/** A stream kept as it is needs no settings. */
+/** A picture kept as it is needs no settings. */
 const copySchema = strictObject({ codec: string().oneOf(['copy']).required() });
 
 const CODEC_NAMES = [...VIDEO_CODECS, 'copy'].join(', ');
@@ -251,9 +259,11 @@ const videoSchema = lazy((value: unknown) => {
   return isRated(codec) ? ratedSchema(codec) : masterSchema(codec, flavour);
 });
 
+const LAYOUTS = Object.keys(LAYOUT_CHANNELS) as readonly Layout[];
+
 const soundLimits = SOUND_CODECS.flatMap((codec) => {
   const { rate } = SOUND[codec];
-  return rate.kind === 'asked' ? CHANNEL_CHOICES.flatMap((one) => rate.kbps[one]) : [];
+  return rate.kind === 'asked' ? LAYOUTS.flatMap((one) => kbpsRange(rate, one)) : [];
 });
 const LEAST_SOUND_KBPS = Math.min(...soundLimits);
 const MOST_SOUND_KBPS = Math.max(...soundLimits);
@@ -272,11 +282,17 @@ const nothing = <Value>(why: string) =>
     .test('nothing', fault(why), (value) => value == null)
     .default(null);
 
-/** One of the master's tracks, counted from 0. */
-const trackList = array(number().required().integer(fault('a whole number')).min(0, fault('0 for the first'))).length(
-  1,
-  fault('one track, such as [0]'),
-);
+/** Far more than any container of programmes has. */
+const MOST_TRACKS = 32;
+
+/** Which of the master's tracks, counted from 0. */
+const trackList = array(number().required().integer(fault('a whole number')).min(0, fault('0 for the first')))
+  .min(1, fault('at least one track, such as [0]'))
+  .max(MOST_TRACKS, fault(`at most ${MOST_TRACKS} tracks`))
+  .test('once', fault('each track once'), (tracks) => new Set(tracks).size === (tracks?.length ?? 0))
+  .default([0]) as unknown as Schema<readonly number[]>;
+
+const copiedAudioSchema = strictObject({ codec: string().oneOf(['copy']).required(), tracks: trackList }).required();
 
 const encodedAudioSchema = (stored: unknown) => {
   const codec = SOUND_CODECS.find((one) => one === stored);
@@ -294,7 +310,8 @@ const encodedAudioSchema = (stored: unknown) => {
     sampleRate: number()
       .oneOf(SAMPLE_RATES, fault(`one of ${SAMPLE_RATES.join(', ')} Hz`))
       .default(48000),
-    tracks: trackList.default([0]) as unknown as Schema<readonly number[]>,
+    tracks: trackList,
+    mixed: boolean().default(false),
     bitDepth: (isWhole
       ? soundDepth.default(16)
       : nothing('no depth: this codec has a rate')) as unknown as Schema<SoundDepth | null>,
@@ -304,7 +321,7 @@ const encodedAudioSchema = (stored: unknown) => {
 };
 
 const audioSchema = lazy((value: { codec?: unknown } | null) =>
-  value?.codec === 'copy' ? copySchema : encodedAudioSchema(value?.codec),
+  value?.codec === 'copy' ? copiedAudioSchema : encodedAudioSchema(value?.codec),
 );
 
 /** The recipe as it travels and is saved, `linstock.recipe/1`; unknown keys are refused by name. */

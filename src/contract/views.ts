@@ -284,6 +284,11 @@ export interface FrameTimesView {
   readonly seconds: readonly number[] | null;
 }
 
+/** Frames at which a copy may begin, rising: keyframes that nothing before them is shown after. */
+export interface CutsView {
+  readonly frames: readonly number[];
+}
+
 export interface PortionView extends Portion {
   readonly id: string;
   readonly name: string;

@@ -1,6 +1,6 @@
 import { readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
-import { copyArguments, soundCopyArguments } from './arguments/copy.ts';
+import { copyArguments } from './arguments/copy.ts';
 import { masterArguments, pictureArguments, soundArguments } from './arguments/encode.ts';
 import { gaugeArguments, gaugeFiles } from './arguments/gauge.ts';
 import { MEASURE_LOGS, measureArguments } from './arguments/measure.ts';
@@ -9,6 +9,7 @@ import type { Engine } from './engine.ts';
 import { parseGauge } from './parsing/gauge.ts';
 import { parseQualityLogs } from './parsing/qualityLogs.ts';
 import { analyse } from './runs/analyse.ts';
+import { copySounds } from './runs/copySounds.ts';
 import { encode } from './runs/encode.ts';
 import { joinGroups, listGroups } from './runs/groups.ts';
 import type { EnginePaths } from './runs/limits.ts';
@@ -25,8 +26,8 @@ export function createEngine(paths: EnginePaths): Engine {
     report: () => reportEngine(paths),
     inspect,
     probe: (file, signal) => probeFile(inspect, file, signal),
-    encodeSound: async (sound, container, source, output, options) => {
-      await encode(paths, soundArguments(sound, container, source, output), options);
+    encodeSounds: async (sounds, container, source, output, options) => {
+      await encode(paths, soundArguments(sounds, container, source, output), options);
     },
     encodePicture: async (picture, run, files, options) => {
       await encode(paths, pictureArguments(picture, run, files), options);
@@ -34,9 +35,7 @@ export function createEngine(paths: EnginePaths): Engine {
     encodeMaster: async (picture, files, options) => {
       await encode(paths, masterArguments(picture, files), options);
     },
-    copySound: async (sound, pictureSeconds, container, source, output, options) => {
-      await encode(paths, soundCopyArguments(sound, pictureSeconds, container, source, output), options);
-    },
+    copySounds: (sound, source, output, options) => copySounds(paths, sound, source, output, options),
     timePackets: (file, signal) => timePackets(paths, file, signal),
     copyStreams: async (request, options) => {
       await encode(paths, copyArguments(request), options);

@@ -7,7 +7,6 @@ import type {
   MasteredPicture,
   PictureFacts,
   PicturePath,
-  SoundStream,
 } from '../core/plan/encodePlan.ts';
 import type { ProgrammeFacts } from '../core/programme/facts.ts';
 import type { TimedPacket } from '../core/rate/bufferModel.ts';
@@ -16,7 +15,8 @@ import type { RatedCodec, VideoCodec } from '../core/video/codecs.ts';
 import type { SoundCodec } from '../core/sound/codecs.ts';
 import type { PictureFiles } from './arguments/encode.ts';
 import type { PictureRun } from './encoders/encoder.ts';
-import type { CopyRequest } from './arguments/copy.ts';
+import type { CopyRequest, SoundCopy } from './arguments/copy.ts';
+import type { SoundFile } from './arguments/input.ts';
 import type { JoinSource } from './arguments/join.ts';
 import type { StandInRequest } from './arguments/standIn.ts';
 import type { StillRequest } from './arguments/still.ts';
@@ -26,6 +26,13 @@ import type { ProbeReport } from './parsing/report.ts';
 import type { AnalysisRequest } from './arguments/analyse.ts';
 import type { EngineProgress } from './parsing/progress.ts';
 
+/** Sound that was copied out of a master. */
+export interface WeighedCopy {
+  readonly bytes: number;
+  /** How long after the place it was taken from its first packet is due; less than 0 for one underway there. */
+  readonly delaySeconds: number;
+}
+
 /** What a joined file is made of. */
 export interface JoinRequest {
   readonly out: PictureFacts;
@@ -34,7 +41,7 @@ export interface JoinRequest {
   readonly sources: readonly JoinSource[];
   /** As they lie in every pass. */
   readonly groups: readonly PictureGroup[];
-  readonly sound: string | null;
+  readonly sound: SoundFile | null;
   readonly output: string;
 }
 
@@ -85,8 +92,9 @@ export interface Engine {
   /** Reads a file's facts, and counts and times every packet. */
   probe(path: string, signal?: AbortSignal): Promise<Probed>;
   inspect(path: string, signal?: AbortSignal): Promise<Inspection>;
-  encodeSound(
-    sound: EncodedSoundStream,
+  /** Encodes the sounds of a result into one file, all in one codec. */
+  encodeSounds(
+    sounds: readonly EncodedSoundStream[],
     container: Container,
     source: string,
     output: string,
@@ -95,15 +103,8 @@ export interface Engine {
   encodePicture(picture: EncodedPicture, run: PictureRun, files: PictureFiles, options: RunOptions): Promise<void>;
   /** Encodes a picture for editing or the archive. */
   encodeMaster(picture: MasteredPicture, files: PictureFiles, options: RunOptions): Promise<void>;
-  /** Takes a master's sound out, untouched, to wait for its picture, which begins in the master at so many seconds. */
-  copySound(
-    sound: SoundStream,
-    pictureSeconds: number,
-    container: Container,
-    source: string,
-    output: string,
-    options: RunOptions,
-  ): Promise<void>;
+  /** Takes a master's sounds out by themselves, untouched, into a file that waits for its picture. */
+  copySounds(sound: SoundCopy, source: string, output: string, options: RunOptions): Promise<WeighedCopy>;
   /** The packets of a result's picture, in the order they are decoded. */
   timePackets(path: string, signal?: AbortSignal): Promise<TimedPacket[]>;
   /** Puts a master's own streams into a file of another kind, untouched. */

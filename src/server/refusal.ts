@@ -50,6 +50,8 @@ const STATUS = {
   'highest-below-average': 422,
   'container-without-picture': 422,
   'track-missing': 422,
+  'one-track': 422,
+  'channels-not-carried': 422,
   'format-not-taken': 422,
   'setting-not-taken': 422,
   'level-too-small': 422,

@@ -52,7 +52,8 @@ export function createFakeEngine(): Engine {
       return Promise.resolve({ facts, frameTimes: null, spent: [], raw: {} });
     },
     inspect: (file) => Promise.resolve(inspect(read(file))),
-    encodeSound: (sound, _container, _source, output) => {
+    encodeSounds: ([sound], _container, _source, output) => {
+      if (!sound) return Promise.reject(new EngineError('engine-failed', 'There is no sound to encode.'));
       const { packetSamples } = SOUND[sound.do.codec];
       const { sampleRate, samples, channels } = sound.out;
       const rate = sound.do.rate ?? sampleRate * 16 * (channels === 'mono' ? 1 : 2);
@@ -67,12 +68,12 @@ export function createFakeEngine(): Engine {
       if (output === null) return Promise.resolve();
       const { codec, keyframeInterval } = picture.do;
       const groups = encodeGroups(picture.from.inFrame, picture.out, codec, keyframeInterval, run);
-      const heard = sound ? read(sound).sound : undefined;
+      const heard = sound ? read(sound.file).sound : undefined;
       write(output, { picture: { codec, out: picture.out, groups }, ...(heard ? { sound: heard } : {}) });
       return Promise.resolve();
     },
     encodeMaster: () => Promise.reject(new EngineError('engine-failed', 'The fake engine makes no masters.')),
-    copySound: () => Promise.reject(new EngineError('engine-failed', 'The fake engine copies nothing.')),
+    copySounds: () => Promise.reject(new EngineError('engine-failed', 'The fake engine copies nothing.')),
     timePackets: () => Promise.resolve([]),
     copyStreams: () => Promise.reject(new EngineError('engine-failed', 'The fake engine copies nothing.')),
     listGroups: (file) => {
@@ -90,7 +91,7 @@ export function createFakeEngine(): Engine {
       const groups = sources.map(({ holds }, index) => files[index]!.groups[holds === 'this-group' ? 0 : index]!);
       const [first] = files as [NonNullable<FakeFile['picture']>];
       const whole = files.find(({ groups: own }) => own.length === groups.length) ?? first;
-      const heard = sound ? read(sound).sound : undefined;
+      const heard = sound ? read(sound.file).sound : undefined;
       write(output, { picture: { ...whole, groups }, ...(heard ? { sound: heard } : {}) });
       return Promise.resolve();
     },

@@ -88,7 +88,15 @@ const CASES: readonly (readonly [Container, RatedCodec | null, SoundCodec | null
 function soundOf(codec: SoundCodec): EncodedSound {
   const { rate } = SOUND[codec];
   const kbps = rate.kind === 'asked' ? rate.usualKbps.stereo : null;
-  return { codec, kbps, bitDepth: kbps === null ? 24 : null, channels: 'stereo', sampleRate: 48000, tracks: [0] };
+  return {
+    codec,
+    kbps,
+    bitDepth: kbps === null ? 24 : null,
+    channels: 'stereo',
+    sampleRate: 48000,
+    tracks: [0],
+    mixed: false,
+  };
 }
 
 describe('the container’s own bytes', () => {
@@ -137,7 +145,7 @@ describe('the container’s own bytes', () => {
       payloadBytes: payload,
       // Where all samples are sync samples or of one size, a table is left out.
       video: video && codec ? { ...video, entry: RATED[codec].inMp4!, hasColour: true } : null,
-      audio: audio && sounded ? { ...audio, entry: SOUND[sounded.codec].inMp4!, bitDepth: sounded.bitDepth } : null,
+      sounds: audio && sounded ? [{ ...audio, entry: SOUND[sounded.codec].inMp4!, bitDepth: sounded.bitDepth }] : [],
     });
     expect(exact).toBe(truth);
 
@@ -146,15 +154,17 @@ describe('the container’s own bytes', () => {
     const definition = sounded && SOUND[sounded.codec];
     const foreseen = foreseeMp4Bytes(dialect, {
       video: codec && { codec: RATED[codec], frames: facts.frameCount, rate: facts.frameRate },
-      audio:
+      sounds:
         sound && definition
-          ? {
-              codec: definition,
-              packets: countPackets(definition, sound.out.samples),
-              packetsPerSecond: sound.out.sampleRate / definition.packetSamples,
-              bitDepth: sounded.bitDepth,
-            }
-          : null,
+          ? [
+              {
+                codec: definition,
+                packets: countPackets(definition, sound.out.samples),
+                packetsPerSecond: sound.out.sampleRate / definition.packetSamples,
+                bitDepth: sounded.bitDepth,
+              },
+            ]
+          : [],
       keyframeInterval: picture?.do.kind === 'encode' ? picture.do.keyframeInterval : 1,
       payloadBytes: payload,
     });

@@ -63,9 +63,14 @@ describe('groups of pictures joined at keyframes', () => {
     const signal = new AbortController().signal;
     const options = { workingFolder: folder, signal, onProgress: () => undefined };
     const soundFile = path.join(folder, 'sound.m4a');
-    await engine.encodeSound({ ...sound, do: sound.do }, 'mp4', master, soundFile, options);
+    await engine.encodeSounds([{ ...sound, do: sound.do }], 'mp4', master, soundFile, options);
     const run = async (pass: 'first' | 'second', kbps: number, output: string | null) => {
-      const files = { source: master, sound: output && soundFile, container: 'mp4', output } as const;
+      const files = {
+        source: master,
+        sound: output === null ? null : { file: soundFile, delaySeconds: 0 },
+        container: 'mp4',
+        output,
+      } as const;
       const target = { kind: 'rate', rate: bitsPerSecond(kbps * 1000) } as const;
       await engine.encodePicture(picture, { target, pass, buffer: null, fill: LEVEL }, files, options);
     };
@@ -96,7 +101,10 @@ describe('groups of pictures joined at keyframes', () => {
       index === 2 ? { file: alone, holds: 'this-group' } : { file: passes[index]!, holds: 'every-group' },
     );
     const output = path.join(folder, 'joined.mp4');
-    await engine.joinGroups({ out: picture.out, container: 'mp4', sources, groups, sound: soundFile, output }, options);
+    await engine.joinGroups(
+      { out: picture.out, container: 'mp4', sources, groups, sound: { file: soundFile, delaySeconds: 0 }, output },
+      options,
+    );
 
     expect(timesOf(output)).toBe(timesOf(passes[0]!));
     const [first, second, ofGroup, joined] = [...passes, alone, output].map(digestsOf);

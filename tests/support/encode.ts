@@ -7,6 +7,8 @@ import { planRendition } from '../../src/core/plan/planRendition.ts';
 import type { Recipe } from '../../src/core/recipe/recipe.ts';
 import { SOUND_CODECS } from '../../src/core/sound/codecs.ts';
 import { VIDEO_CODECS } from '../../src/core/video/codecs.ts';
+import { cutFrames } from '../../src/engine/parsing/packets.ts';
+import type { Portion } from '../../src/core/programme/facts.ts';
 import type { Engine } from '../../src/engine/engine.ts';
 import { checkResult } from '../../src/server/runner/checkResult.ts';
 import type { Encoded } from '../../src/server/runner/encodeJob.ts';
@@ -21,7 +23,13 @@ export interface Made extends Encoded {
 }
 
 /** A whole rendition by the engine, without server and queue: planned, encoded, checked. */
-export async function makeRendition(engine: Engine, folder: string, master: string, recipe: object): Promise<Made> {
+export async function makeRendition(
+  engine: Engine,
+  folder: string,
+  master: string,
+  recipe: object,
+  portion: Portion | null = null,
+): Promise<Made> {
   const { facts, clock } = await lookAtFile(master);
   const parsed = parseWith<Recipe>(recipeSchema, recipe);
   if (!parsed.ok) throw new Error(parsed.faults[0].message);
@@ -29,9 +37,10 @@ export async function makeRendition(engine: Engine, folder: string, master: stri
     facts,
     clock,
     recipe: parsed.value,
-    portion: null,
+    portion,
     encoders: [...VIDEO_CODECS, ...SOUND_CODECS],
     sounding: null,
+    cuts: portion && facts.video && cutFrames((await engine.inspect(master)).tallies.get(facts.video.index)!),
   });
   if (!outcome.ok) throw new Error(outcome.problems.map(({ message }) => message).join(' '));
   const { plan } = outcome;

@@ -6,6 +6,7 @@ import { VIDEO_CODECS } from '../../core/video/codecs.ts';
 import { parseWith } from '../strictObject.ts';
 import { upgradePlan1, type PlanVersion1 } from './planVersion1.ts';
 import { upgradePlan2, type PlanVersion2 } from './planVersion2.ts';
+import { upgradePlan3, type PlanVersion3 } from './planVersion3.ts';
 import { StoredUnreadable } from './unreadable.ts';
 
 const size = object({ width: number().required(), height: number().required() }).required();
@@ -33,7 +34,9 @@ const planSchema = object({
     mixed().when(([stream]: { kind?: unknown }[], schema) => {
       if (stream?.kind === 'sound') {
         return object({
-          from: object({ streamIndex: number().required() }).required(),
+          from: array(object({ streamIndex: number().required() }).required())
+            .min(1)
+            .required(),
           do: work,
           chain: steps,
           out: object({ sampleRate: number().required(), samples: number().required() }).required(),
@@ -59,8 +62,11 @@ const planSchema = object({
 function upgrade(stored: unknown): unknown {
   if (typeof stored !== 'object' || stored === null) return stored;
   // Version 1 wrote no version.
-  if (!('version' in stored)) return 'passes' in stored ? upgradePlan2(upgradePlan1(stored as PlanVersion1)) : stored;
-  return stored.version === 2 ? upgradePlan2(stored as PlanVersion2) : stored;
+  if (!('version' in stored)) {
+    return 'passes' in stored ? upgradePlan3(upgradePlan2(upgradePlan1(stored as PlanVersion1))) : stored;
+  }
+  if (stored.version === 2) return upgradePlan3(upgradePlan2(stored as PlanVersion2));
+  return stored.version === 3 ? upgradePlan3(stored as PlanVersion3) : stored;
 }
 
 /**

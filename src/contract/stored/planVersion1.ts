@@ -5,7 +5,6 @@ import type { PassName, PictureSource, PlannedBudget } from '../../core/plan/enc
 import { prepare } from '../../core/plan/planPicture.ts';
 import type { Colour } from '../../core/programme/colour.ts';
 import type { SoundCodec } from '../../core/sound/codecs.ts';
-import type { Channels } from '../../core/sound/definition.ts';
 import type { Rational } from '../../core/timing/rational.ts';
 import type { BitsPerSecond } from '../../core/units.ts';
 import type { RatedCodec } from '../../core/video/codecs.ts';
@@ -39,7 +38,7 @@ export interface PlanVersion1 {
     readonly streamIndex: number;
     readonly codec: SoundCodec;
     readonly rate: BitsPerSecond;
-    readonly channels: Channels | null;
+    readonly channels: 'mono' | 'stereo' | null;
     readonly sampleRate: number;
     readonly startSeconds: number;
     readonly samples: number;

@@ -1,14 +1,6 @@
-import {
-  PLAN_VERSION,
-  type EncodePicture,
-  type EncodePlan,
-  type EncodeSound,
-  type PictureRate,
-  type PictureStream,
-  type SoundStream,
-  type StreamPlan,
-} from '../../core/plan/encodePlan.ts';
+import type { EncodePicture, EncodePlan, EncodeSound, PictureRate, PictureStream } from '../../core/plan/encodePlan.ts';
 import { AS_ENCODER_LIKES } from '../../core/video/fine.ts';
+import type { PlanVersion3, SoundVersion3 } from './planVersion3.ts';
 
 type Unbuffered<Rate> = Rate extends PictureRate ? Omit<Rate, 'buffer'> : never;
 
@@ -21,8 +13,8 @@ export type PictureVersion2 = Omit<PictureStream, 'do'> & {
     | (Omit<EncodePicture, 'rate' | 'fine'> & { readonly rate: RateVersion2 });
 };
 
-export type SoundVersion2 = Omit<SoundStream, 'do'> & {
-  readonly do: Extract<SoundStream['do'], { readonly kind: 'copy' }> | Omit<EncodeSound, 'bitDepth'>;
+export type SoundVersion2 = Omit<SoundVersion3, 'do'> & {
+  readonly do: Extract<SoundVersion3['do'], { readonly kind: 'copy' }> | Omit<EncodeSound, 'bitDepth'>;
 };
 
 /** A plan as versions 0.3 stored it. */
@@ -32,11 +24,11 @@ export type PlanVersion2 = Omit<EncodePlan, 'version' | 'streams'> & {
 };
 
 /** The same plan, with nothing held down and every sound at a rate. */
-export function upgradePlan2({ streams, ...rest }: PlanVersion2): EncodePlan {
-  return { ...rest, version: PLAN_VERSION, streams: streams.map(upgradeStream) };
+export function upgradePlan2({ streams, ...rest }: PlanVersion2): PlanVersion3 {
+  return { ...rest, version: 3, streams: streams.map(upgradeStream) };
 }
 
-function upgradeStream(stream: PictureVersion2 | SoundVersion2): StreamPlan {
+function upgradeStream(stream: PictureVersion2 | SoundVersion2): PlanVersion3['streams'][number] {
   if (stream.kind === 'sound') {
     return { ...stream, do: stream.do.kind === 'copy' ? stream.do : { ...stream.do, bitDepth: null } };
   }

@@ -1,15 +1,21 @@
 import type { Findings } from '../analysis/conclude.ts';
+import type { Portion } from '../programme/facts.ts';
 import { COMMON_HEIGHTS } from '../geometry/frameSize.ts';
 import { isEncoded, pictureOf, soundsOf } from '../plan/encodePlan.ts';
+import { copiesPart } from '../plan/copiedPortion.ts';
 import { isColourTagged, isHighDynamicRange } from '../programme/colour.ts';
 import { encodedSound, fieldsOf } from '../recipe/recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
+import { kbpsRange, nominalLayout } from '../sound/definition.ts';
 import { floorRate } from '../sounding/sounding.ts';
+import { joinWords } from '../text.ts';
 import { adviseOnSettings, type Settings } from './adviseOnSettings.ts';
 import type { Advisory } from './advisory.ts';
 
 /** What a plan is judged with. */
 interface Planned extends Settings {
+  /** As it was marked. */
+  readonly portion: Portion | null;
   readonly scan: Findings['scan'];
 }
 
@@ -21,7 +27,12 @@ const NEAR_FLOOR = 1.2;
 
 /** What a person should know about a plan that works: each finding with its reason, none of which stops it. */
 export function adviseOnPlan(planned: Planned): Advisory[] {
-  return [...adviseOnBudget(planned), ...adviseOnSettings(planned), ...adviseOnSource(planned)];
+  return [
+    ...adviseOnBudget(planned),
+    ...adviseOnSettings(planned),
+    ...adviseOnSource(planned),
+    ...adviseOnCopiedPart(planned),
+  ];
 }
 
 function* adviseOnBudget({ recipe, plan, sounding }: Planned): Generator<Advisory> {
@@ -39,7 +50,7 @@ function* adviseOnBudget({ recipe, plan, sounding }: Planned): Generator<Advisor
   if (cap !== null && audio && split.audio / cap > HEAVY_SOUND_SHARE) {
     const { rate } = SOUND[audio.codec];
     const kbps = Math.round((audio.kbps ?? 0) / 2);
-    const isPossible = rate.kind === 'asked' && kbps >= rate.kbps[audio.channels][0];
+    const isPossible = rate.kind === 'asked' && kbps >= kbpsRange(rate, nominalLayout(audio.channels))[0];
     yield {
       code: 'sound-takes-much',
       severity: 'caution',
@@ -63,14 +74,36 @@ function* adviseOnBudget({ recipe, plan, sounding }: Planned): Generator<Advisor
   }
 }
 
+/** A copy begins and ends at keyframes, so it may take more than was marked. */
+function* adviseOnCopiedPart({ facts, recipe, portion, plan: { span } }: Planned): Generator<Advisory> {
+  if (!copiesPart(facts, recipe, portion)) return;
+  const taken = { inFrame: span.inFrame, outFrame: span.inFrame + span.frameCount - 1 };
+  if (taken.inFrame === portion.inFrame && taken.outFrame === portion.outFrame) return;
+  const [before, after] = [portion.inFrame - taken.inFrame, taken.outFrame - portion.outFrame];
+  const more = [before && `${count(before)} before`, after && `${count(after)} after`].filter(Boolean);
+  yield {
+    code: 'copy-takes-more',
+    severity: 'note',
+    field: 'portion',
+    message: `A copy begins and ends at keyframes: it takes frames ${taken.inFrame} to ${taken.outFrame}, ${more.join(' and ')} what is marked.`,
+    remedy: 'Encoding takes exactly what is marked.',
+    fix: { kind: 'portion', label: 'Mark what the copy takes', portion: taken },
+  };
+}
+
+function count(frames: number): string {
+  return frames === 1 ? '1 frame' : `${frames} frames`;
+}
+
 function* adviseOnSource({ facts, recipe, plan, scan }: Planned): Generator<Advisory> {
   const { video } = facts;
   if (recipe.audio && facts.audio.length === 0) {
     yield note('source-silent', 'audio', 'This programme has no sound, so the rendition will have none.');
   }
-  if (facts.audio.length > 1 && soundsOf(plan).length > 0) {
-    const number = (encodedSound(recipe)?.tracks[0] ?? 0) + 1;
-    yield note('more-sound-tracks', 'audio.tracks', `Of ${facts.audio.length} sound tracks number ${number} is used.`);
+  const used = recipe.audio?.tracks.map((index) => String(index + 1)) ?? [];
+  if (facts.audio.length > used.length && soundsOf(plan).length > 0) {
+    const taken = used.length === 1 ? `number ${used.join('')} is` : `numbers ${joinWords(used)} are`;
+    yield note('more-sound-tracks', 'audio.tracks', `Of ${facts.audio.length} sound tracks ${taken} used.`);
   }
   // A copy is what its master is.
   const picture = pictureOf(plan);

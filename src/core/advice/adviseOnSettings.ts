@@ -7,6 +7,7 @@ import { nameSourceCodec } from '../programme/sourceCodecs.ts';
 import { encodedSound, encodedVideo, isRatedVideo, ratedVideo, type Recipe } from '../recipe/recipe.ts';
 import { qualityOfRate, soundedRate, type Sounding } from '../sounding/sounding.ts';
 import { SOUND, soundCodecOf } from '../sound/codecs.ts';
+import { kbpsRange, nominalLayout } from '../sound/definition.ts';
 import { joinWords } from '../text.ts';
 import { toNumber } from '../timing/rational.ts';
 import { isRated, KEYFRAME_SECONDS, MASTERS, PICTURE_KBPS_RANGE, RATED, VIDEO } from '../video/codecs.ts';
@@ -75,7 +76,7 @@ const soundAboveSource: AdviseOnSetting = ({ facts: { audio: tracks }, recipe })
   // Bare samples and lossless sound have more than any rate.
   if (!own || SOUND[own].rate.kind === 'whole' || audio.kbps * 1000 <= track.bitsPerSecond * 1.02) return null;
   const { rate } = SOUND[audio.codec];
-  const least = rate.kind === 'asked' ? rate.kbps[audio.channels][0] : 0;
+  const least = rate.kind === 'asked' ? kbpsRange(rate, nominalLayout(audio.channels))[0] : 0;
   const kbps = Math.max(least, Math.floor(track.bitsPerSecond / 1000));
   return {
     code: 'sound-above-source',

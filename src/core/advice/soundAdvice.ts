@@ -99,7 +99,7 @@ export const adviseOnTracks: Advise = ({ facts }) => {
   return {
     code: 'more-sound-tracks',
     severity: 'note',
-    message: `There are ${facts.audio.length} sound tracks (${named.slice(0, 6).join(', ')}${named.length > 6 ? ' …' : ''}), and web files carry one.`,
-    remedy: 'The first is used.',
+    message: `There are ${facts.audio.length} sound tracks (${named.slice(0, 6).join(', ')}${named.length > 6 ? ' …' : ''}), and players play one.`,
+    remedy: 'The first is used; the order line takes others, several or all of them mixed into one.',
   };
 };

@@ -11,6 +11,7 @@ export const aiff: ContainerDefinition = {
   hint: 'Sound alone, sample by sample, for editing; browsers do not play it.',
   withPicture: null,
   soundAlone: { extension: '.aiff', mime: 'audio/aiff' },
+  holdsSeveralSounds: false,
   playsInBrowsers: false,
   foreseeBytes: () => bytes(HEAD_BYTES),
 };

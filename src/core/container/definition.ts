@@ -10,16 +10,19 @@ export interface FileKind {
   readonly mime: string;
 }
 
+/** What is known of one track of sound before it is encoded. */
+export interface SoundOutlook {
+  readonly codec: SoundDefinition;
+  readonly packets: number;
+  readonly packetsPerSecond: number;
+  /** null for compressed sound. */
+  readonly bitDepth: number | null;
+}
+
 /** What is known of a rendition before it is encoded. */
 export interface ContainerOutlook {
   readonly video: { readonly codec: VideoDefinition; readonly frames: number; readonly rate: Rational } | null;
-  readonly audio: {
-    readonly codec: SoundDefinition;
-    readonly packets: number;
-    readonly packetsPerSecond: number;
-    /** null for compressed sound. */
-    readonly bitDepth: number | null;
-  } | null;
+  readonly sounds: readonly SoundOutlook[];
   readonly keyframeInterval: number;
   readonly payloadBytes: number;
 }
@@ -33,6 +36,8 @@ export interface ContainerDefinition {
   /** null where it holds sound only. */
   readonly withPicture: FileKind | null;
   readonly soundAlone: FileKind;
+  /** Whether it holds more than one track of sound. */
+  readonly holdsSeveralSounds: boolean;
   /** Whether browsers play files of it at all (measured with Chromium; common practice for the others). */
   readonly playsInBrowsers: boolean;
   /**

@@ -11,6 +11,7 @@ export const flac: ContainerDefinition = {
   hint: 'Sound alone, without loss; about half of WAV.',
   withPicture: null,
   soundAlone: { extension: '.flac', mime: 'audio/flac' },
+  holdsSeveralSounds: false,
   playsInBrowsers: true,
   foreseeBytes: () => bytes(HEAD_BYTES),
 };

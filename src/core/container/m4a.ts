@@ -8,6 +8,7 @@ export const m4a: ContainerDefinition = {
   hint: 'Sound alone; plays everywhere.',
   withPicture: null,
   soundAlone: { extension: '.m4a', mime: 'audio/mp4' },
+  holdsSeveralSounds: true,
   playsInBrowsers: true,
   foreseeBytes: (outlook) => foreseeMp4Bytes(M4A_DIALECT, outlook),
 };

@@ -8,6 +8,7 @@ export const matroska: ContainerDefinition = {
   hint: 'Takes every codec; most browsers do not play it.',
   withPicture: { extension: '.mkv', mime: 'video/matroska' },
   soundAlone: { extension: '.mka', mime: 'audio/matroska' },
+  holdsSeveralSounds: true,
   playsInBrowsers: false,
   foreseeBytes: foreseeMatroskaBytes,
 };

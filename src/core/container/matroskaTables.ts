@@ -3,6 +3,8 @@ import type { ContainerOutlook } from './definition.ts';
 
 /** EBML header, segment, information, both tracks with their tags, and checksums. */
 const FIXED_BYTES = 640;
+/** Each track of sound beyond the first, with its tags. */
+const FURTHER_TRACK_BYTES = 200;
 /** Head of a cluster with its time, size and checksum; one at each keyframe, or every five seconds. */
 const CLUSTER_BYTES = 28;
 /** Head of a simple block: id, size of two or three bytes, track, time, flags. */
@@ -14,12 +16,18 @@ const SECONDS_OF_A_CLUSTER = 5;
 const BYTES_OF_A_CLUSTER = 5_000_000;
 
 /** The bytes of a Matroska file (RFC 9559) that are neither picture nor sound, before encoding. */
-export function foreseeMatroskaBytes({ video, audio, keyframeInterval, payloadBytes }: ContainerOutlook): Bytes {
+export function foreseeMatroskaBytes({ video, sounds, keyframeInterval, payloadBytes }: ContainerOutlook): Bytes {
   const keyframes = video ? Math.ceil(video.frames / keyframeInterval) : 0;
-  const blocks = (video?.frames ?? 0) + (audio?.packets ?? 0);
-  const bySound = audio ? audio.packets / audio.packetsPerSecond / SECONDS_OF_A_CLUSTER : 0;
+  const blocks = (video?.frames ?? 0) + sum(sounds.map(({ packets }) => packets));
+  const seconds = Math.max(0, ...sounds.map(({ packets, packetsPerSecond }) => packets / packetsPerSecond));
+  const bySound = seconds / SECONDS_OF_A_CLUSTER;
   const clusters = Math.ceil(Math.max(keyframes, bySound) + payloadBytes / BYTES_OF_A_CLUSTER);
   const cues = video ? keyframes : clusters;
-  const setUp = (video?.codec.setUpBytes ?? 0) + (audio?.codec.setUpBytes ?? 0);
-  return bytes(FIXED_BYTES + setUp + BLOCK_BYTES * blocks + CLUSTER_BYTES * clusters + CUE_BYTES * cues);
+  const setUp = (video?.codec.setUpBytes ?? 0) + sum(sounds.map(({ codec }) => codec.setUpBytes));
+  const further = FURTHER_TRACK_BYTES * Math.max(0, sounds.length - 1);
+  return bytes(FIXED_BYTES + further + setUp + BLOCK_BYTES * blocks + CLUSTER_BYTES * clusters + CUE_BYTES * cues);
+}
+
+function sum(values: readonly number[]): number {
+  return values.reduce((total, value) => total + value, 0);
 }

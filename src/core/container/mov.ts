@@ -8,6 +8,7 @@ export const mov: ContainerDefinition = {
   hint: 'For editing and hand-over; browsers do not play it.',
   withPicture: { extension: '.mov', mime: 'video/quicktime' },
   soundAlone: { extension: '.mov', mime: 'video/quicktime' },
+  holdsSeveralSounds: true,
   playsInBrowsers: false,
   foreseeBytes: (outlook) => foreseeMp4Bytes(MOV_DIALECT, outlook),
 };

@@ -11,6 +11,7 @@ export const mp3: ContainerDefinition = {
   hint: 'Sound alone; plays on everything there is.',
   withPicture: null,
   soundAlone: { extension: '.mp3', mime: 'audio/mpeg' },
+  holdsSeveralSounds: false,
   playsInBrowsers: true,
   foreseeBytes: () => bytes(HEAD_BYTES),
 };

@@ -8,6 +8,7 @@ export const mp4: ContainerDefinition = {
   hint: 'Plays everywhere.',
   withPicture: { extension: '.mp4', mime: 'video/mp4' },
   soundAlone: { extension: '.m4a', mime: 'audio/mp4' },
+  holdsSeveralSounds: true,
   playsInBrowsers: true,
   foreseeBytes: (outlook) => foreseeMp4Bytes(MP4_DIALECT, outlook),
 };

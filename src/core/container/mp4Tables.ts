@@ -2,16 +2,16 @@ import { toNumber } from '../timing/rational.ts';
 import { bytes, type Bytes } from '../units.ts';
 import type { Mp4SoundEntry } from '../sound/definition.ts';
 import type { Mp4Entry } from '../video/definition.ts';
-import type { ContainerOutlook } from './definition.ts';
+import type { ContainerOutlook, SoundOutlook } from './definition.ts';
 
 /**
  * The bytes of an MP4 file that are neither picture nor sound, from its tables (ISO/IEC 14496-12 for the boxes,
  * 14496-14 for `esds`, 14496-15 for `avcC` and `hvcC`, the AV1 and Opus mappings for theirs, and the QuickTime file
- * format where a dialect differs): index first, one picture track, at most one sound track.
+ * format where a dialect differs): index first, at most one picture track, then the sounds.
  */
 export interface Mp4Tables {
   readonly video: VideoTables | null;
-  readonly audio: AudioTables | null;
+  readonly sounds: readonly AudioTables[];
   /** Payload of `mdat`; from 4 GB its header is twice as long and the chunk offsets are 64-bit. */
   readonly payloadBytes: number;
 }
@@ -103,9 +103,9 @@ export function mp4ContainerBytes(dialect: Mp4Dialect, tables: Mp4Tables): Bytes
   const offset = tables.payloadBytes >= LARGE_FILE ? 8 : 4;
   const mdatHead = tables.payloadBytes >= LARGE_FILE ? 16 : 8;
   const video = tables.video ? videoTrackBytes(dialect, tables.video, offset) : 0;
-  const audio = tables.audio ? audioTrackBytes(dialect, tables.audio, offset) : 0;
+  const sounds = tables.sounds.reduce((sum, sound) => sum + audioTrackBytes(dialect, sound, offset), 0);
   const brand = dialect.hasBrands ? (tables.video?.entry.brandBytes ?? 0) : 0;
-  return bytes(dialect.fileBytes + brand + MOVIE_HEADER + video + audio + mdatHead);
+  return bytes(dialect.fileBytes + brand + MOVIE_HEADER + video + sounds + mdatHead);
 }
 
 function videoTrackBytes(dialect: Mp4Dialect, video: VideoTables, offsetBytes: number): number {
@@ -150,19 +150,19 @@ function audioTrackBytes(dialect: Mp4Dialect, audio: AudioTables, offsetBytes: n
  * and rather above it.
  */
 export function foreseeMp4Bytes(dialect: Mp4Dialect, outlook: ContainerOutlook): Bytes {
-  const { video, audio } = outlook;
-  const interleave = foreseeInterleave(outlook);
+  const { video, sounds } = outlook;
+  const tracks = foreseeInterleave(outlook);
   return mp4ContainerBytes(dialect, {
     payloadBytes: outlook.payloadBytes,
-    video: video && foreseeVideo(video, outlook.keyframeInterval, interleave),
-    audio: audio && foreseeAudio(audio, interleave),
+    video: video && foreseeVideo(video, outlook.keyframeInterval, tracks.video),
+    sounds: sounds.map((sound, index) => foreseeAudio(sound, tracks.sounds[index] ?? ONE_CHUNK)),
   });
 }
 
 function foreseeVideo(
   { codec, frames }: NonNullable<ContainerOutlook['video']>,
   keyframeInterval: number,
-  { chunks, videoRuns }: Interleave,
+  { chunks, runs }: Chunks,
 ): VideoTables {
   const entry = codec.inMp4;
   if (!entry) throw new RangeError(`${codec.name} does not go into MP4.`);
@@ -173,43 +173,52 @@ function foreseeVideo(
     durationRuns: 1,
     offsetRuns: entry.reorders ? Math.ceil(frames * 0.97) : 0,
     chunks,
-    chunkRuns: videoRuns,
+    chunkRuns: runs,
     parameterSetBytes: entry.parameterSetBytes,
     hasColour: true,
   };
 }
 
-function foreseeAudio(
-  { codec, packets, bitDepth }: NonNullable<ContainerOutlook['audio']>,
-  { chunks, audioRuns }: Interleave,
-): AudioTables {
+function foreseeAudio({ codec, packets, bitDepth }: SoundOutlook, { chunks, runs }: Chunks): AudioTables {
   const entry = codec.inMp4;
   if (!entry) throw new RangeError(`${codec.name} does not go into MP4.`);
   // Bare samples lie in packets of one size, and the table of sizes is left out.
   const sizesVary = bitDepth === null;
-  return { entry, bitDepth, samples: packets, sizesVary, durationRuns: 2, chunks, chunkRuns: audioRuns };
+  return { entry, bitDepth, samples: packets, sizesVary, durationRuns: 2, chunks, chunkRuns: runs };
 }
 
-/** How two tracks lie between each other. */
-interface Interleave {
+/** How one track lies between the others. */
+interface Chunks {
   readonly chunks: number;
-  readonly videoRuns: number;
-  readonly audioRuns: number;
+  readonly runs: number;
 }
 
-/** Packets lie in order of time, so a chunk ends wherever the other track's next packet is due. */
-function foreseeInterleave(outlook: ContainerOutlook): Interleave {
-  const { video, audio } = outlook;
-  if (!video || !audio) {
-    // One track alone is cut into chunks of a mebibyte.
-    const chunks = Math.max(1, Math.ceil(outlook.payloadBytes / 2 ** 20));
-    return { chunks, videoRuns: chunks, audioRuns: chunks };
+const ONE_CHUNK: Chunks = { chunks: 1, runs: 1 };
+
+/** Packets lie in order of time, so a chunk ends wherever another track's next packet is due. */
+function foreseeInterleave(outlook: ContainerOutlook): { readonly video: Chunks; readonly sounds: readonly Chunks[] } {
+  const { video, sounds } = outlook;
+  const [sound] = sounds;
+  if (sounds.length > 1 || !video || !sound) return foreseeMany(outlook);
+  const soundsPerFrame = sound.packetsPerSecond / toNumber(video.rate);
+  if (soundsPerFrame >= 1) {
+    const { frames: chunks } = video;
+    return { video: { chunks, runs: 2 }, sounds: [{ chunks, runs: countRunsOfGroups(chunks, soundsPerFrame) }] };
   }
-  const audioPerVideo = audio.packetsPerSecond / toNumber(video.rate);
-  if (audioPerVideo >= 1) {
-    return { chunks: video.frames, videoRuns: 2, audioRuns: countRunsOfGroups(video.frames, audioPerVideo) };
-  }
-  return { chunks: audio.packets, videoRuns: countRunsOfGroups(audio.packets, 1 / audioPerVideo), audioRuns: 2 };
+  const { packets: chunks } = sound;
+  return { video: { chunks, runs: countRunsOfGroups(chunks, 1 / soundsPerFrame) }, sounds: [{ chunks, runs: 2 }] };
+}
+
+/** Among many tracks nearly every packet lies by itself; one alone is cut into chunks of a mebibyte. */
+function foreseeMany({ video, sounds, payloadBytes }: ContainerOutlook): ReturnType<typeof foreseeInterleave> {
+  const counts = [video?.frames ?? 0, ...sounds.map(({ packets }) => packets)];
+  const all = counts.reduce((sum, count) => sum + count, 0);
+  const alone = Math.max(1, Math.ceil(payloadBytes / 2 ** 20));
+  const lying = (count: number): Chunks => {
+    const chunks = all === count ? alone : Math.min(count, all - count);
+    return { chunks, runs: chunks };
+  };
+  return { video: lying(video?.frames ?? 0), sounds: sounds.map(({ packets }) => lying(packets)) };
 }
 
 /** How often the number of small packets per large one changes along `groups` of them. */

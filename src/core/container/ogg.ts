@@ -14,8 +14,9 @@ export const ogg: ContainerDefinition = {
   hint: 'Sound alone in open formats; plays in every browser but old ones.',
   withPicture: null,
   soundAlone: { extension: '.ogg', mime: 'audio/ogg' },
+  holdsSeveralSounds: false,
   playsInBrowsers: true,
-  foreseeBytes: ({ audio, payloadBytes }) => {
+  foreseeBytes: ({ sounds: [audio], payloadBytes }) => {
     if (!audio) return bytes(HEAD_BYTES);
     const pages = Math.max(audio.packets / audio.packetsPerSecond, payloadBytes / PAGE_PAYLOAD_BYTES) + 1;
     // Each packet is cut into pieces of 255 bytes, and each piece takes a byte to say how long it is.

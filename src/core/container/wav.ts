@@ -15,6 +15,7 @@ export const wav: ContainerDefinition = {
   hint: 'Sound alone, sample by sample, for editing.',
   withPicture: null,
   soundAlone: { extension: '.wav', mime: 'audio/wav' },
+  holdsSeveralSounds: false,
   playsInBrowsers: true,
-  foreseeBytes: ({ audio }) => bytes((audio?.bitDepth ?? 16) > 16 ? LONG_HEAD_BYTES : HEAD_BYTES),
+  foreseeBytes: ({ sounds: [audio] }) => bytes((audio?.bitDepth ?? 16) > 16 ? LONG_HEAD_BYTES : HEAD_BYTES),
 };

@@ -8,6 +8,7 @@ export const webm: ContainerDefinition = {
   hint: 'Open formats; plays in every browser but old ones.',
   withPicture: { extension: '.webm', mime: 'video/webm' },
   soundAlone: { extension: '.webm', mime: 'audio/webm' },
+  holdsSeveralSounds: true,
   playsInBrowsers: true,
   foreseeBytes: foreseeMatroskaBytes,
 };

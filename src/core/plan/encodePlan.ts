@@ -8,7 +8,7 @@ import type { PixelFormat } from '../picture/store.ts';
 import type { Colour } from '../programme/colour.ts';
 import type { Opening } from '../programme/opening.ts';
 import type { SoundCodec } from '../sound/codecs.ts';
-import type { Channels, SoundDepth } from '../sound/definition.ts';
+import type { Layout, SoundDepth } from '../sound/definition.ts';
 import type { SoundStep } from '../sound/steps.ts';
 import type { Rational } from '../timing/rational.ts';
 import type { BitsPerSecond, Bytes } from '../units.ts';
@@ -122,7 +122,7 @@ export interface SoundFacts {
   readonly sampleRate: number;
   readonly samples: number;
   /** null where a copied stream keeps what it has. */
-  readonly channels: Channels | null;
+  readonly channels: Layout | null;
 }
 
 export interface PictureStream extends PicturePath {
@@ -132,7 +132,8 @@ export interface PictureStream extends PicturePath {
 
 export interface SoundStream {
   readonly kind: 'sound';
-  readonly from: { readonly streamIndex: number };
+  /** Several are mixed into one. */
+  readonly from: readonly { readonly streamIndex: number }[];
   readonly do: CopyStream<SoundCodec> | EncodeSound;
   readonly chain: readonly SoundStep[];
   readonly out: SoundFacts;
@@ -151,7 +152,7 @@ export type MasteredPicture = PictureStream & { readonly do: EncodeMaster };
 export type EncodedPicture = PictureStream & { readonly do: EncodePicture };
 
 /** The version of plans as they are stored. */
-export const PLAN_VERSION = 3;
+export const PLAN_VERSION = 4;
 
 /** Everything needed to encode a rendition and to judge the result. */
 export interface EncodePlan {
@@ -187,6 +188,11 @@ export function pictureOf({ streams }: Pick<EncodePlan, 'streams'>): PictureStre
 /** The sounds of a plan, in the order they lie in the file. */
 export function soundsOf({ streams }: Pick<EncodePlan, 'streams'>): readonly SoundStream[] {
   return streams.filter((stream) => stream.kind === 'sound');
+}
+
+/** Whether a sound stream is encoded. */
+export function isEncodedSound(sound: SoundStream): sound is EncodedSoundStream {
+  return sound.do.kind === 'encode';
 }
 
 /** Whether a picture stream is encoded for editing or the archive. */

@@ -7,11 +7,15 @@ import {
   encodedSound,
   encodedVideo,
   formatOf,
+  isCopied,
   isRatedVideo,
+  type EncodedSound,
   type EncodedVideo,
   type RatedVideo,
 } from '../recipe/recipe.ts';
+import type { ProgrammeFacts } from '../programme/facts.ts';
 import { SOUND } from '../sound/codecs.ts';
+import { LAYOUT_CHANNELS, layoutOf } from '../sound/definition.ts';
 import { joinWords } from '../text.ts';
 import { flavourOf, MASTERS, RATED, VIDEO } from '../video/codecs.ts';
 import { findCopyMisfits } from './planCopy.ts';
@@ -35,7 +39,7 @@ export function* findMisfits(request: PlanRequest): Generator<PlanProblem> {
       `${name} holds sound alone; take another container, or sound only.`,
     );
   }
-  yield* findCopyMisfits(facts, recipe, portion);
+  yield* findCopyMisfits(request);
   yield* findPictureMisfits(request);
   if (portion && facts.video && (portion.inFrame > portion.outFrame || portion.outFrame >= facts.frameCount)) {
     yield problem(
@@ -140,14 +144,28 @@ function* findRateMisfits({ codec, rate }: RatedVideo): Generator<PlanProblem> {
   }
 }
 
-function* findSoundMisfits({ facts, recipe, encoders }: PlanRequest): Generator<PlanProblem> {
+/** Which tracks are taken, and whether the container has room for them. */
+function* findTrackMisfits({ facts, recipe }: PlanRequest): Generator<PlanProblem> {
+  const { audio, container } = recipe;
+  if (!audio || facts.audio.length === 0) return;
+  const missing = audio.tracks.find((track) => track >= facts.audio.length);
+  if (missing !== undefined) {
+    const has = facts.audio.length === 1 ? 'one sound track, number 0' : `sound tracks 0 to ${facts.audio.length - 1}`;
+    yield problem('track-missing', 'audio.tracks', `This programme has ${has}; there is no track ${missing}.`);
+  }
+  const isOne = audio.tracks.length === 1 || (!isCopied(audio) && audio.mixed);
+  if (!isOne && !CONTAINER[container].holdsSeveralSounds) {
+    const message = `${CONTAINER[container].name} holds one sound track; take one, or mix them into one.`;
+    yield problem('one-track', 'audio.tracks', message);
+  }
+}
+
+function* findSoundMisfits(request: PlanRequest): Generator<PlanProblem> {
+  yield* findTrackMisfits(request);
+  const { facts, recipe, encoders } = request;
   const audio = encodedSound(recipe);
   if (!audio) return;
-  const [track = 0] = audio.tracks;
-  if (facts.audio.length > 0 && track >= facts.audio.length) {
-    const has = facts.audio.length === 1 ? 'one sound track, number 0' : `sound tracks 0 to ${facts.audio.length - 1}`;
-    yield problem('track-missing', 'audio.tracks', `This programme has ${has}; there is no track ${track}.`);
-  }
+  yield* findLayoutMisfits(facts, audio);
   const { name, containers, rate, sampleRates } = SOUND[audio.codec];
   if (!containers.includes(recipe.container)) {
     yield problem('codec-not-in-container', 'audio.codec', notCarried(name, containers, recipe.container));
@@ -166,7 +184,7 @@ function* findSoundMisfits({ facts, recipe, encoders }: PlanRequest): Generator<
       `${name} takes ${taken}; ${audio.sampleRate} Hz is not one.`,
     );
   }
-  if (rate.kind === 'whole' || audio.kbps === null) return;
+  if (rate.kind === 'whole' || audio.kbps === null || audio.channels === 'source') return;
   const [least, most] = rate.kbps[audio.channels];
   if (audio.kbps < least || audio.kbps > most) {
     yield problem(
@@ -174,6 +192,24 @@ function* findSoundMisfits({ facts, recipe, encoders }: PlanRequest): Generator<
       'audio.kbps',
       `${name} ${audio.channels} takes ${least} to ${most} kb/s; ${audio.kbps} is outside that.`,
     );
+  }
+}
+
+/** As many channels as the source has: only where they lie in a usual layout, and the codec carries so many. */
+function* findLayoutMisfits(facts: ProgrammeFacts, audio: EncodedSound): Generator<PlanProblem> {
+  if (audio.channels !== 'source') return;
+  const { name, mostChannels } = SOUND[audio.codec];
+  for (const index of audio.tracks) {
+    const channels = facts.audio[index]?.channels;
+    if (channels === undefined) continue;
+    const remedy = 'take stereo or mono.';
+    if (channels > mostChannels) {
+      const message = `${name} carries at most ${mostChannels} channels, and track ${index + 1} has ${channels}; ${remedy}`;
+      yield problem('channels-not-carried', 'audio.channels', message);
+    } else if (layoutOf(channels) === null) {
+      const message = `Track ${index + 1} has ${channels} channels, which is none of ${joinWords(Object.keys(LAYOUT_CHANNELS))}; ${remedy}`;
+      yield problem('channels-not-carried', 'audio.channels', message);
+    }
   }
 }
 

@@ -35,7 +35,8 @@ interface BudgetRequest {
 /** The picture as far as its bytes go. */
 export type BudgetedPicture =
   | { readonly kind: 'none' }
-  | { readonly kind: 'copied'; readonly bytes: Bytes }
+  /** Of a part nobody knows beforehand how much of it lies there. */
+  | { readonly kind: 'copied'; readonly bytes: Bytes; readonly isPart: boolean }
   | { readonly kind: 'encoded'; readonly rate: RateChoice }
   | { readonly kind: 'master'; readonly bitsPerPixel: Flavour['bitsPerPixel'] };
 
@@ -66,7 +67,11 @@ export function planBudget(request: BudgetRequest): BudgetOutcome {
     case 'none':
       return { ok: true, budget: planSoundOnly(request), rate: null };
     case 'copied':
-      return { ok: true, budget: planCopied(request, picture.bytes), rate: null };
+      return {
+        ok: true,
+        budget: planCopied(request, picture.bytes, picture.isPart ? PART_MISS : COPY_MISS),
+        rate: null,
+      };
     case 'encoded':
       return planEncoded(request, picture.rate);
     case 'master':
@@ -132,6 +137,9 @@ function planSoundOnly({ sound, containerBytes }: BudgetRequest): PlannedBudget 
 /** Index tables foreseen and real differ by less than this share of a copied file. */
 const COPY_MISS = 0.005;
 
+/** A part of a master may have as many times more or less than its average (common practice, no source). */
+const PART_MISS = 0.5;
+
 /** Every frame by itself, at so many bits for each pixel. */
 function planMaster(request: BudgetRequest, bitsPerPixel: Flavour['bitsPerPixel']): PlannedBudget {
   const pixels = (request.size?.width ?? 0) * (request.size?.height ?? 0) * request.frameCount;
@@ -142,9 +150,9 @@ function planMaster(request: BudgetRequest, bitsPerPixel: Flavour['bitsPerPixel'
 }
 
 /** A copy weighs what its streams weigh. */
-function planCopied(request: BudgetRequest, weight: Bytes): PlannedBudget {
+function planCopied(request: BudgetRequest, weight: Bytes, miss: number): PlannedBudget {
   const rate = averageRate(weight, request.durationSeconds);
-  return planFree(request, estimateAround(weight, COPY_MISS, COPY_MISS), rate, 'source');
+  return planFree(request, estimateAround(weight, miss, miss), rate, 'source');
 }
 
 /** @param highest - The rate that hard parts are held down to, or null. */

@@ -5,7 +5,7 @@ import { pictureOf, soundsOf } from './encodePlan.ts';
 import { copyContainer } from './planCopy.ts';
 import { planRendition } from './planRendition.ts';
 import type { PlanRequest } from './planRequest.ts';
-import { copyingRecipe, STARTING_RECIPE } from '../recipe/recipe.ts';
+import { COPIED_SOUND, copyingRecipe, STARTING_RECIPE } from '../recipe/recipe.ts';
 
 const AAC = factsOf().audio.map((track) => ({ ...track, codec: 'aac', bitsPerSecond: 128_000 }));
 const WEB = factsOf({ audio: AAC }, { bitsPerSecond: 4_000_000 });
@@ -32,7 +32,7 @@ describe('copying a master', () => {
     expect(budget.expected!.likely).toBeGreaterThan(30_960_000);
     expect(budget.expected!.likely).toBeLessThan(30_960_000 * 1.01);
     expect(picture?.do).toEqual({ kind: 'copy', codec: 'h264' });
-    expect(soundsOf(outcome.plan)).toMatchObject([{ from: { streamIndex: 1 }, out: { channels: null } }]);
+    expect(soundsOf(outcome.plan)).toMatchObject([{ from: [{ streamIndex: 1 }], out: { channels: null } }]);
     expect(picture?.out.size).toEqual({ width: 1920, height: 1080 });
   });
 
@@ -58,10 +58,24 @@ describe('copying a master', () => {
     expect(faultsOf(WEB, { recipe: { ...copying, picture: STARTING_RECIPE.picture } })).toEqual([
       'copy-cannot picture',
     ]);
-    const withSound = { ...STARTING_RECIPE, audio: { codec: 'copy' } as const };
+    const withSound = { ...STARTING_RECIPE, audio: COPIED_SOUND };
     expect(faultsOf(factsOf(), { recipe: withSound, encoders: ['h264'] })).toEqual(['copy-cannot audio']);
     const portion = { inFrame: 1, outFrame: 9 };
-    expect(faultsOf(WEB, { recipe: withSound, encoders: ['h264'], portion })).toEqual(['copy-cannot portion']);
+    expect(faultsOf(WEB, { recipe: withSound, encoders: ['h264'], portion })).toEqual([]);
+    const unindexed = factsOf({ audio: AAC }, { bitsPerSecond: 4_000_000, seeksExactly: false });
+    expect(faultsOf(unindexed, { recipe: withSound, encoders: ['h264'], portion })).toEqual(['copy-cannot portion']);
+  });
+
+  it('takes a portion from keyframe to keyframe, and says which frames that is', () => {
+    const recipe = copyingRecipe(WEB, STARTING_RECIPE, 'mp4');
+    const outcome = planOf(WEB, { recipe, portion: { inFrame: 260, outFrame: 400 }, cuts: [0, 250, 500] });
+    if (!outcome.ok) throw new Error(outcome.problems[0]?.message);
+    expect(outcome.plan.span).toMatchObject({ inFrame: 250, frameCount: 250 });
+    expect(pictureOf(outcome.plan)?.from).toMatchObject({ inFrame: 250, frameCount: 250 });
+    expect(outcome.plan.passes).toEqual(['sound', 'copy']);
+    expect(outcome.plan.advisories.map(({ code }) => code)).toContain('copy-takes-more');
+    const exact = planOf(WEB, { recipe, portion: { inFrame: 250, outFrame: 499 }, cuts: [0, 250, 500] });
+    expect(exact.ok && exact.plan.advisories.map(({ code }) => code)).not.toContain('copy-takes-more');
   });
 
   it('takes one stream and encodes the other', () => {
@@ -73,7 +87,7 @@ describe('copying a master', () => {
     expect(picture.plan.budget).toMatchObject({ binds: 'source', split: { video: 30_000_000, audio: 960_000 } });
 
     const video = { ...STARTING_RECIPE.video, rate: { mode: 'size', bytes: 10_000_000 } as const };
-    const recipe = { ...STARTING_RECIPE, video, audio: { codec: 'copy' } as const };
+    const recipe = { ...STARTING_RECIPE, video, audio: COPIED_SOUND };
     const sound = planOf(WEB, { recipe, encoders: ['h264'] });
     if (!sound.ok) throw new Error(sound.problems[0]?.message);
     expect(sound.plan.passes).toEqual(['sound', 'encode']);

@@ -1,23 +1,25 @@
 import { CONTAINER } from '../container/containers.ts';
 import { CONTAINERS, type Container } from '../container/names.ts';
 import { AS_IT_IS } from '../geometry/preparation.ts';
-import type { AudioFacts, Portion, ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
+import { isWhole, type AudioFacts, type ProgrammeFacts, type VideoFacts } from '../programme/facts.ts';
 import { nameSourceCodec } from '../programme/sourceCodecs.ts';
-import { isCopied, type Recipe } from '../recipe/recipe.ts';
+import { isCopied } from '../recipe/recipe.ts';
 import { SOUND, soundCodecOf, soundCodecsOf, type SoundCodec } from '../sound/codecs.ts';
 import { joinWords } from '../text.ts';
 import type { FrameClock } from '../timing/frameClock.ts';
 import { bytes, type Bytes } from '../units.ts';
 import { isVideoCodec, VIDEO, videoCodecsOf, type VideoCodec } from '../video/codecs.ts';
 import type { PictureStream, SoundStream } from './encodePlan.ts';
-import { planPicture } from './planPicture.ts';
+import { copiesPart } from './copiedPortion.ts';
+import { planPicture, type Frames } from './planPicture.ts';
 import type { PlanProblem } from './planProblem.ts';
+import type { PlanRequest } from './planRequest.ts';
 
 /** The container a master's own streams can go into as they are, the most usual first; null where none takes them. */
-export function copyContainer({ video, audio: [track] }: ProgrammeFacts): Container | null {
+export function copyContainer({ video, audio }: ProgrammeFacts): Container | null {
   if (!video) return null;
   const takes = (container: Container) =>
-    carriesPicture(container, video.codec) && (!track || carriesSound(container, track.codec));
+    carriesPicture(container, video.codec) && audio.every((track) => carriesSound(container, track.codec));
   return CONTAINERS.find(takes) ?? null;
 }
 
@@ -47,15 +49,12 @@ function carriesSound(container: Container, stored: string): boolean {
 }
 
 /** Everything that stands in the way of copying what a recipe says is to be copied. */
-export function* findCopyMisfits(
-  facts: ProgrammeFacts,
-  recipe: Recipe,
-  portion: Portion | null,
-): Generator<PlanProblem> {
+export function* findCopyMisfits({ facts, recipe, portion, cuts }: PlanRequest): Generator<PlanProblem> {
   const { video, audio, picture, container } = recipe;
-  const [track] = facts.audio;
   const { name } = CONTAINER[container];
-  if (isCopied(audio) && track && !carriesSound(container, track.codec)) {
+  const wanted = isCopied(audio) ? audio.tracks.flatMap((index) => facts.audio[index] ?? []) : [];
+  const track = wanted.find((one) => !carriesSound(container, one.codec));
+  if (track) {
     const copied = joinWords(soundCodecsOf(container).map((codec) => SOUND[codec].name));
     const found = nameSourceCodec(track.codec);
     yield cannot(
@@ -63,9 +62,11 @@ export function* findCopyMisfits(
       `The sound is in ${found}; only ${copied} is copied into ${name}. Encode it, or leave it out.`,
     );
   }
-  const isPart = portion !== null && portion.outFrame - portion.inFrame + 1 < facts.frameCount;
-  if (isPart && (isCopied(video) || isCopied(audio))) {
-    yield cannot('portion', 'Streams are copied whole; take the whole programme, or encode the portion.');
+  const isPart = portion !== null && !isWhole(portion, facts);
+  if (isPart && (isCopied(video) || isCopied(audio)) && facts.video?.seeksExactly === false) {
+    yield cannot('portion', 'This master has no index to copy a part by; take the whole programme, or encode it.');
+  } else if (copiesPart(facts, recipe, portion) && !cuts) {
+    yield cannot('portion', 'Where this master’s keyframes lie, and so where a copy may begin, is not known yet.');
   }
   if (!isCopied(video) || !facts.video) return;
   if (!carriesPicture(container, facts.video.codec)) {
@@ -82,12 +83,17 @@ export function* findCopyMisfits(
 }
 
 /** How a master's picture is copied, once nothing stands in the way. */
-export function planCopiedPicture(facts: ProgrammeFacts, source: VideoFacts, clock: FrameClock): PictureStream {
+export function planCopiedPicture(
+  facts: ProgrammeFacts,
+  source: VideoFacts,
+  clock: FrameClock,
+  frames: Frames,
+): PictureStream {
   const path = planPicture({
     facts,
     video: source,
     clock,
-    frames: { inFrame: 0, frameCount: facts.frameCount },
+    frames,
     size: { width: facts.width, height: facts.height },
     preparation: AS_IT_IS,
     // A copy is compared in the usual one.
@@ -100,12 +106,14 @@ export function planCopiedPicture(facts: ProgrammeFacts, source: VideoFacts, clo
  * How a master's sound is copied, once nothing stands in the way.
  *
  * @param fromSeconds - When the picture it goes with begins in the master: what is heard before is left out.
+ * @param most - How long it may be; null for as long as it is.
  */
-export function planCopiedSound(track: AudioFacts, fromSeconds: number): SoundStream {
-  const seconds = track.durationSeconds - Math.max(0, fromSeconds - track.startSeconds);
+export function planCopiedSound(track: AudioFacts, fromSeconds: number, most: number | null): SoundStream {
+  const left = track.durationSeconds - Math.max(0, fromSeconds - track.startSeconds);
+  const seconds = Math.min(left, most ?? Infinity);
   return {
     kind: 'sound',
-    from: { streamIndex: track.index },
+    from: [{ streamIndex: track.index }],
     do: { kind: 'copy', codec: requireSoundCodec(track.codec) },
     chain: [],
     out: {
@@ -121,15 +129,23 @@ export function copiedKeyframeInterval({ keyframeDistance }: VideoFacts, frameCo
   return Math.max(1, keyframeDistance?.most ?? frameCount);
 }
 
-/** What a master's picture weighs. */
-export function weighPicture(facts: ProgrammeFacts): Bytes {
+/**
+ * What a master's picture weighs.
+ *
+ * @param seconds - Of it.
+ */
+export function weighPicture(facts: ProgrammeFacts, seconds: number): Bytes {
   const rate = facts.video?.bitsPerSecond ?? (facts.bytes * 8) / facts.durationSeconds;
-  return bytes((rate * facts.durationSeconds) / 8);
+  return bytes((rate * seconds) / 8);
 }
 
-/** What a master's track weighs. */
-export function weighTrack({ bitsPerSecond, durationSeconds }: AudioFacts): Bytes {
-  return bytes(((bitsPerSecond ?? 0) * durationSeconds) / 8);
+/**
+ * What a master's track weighs.
+ *
+ * @param seconds - Of it.
+ */
+export function weighTrack({ bitsPerSecond }: AudioFacts, seconds: number): Bytes {
+  return bytes(((bitsPerSecond ?? 0) * seconds) / 8);
 }
 
 /** Misfits were found before. */

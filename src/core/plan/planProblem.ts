@@ -16,6 +16,8 @@ export interface PlanProblem {
     | 'copy-cannot'
     | 'container-without-picture'
     | 'track-missing'
+    | 'one-track'
+    | 'channels-not-carried'
     | 'format-not-taken'
     | 'setting-not-taken'
     | 'level-too-small'

@@ -120,7 +120,15 @@ describe('what cannot work', () => {
   it('refuses a sound rate AAC does not reach', () => {
     const recipe: Recipe = {
       ...STARTING_RECIPE,
-      audio: { codec: 'aac', kbps: 8, channels: 'stereo', sampleRate: 48000, bitDepth: null, tracks: [0] },
+      audio: {
+        codec: 'aac',
+        kbps: 8,
+        channels: 'stereo',
+        sampleRate: 48000,
+        bitDepth: null,
+        tracks: [0],
+        mixed: false,
+      },
     };
     expect(problemsOf(request(atQuality(23), { recipe }))[0]).toMatchObject({
       code: 'sound-rate-outside',

@@ -20,6 +20,7 @@ import {
   type SoundStream,
   type SourceSpan,
 } from './encodePlan.ts';
+import { copiesPart, widenToCuts } from './copiedPortion.ts';
 import { findMisfits, tooSmall } from './findMisfits.ts';
 import { planBudget, type BudgetedPicture } from './planBudget.ts';
 import { copiedKeyframeInterval, planCopiedPicture, weighPicture } from './planCopy.ts';
@@ -40,13 +41,13 @@ export function planRendition(request: PlanRequest): PlanOutcome {
   const problems = [...findMisfits(request)];
   if (problems.length > 0) return { ok: false, problems };
 
-  const span = spanOf(facts, clock, portion);
+  const span = spanOf(facts, clock, portion && takenPortion(request, portion));
   const wanted = encodedVideo(recipe);
   const path = wanted && planPath(request, span);
   if (wanted && path && Math.min(path.out.size.width, path.out.size.height) < VIDEO[wanted.codec].smallestSide) {
     return { ok: false, problems: [tooSmall(path.out.size, VIDEO[wanted.codec].smallestSide)] };
   }
-  const copied = isCopied(recipe.video) && facts.video ? planCopiedPicture(facts, facts.video, clock) : null;
+  const copied = isCopied(recipe.video) && facts.video ? planCopiedPicture(facts, facts.video, clock, span) : null;
   const planned = planSounds(facts, recipe, span);
   const sounds = planned.map(({ stream }) => stream);
   const keyframeInterval =
@@ -57,7 +58,7 @@ export function planRendition(request: PlanRequest): PlanOutcome {
         : 1;
   const outline = path && wanted ? { kind: 'picture' as const, do: wanted, out: path.out } : copied;
   const outcome = planBudget({
-    picture: budgetedPicture(facts, recipe.video),
+    picture: budgetedPicture(facts, recipe.video, span),
     sound: addEstimates(planned.map(({ weight }) => weight)),
     containerBytes: containerBytes(recipe.container, [...(outline ? [outline] : []), ...sounds], keyframeInterval),
     sourceBytes: bytes(facts.durationSeconds > 0 ? (facts.bytes * span.seconds) / facts.durationSeconds : facts.bytes),
@@ -76,14 +77,22 @@ export function planRendition(request: PlanRequest): PlanOutcome {
     span,
     streams,
     container: recipe.container,
-    passes: namePasses(sounds, picture),
+    passes: namePasses(sounds, picture, span.frameCount === facts.frameCount),
     budget,
   });
 }
 
-function budgetedPicture(facts: ProgrammeFacts, video: Recipe['video']): BudgetedPicture {
+/** A copied picture begins and ends where its keyframes let it. */
+function takenPortion({ facts, recipe, cuts }: PlanRequest, portion: Portion): Portion {
+  return cuts && copiesPart(facts, recipe, portion) ? widenToCuts(portion, cuts, facts) : portion;
+}
+
+function budgetedPicture(facts: ProgrammeFacts, video: Recipe['video'], span: SourceSpan): BudgetedPicture {
   if (video === null) return { kind: 'none' };
-  if (isCopied(video)) return { kind: 'copied', bytes: weighPicture(facts) };
+  if (isCopied(video)) {
+    const isPart = span.frameCount < facts.frameCount;
+    return { kind: 'copied', bytes: weighPicture(facts, isPart ? span.seconds : facts.durationSeconds), isPart };
+  }
   if (isRatedVideo(video)) return { kind: 'encoded', rate: video.rate };
   const flavour = flavourOf(video.codec, video.flavour);
   if (!flavour) throw new RangeError(`${video.codec} has no flavour ${video.flavour}.`);
@@ -92,12 +101,16 @@ function budgetedPicture(facts: ProgrammeFacts, video: Recipe['video']): Budgete
 
 /** The plan with what a person should know about it. */
 function complete(
-  { facts, recipe, sounding, scan = null }: PlanRequest,
+  { facts, recipe, portion, sounding, scan = null }: PlanRequest,
   plan: Omit<EncodePlan, 'version' | 'advisories'>,
 ): PlanOutcome {
   return {
     ok: true,
-    plan: { version: PLAN_VERSION, ...plan, advisories: adviseOnPlan({ facts, recipe, plan, sounding, scan }) },
+    plan: {
+      version: PLAN_VERSION,
+      ...plan,
+      advisories: adviseOnPlan({ facts, recipe, portion, plan, sounding, scan }),
+    },
   };
 }
 
@@ -116,23 +129,18 @@ function containerBytes(
   keyframeInterval: number,
 ): (payload: number) => Bytes {
   const picture = streams.find((stream) => stream.kind === 'picture');
-  const sound = streams.find((stream) => stream.kind === 'sound');
-  const soundCodec = sound && SOUND[sound.do.codec];
-  const bitDepth = sound?.do.kind === 'encode' ? sound.do.bitDepth : null;
+  const sounds = streams.filter((stream) => stream.kind === 'sound');
   return (payloadBytes) =>
     CONTAINER[container].foreseeBytes({
       video: picture
         ? { codec: VIDEO[picture.do.codec], frames: picture.out.frameCount, rate: picture.out.frameRate }
         : null,
-      audio:
-        sound && soundCodec
-          ? {
-              codec: soundCodec,
-              packets: countPackets(soundCodec, sound.out.samples),
-              packetsPerSecond: sound.out.sampleRate / soundCodec.packetSamples,
-              bitDepth,
-            }
-          : null,
+      sounds: sounds.map(({ do: work, out }) => ({
+        codec: SOUND[work.codec],
+        packets: countPackets(SOUND[work.codec], out.samples),
+        packetsPerSecond: out.sampleRate / SOUND[work.codec].packetSamples,
+        bitDepth: work.kind === 'encode' ? work.bitDepth : null,
+      })),
       keyframeInterval,
       payloadBytes,
     });
@@ -151,8 +159,9 @@ function spanOf(facts: ProgrammeFacts, clock: FrameClock, portion: Portion | nul
   return { inFrame, frameCount, startSeconds, seconds: clock.secondsOf(inFrame + frameCount) - startSeconds };
 }
 
-function namePasses(sounds: readonly SoundStream[], picture: PictureStream | null): PassName[] {
-  const isCopy = (picture ? [picture, ...sounds] : sounds).every((stream) => stream.do.kind === 'copy');
+/** @param isWhole - Copies of a whole programme are made in one go. */
+function namePasses(sounds: readonly SoundStream[], picture: PictureStream | null, isWhole: boolean): PassName[] {
+  const isCopy = isWhole && (picture ? [picture, ...sounds] : sounds).every((stream) => stream.do.kind === 'copy');
   if (isCopy) return ['copy'];
   const passes: PassName[] = sounds.length > 0 ? ['sound'] : [];
   if (!picture) return passes;

@@ -17,6 +17,8 @@ export interface PlanRequest {
   readonly encoders: readonly (VideoCodec | SoundCodec)[];
   /** Measured for exactly this codec, frame size and portion, or null. */
   readonly sounding: Sounding | null;
+  /** Frames at which a copy may begin, rising; asked for where a portion is copied, and null until it is known. */
+  readonly cuts?: readonly number[] | null;
   /** What the analysis found of the picture's scan; null while it is not known, and the file's tag has to do. */
   readonly scan?: Findings['scan'];
 }

@@ -1,7 +1,8 @@
 import { exactly, type Estimate } from '../budget/projections.ts';
-import type { ProgrammeFacts } from '../programme/facts.ts';
-import { isCopied, type Recipe } from '../recipe/recipe.ts';
-import { weighSound } from '../sound/weighSound.ts';
+import type { AudioFacts, ProgrammeFacts } from '../programme/facts.ts';
+import { isCopied, type EncodedSound, type Recipe } from '../recipe/recipe.ts';
+import { layoutOf, type Layout } from '../sound/definition.ts';
+import { soundKbps, weighSound } from '../sound/weighSound.ts';
 import { bitsPerSecond } from '../units.ts';
 import type { SoundStream, SourceSpan } from './encodePlan.ts';
 import { planCopiedSound, weighTrack } from './planCopy.ts';
@@ -15,30 +16,54 @@ export interface PlannedSound {
 /** The sounds a recipe makes of a programme, as long as the span to the sample; none where it has none. */
 export function planSounds(facts: ProgrammeFacts, { video, audio }: Recipe, span: SourceSpan): PlannedSound[] {
   if (!audio) return [];
-  const track = facts.audio[isCopied(audio) ? 0 : (audio.tracks[0] ?? 0)];
-  if (!track) return [];
+  const tracks = audio.tracks.flatMap((index) => facts.audio[index] ?? []);
   if (isCopied(audio)) {
-    const fromSeconds = video && !isCopied(video) ? (facts.video?.startSeconds ?? 0) : 0;
-    return [{ stream: planCopiedSound(track, fromSeconds), weight: exactly(weighTrack(track)) }];
+    const isPart = span.frameCount < facts.frameCount;
+    const pictureSeconds = facts.video?.startSeconds ?? 0;
+    const fromSeconds = isPart ? pictureSeconds + span.startSeconds : video && !isCopied(video) ? pictureSeconds : 0;
+    return tracks.map((track) => ({
+      stream: planCopiedSound(track, fromSeconds, isPart ? span.seconds : null),
+      weight: exactly(weighTrack(track, isPart ? span.seconds : track.durationSeconds)),
+    }));
   }
-  const { codec, kbps, bitDepth, sampleRate, channels } = audio;
+  const together = audio.mixed && tracks.length > 1 ? [tracks] : tracks.map((track) => [track]);
+  return together.map((from) => planEncodedSound(facts, audio, from, span));
+}
+
+function planEncodedSound(
+  facts: ProgrammeFacts,
+  audio: EncodedSound,
+  from: readonly AudioFacts[],
+  span: SourceSpan,
+): PlannedSound {
+  const { codec, bitDepth, sampleRate } = audio;
+  const layout = soundLayout(audio, from) ?? 'stereo';
+  const kbps = soundKbps(audio, layout);
   const samples = Math.round(span.seconds * sampleRate);
-  const startSeconds = (facts.video?.startSeconds ?? track.startSeconds) + span.startSeconds;
-  return [
-    {
-      stream: {
-        kind: 'sound',
-        from: { streamIndex: track.index },
-        do: { kind: 'encode', codec, rate: kbps === null ? null : bitsPerSecond(kbps * 1000), bitDepth },
-        chain: [
-          { step: 'begin', startSeconds },
-          { step: 'resample', sampleRate },
-          { step: 'last', samples },
-          { step: 'mix', channels },
-        ],
-        out: { sampleRate, samples, channels },
-      },
-      weight: weighSound(audio, span.seconds),
+  const startSeconds = (facts.video?.startSeconds ?? from[0]?.startSeconds ?? 0) + span.startSeconds;
+  return {
+    stream: {
+      kind: 'sound',
+      from: from.map(({ index }) => ({ streamIndex: index })),
+      do: { kind: 'encode', codec, rate: kbps === null ? null : bitsPerSecond(kbps * 1000), bitDepth },
+      chain: [
+        { step: 'begin', startSeconds },
+        { step: 'resample', sampleRate },
+        { step: 'last', samples },
+        { step: 'mix', channels: layout },
+      ],
+      out: { sampleRate, samples, channels: layout },
     },
-  ];
+    weight: weighSound(audio, layout, span.seconds),
+  };
+}
+
+/**
+ * The layout that tracks come out in.
+ *
+ * @param from - Tracks that are mixed into one, or one alone.
+ * @returns null where the source's own has no name.
+ */
+export function soundLayout({ channels }: EncodedSound, from: readonly AudioFacts[]): Layout | null {
+  return channels === 'source' ? layoutOf(Math.max(0, ...from.map((track) => track.channels))) : channels;
 }

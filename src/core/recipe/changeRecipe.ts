@@ -2,7 +2,7 @@ import { CONTAINER } from '../container/containers.ts';
 import type { Container } from '../container/names.ts';
 import { SOUND, soundCodecsOf, type SoundCodec } from '../sound/codecs.ts';
 import { partsOf, type PixelFormat } from '../picture/store.ts';
-import { SOUND_DEPTHS } from '../sound/definition.ts';
+import { kbpsRange, nominalLayout, SOUND_DEPTHS, usualKbps } from '../sound/definition.ts';
 import {
   flavourOf,
   isRated,
@@ -125,8 +125,9 @@ function fitSound(audio: EncodedSound): EncodedSound {
   const { rate, sampleRates } = SOUND[audio.codec];
   const sampleRate = sampleRates.includes(audio.sampleRate) ? audio.sampleRate : Math.max(...sampleRates);
   if (rate.kind === 'whole') return { ...audio, sampleRate, kbps: null, bitDepth: audio.bitDepth ?? SOUND_DEPTHS[0] };
-  const [least, most] = rate.kbps[audio.channels];
-  const kbps = Math.min(most, Math.max(least, audio.kbps ?? rate.usualKbps[audio.channels]));
+  const layout = nominalLayout(audio.channels);
+  const [least, most] = kbpsRange(rate, layout);
+  const kbps = Math.min(most, Math.max(least, audio.kbps ?? usualKbps(rate, layout)));
   return { ...audio, sampleRate, kbps, bitDepth: null };
 }
 

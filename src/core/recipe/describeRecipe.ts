@@ -6,6 +6,7 @@ import {
   formatOf,
   isCopied,
   isRatedVideo,
+  type CopiedSound,
   type EncodedSound,
   type EncodedVideo,
   type RateChoice,
@@ -14,7 +15,7 @@ import {
 import { SOUND } from '../sound/codecs.ts';
 import { flavourOf, VIDEO } from '../video/codecs.ts';
 import { nameFormat } from '../picture/store.ts';
-import { writeSize } from '../text.ts';
+import { joinWords, writeSize } from '../text.ts';
 
 /** The words of the rate, in two parts: what is held to, and to how much; and a bound and passes where there are any. */
 export function describeRate(rate: RateChoice): {
@@ -52,6 +53,23 @@ export function describeSoundAmount({ kbps, bitDepth }: EncodedSound): string {
   return kbps === null ? `in ${bitDepth ?? 16} bits` : `at ${kbps} kb/s`;
 }
 
+/** Which of the master's tracks are taken: `track 1`, `tracks 1 and 2, mixed`. */
+export function nameTracks(audio: EncodedSound | CopiedSound): string {
+  const numbers = audio.tracks.map((index) => String(index + 1));
+  if (numbers.length === 1) return `track ${numbers.join('')}`;
+  return `tracks ${joinWords(numbers)}${!isCopied(audio) && audio.mixed ? ', mixed' : ''}`;
+}
+
+/** How many channels a sound gets. */
+export function nameChannels({ channels }: EncodedSound): string {
+  return channels === 'source' ? 'as the source' : channels;
+}
+
+/** Only what is not the first track alone is worth a word. */
+function sayTracks(audio: EncodedSound | CopiedSound): string {
+  return audio.tracks.length === 1 && audio.tracks[0] === 0 ? '' : ` of ${nameTracks(audio)}`;
+}
+
 /** The order line as plain text, wherever a rendition is listed. */
 export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   const [video, audio] = [encodedVideo(recipe), encodedSound(recipe)];
@@ -59,9 +77,9 @@ export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
     return `The master’s own streams, copied${recipe.audio ? '' : ', no sound'}`;
   }
   const sound = isCopied(recipe.audio)
-    ? 'the master’s own sound'
+    ? `the master’s own sound${sayTracks(recipe.audio)}`
     : audio
-      ? `${SOUND[audio.codec].name} ${audio.channels} ${describeSoundAmount(audio)}`
+      ? `${SOUND[audio.codec].name} ${nameChannels(audio)}${sayTracks(audio)} ${describeSoundAmount(audio)}`
       : 'no sound';
   if (isCopied(recipe.video)) return `The master’s own picture, copied, ${sound}`;
   const { article, name } = CONTAINER[recipe.container];

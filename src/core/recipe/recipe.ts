@@ -76,18 +76,33 @@ export interface EncodedSound {
   readonly sampleRate: number;
   /** null for sound that is given a rate. */
   readonly bitDepth: SoundDepth | null;
-  /** Which of the master's tracks, counted from 0: one. */
+  /** Which of the master's tracks, counted from 0. */
+  readonly tracks: readonly number[];
+  /** Whether they are mixed into one; otherwise each is a track of its own. */
+  readonly mixed: boolean;
+}
+
+/** The master's own sound, untouched. */
+export interface CopiedSound {
+  readonly codec: 'copy';
+  /** Which of the master's tracks, counted from 0, each a track of its own. */
   readonly tracks: readonly number[];
 }
 
-/** The master's own stream, untouched. */
-export interface CopiedStream {
+/** The master's own picture, untouched. */
+export interface CopiedPicture {
   readonly codec: 'copy';
 }
 
-export function isCopied(stream: EncodedVideo | EncodedSound | CopiedStream | null): stream is CopiedStream {
+/** Whether a stream is the master's own. */
+export function isCopied<Stream extends { readonly codec: string }>(
+  stream: Stream | null,
+): stream is Extract<Stream, { readonly codec: 'copy' }> {
   return stream?.codec === 'copy';
 }
+
+/** The master's first sound, untouched. */
+export const COPIED_SOUND: CopiedSound = { codec: 'copy', tracks: [0] };
 
 /** What a recipe says about encoding the picture; null where it is copied or left out. */
 export function encodedVideo({ video }: Recipe): EncodedVideo | null {
@@ -125,11 +140,11 @@ export interface Recipe {
   readonly format: 'linstock.recipe/1';
   readonly name: string;
   readonly container: Container;
-  readonly video: EncodedVideo | CopiedStream | null;
+  readonly video: EncodedVideo | CopiedPicture | null;
   /** `fit: null` keeps the source's own frame size, or what cropping leaves of it. */
   readonly picture: Preparation & { readonly fit: Fit | null };
   readonly time: { readonly frameRate: 'source' };
-  readonly audio: EncodedSound | CopiedStream | null;
+  readonly audio: EncodedSound | CopiedSound | null;
 }
 
 /** What a programme starts with: H.264 at 720 lines, constant quality, AAC stereo. */
@@ -152,7 +167,7 @@ export const STARTING_RECIPE: Recipe & {
   },
   picture: { deinterlace: null, crop: null, fit: { width: 1280, height: 720 } },
   time: { frameRate: 'source' },
-  audio: { codec: 'aac', kbps: 128, channels: 'stereo', sampleRate: 48000, bitDepth: null, tracks: [0] },
+  audio: { codec: 'aac', kbps: 128, channels: 'stereo', sampleRate: 48000, bitDepth: null, tracks: [0], mixed: false },
 };
 
 /**
@@ -214,6 +229,6 @@ export function copyingPicture(recipe: Recipe, container: Container): Recipe {
  * @param container - One that takes them.
  */
 export function copyingRecipe(facts: ProgrammeFacts, recipe: Recipe, container: Container): Recipe {
-  const audio = facts.audio.length > 0 ? ({ codec: 'copy' } as const) : null;
+  const audio = facts.audio.length > 0 ? { ...COPIED_SOUND, tracks: facts.audio.map((_, index) => index) } : null;
   return { ...copyingPicture(recipe, container), audio };
 }

@@ -16,6 +16,7 @@ export const aac: SoundDefinition = {
     hint: '128 to 320 is usual for stereo, half for mono speech.',
   },
   sampleRates: [44100, 48000],
+  mostChannels: 8,
   packetSamples: PACKET_SAMPLES,
   leadPackets: 1,
   leadSeconds: { matroska: PACKET_SAMPLES / 48000 },

@@ -1,9 +1,22 @@
 import type { Container } from '../container/names.ts';
 
-export const CHANNEL_CHOICES = ['mono', 'stereo'] as const;
+/** What a recipe may ask for: so many channels, or as many as the source has. */
+export const CHANNEL_CHOICES = ['mono', 'stereo', 'source'] as const;
 export type Channels = (typeof CHANNEL_CHOICES)[number];
 
-export const CHANNEL_COUNT: Readonly<Record<Channels, number>> = { mono: 1, stereo: 2 };
+/** How channels lie around the listener (ITU-R BS.775 for 5.1, BS.2051 for 7.1), and how many they are. */
+export const LAYOUT_CHANNELS = { mono: 1, stereo: 2, '5.1': 6, '7.1': 8 } as const;
+export type Layout = keyof typeof LAYOUT_CHANNELS;
+
+/** The layout by which a rate is judged where no track is known: stereo where it is the source's own. */
+export function nominalLayout(channels: Channels): Layout {
+  return channels === 'source' ? 'stereo' : channels;
+}
+
+/** The usual layout of so many channels; null where there is none. */
+export function layoutOf(channels: number): Layout | null {
+  return (Object.keys(LAYOUT_CHANNELS) as Layout[]).find((layout) => LAYOUT_CHANNELS[layout] === channels) ?? null;
+}
 
 /** Sample rates any of the codecs is written at. */
 export const SAMPLE_RATES = [44100, 48000] as const;
@@ -26,9 +39,9 @@ export interface Mp4SoundEntry {
 export interface AskedRate {
   readonly kind: 'asked';
   /** Kilobits per second its encoder takes. */
-  readonly kbps: Readonly<Record<Channels, readonly [least: number, most: number]>>;
+  readonly kbps: Readonly<Record<'mono' | 'stereo', readonly [least: number, most: number]>>;
   /** What people usually take, and how it is said. */
-  readonly usualKbps: Readonly<Record<Channels, number>>;
+  readonly usualKbps: Readonly<Record<'mono' | 'stereo', number>>;
   readonly hint: string;
 }
 
@@ -49,6 +62,8 @@ export interface SoundDefinition {
   readonly storedAs: readonly string[];
   readonly rate: AskedRate | WholeSound;
   readonly sampleRates: readonly number[];
+  /** The most it carries in one track. */
+  readonly mostChannels: number;
   /** Samples a packet holds, at the file's own sample rate; the fewest where they differ. */
   readonly packetSamples: number;
   /** Packets the encoder adds in front, which are not played. */
@@ -71,6 +86,20 @@ export interface SoundDefinition {
   readonly inMp4: Mp4SoundEntry | null;
   /** In codec strings (RFC 6381); null when no browser plays it. */
   readonly codecString: string | null;
+}
+
+/** The rates an encoder takes for a layout, in kb/s: a pair of surround channels as much as stereo. */
+export function kbpsRange({ kbps }: AskedRate, layout: Layout): readonly [least: number, most: number] {
+  return layout === 'mono' ? kbps.mono : (kbps.stereo.map((one) => one * pairsOf(layout)) as [number, number]);
+}
+
+/** What people usually take for a layout, in kb/s. */
+export function usualKbps(rate: AskedRate, layout: Layout): number {
+  return layout === 'mono' ? rate.usualKbps.mono : rate.usualKbps.stereo * pairsOf(layout);
+}
+
+function pairsOf(layout: Exclude<Layout, 'mono'>): number {
+  return LAYOUT_CHANNELS[layout] / 2;
 }
 
 /**

@@ -13,6 +13,7 @@ export const flac: SoundDefinition = {
     shareOfSamples: { least: 0.02, likely: 0.5, most: 1.01 },
   },
   sampleRates: [44100, 48000],
+  mostChannels: 8,
   packetSamples: 4608,
   leadPackets: 0,
   leadSeconds: {},

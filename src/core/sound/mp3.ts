@@ -16,6 +16,7 @@ export const mp3: SoundDefinition = {
     hint: '128 to 320 is usual for stereo.',
   },
   sampleRates: [44100, 48000],
+  mostChannels: 2,
   packetSamples: PACKET_SAMPLES,
   leadPackets: 1,
   // 1,105 samples of encoder and decoder delay.

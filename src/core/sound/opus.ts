@@ -16,6 +16,7 @@ export const opus: SoundDefinition = {
     hint: '96 to 160 is usual for stereo, half for mono speech.',
   },
   sampleRates: [48000],
+  mostChannels: 8,
   // 20 ms at 48 kHz.
   packetSamples: 960,
   leadPackets: 1,

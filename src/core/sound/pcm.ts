@@ -13,6 +13,7 @@ export const pcm: SoundDefinition = {
     shareOfSamples: { least: 1, likely: 1, most: 1 },
   },
   sampleRates: [44100, 48000],
+  mostChannels: 8,
   packetSamples: 1024,
   leadPackets: 0,
   leadSeconds: {},

@@ -1,4 +1,4 @@
-import type { Channels } from './definition.ts';
+import type { Layout } from './definition.ts';
 
 /** Sound begins at a moment of the file, counted from its earliest stream. */
 export interface Begin {
@@ -21,7 +21,7 @@ export interface Last {
 /** So many channels, mixed down where there are more. */
 export interface Mix {
   readonly step: 'mix';
-  readonly channels: Channels;
+  readonly channels: Layout;
 }
 
 /** One thing that is done to sound, in the order of the chain. */

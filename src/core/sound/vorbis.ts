@@ -14,6 +14,7 @@ export const vorbis: SoundDefinition = {
     hint: '128 to 192 is usual for stereo, half for mono speech.',
   },
   sampleRates: [44100, 48000],
+  mostChannels: 8,
   // Long blocks; short ones beside a sudden sound hold fewer.
   packetSamples: 1024,
   leadPackets: 1,

@@ -18,7 +18,7 @@ const WHOLE = { inFrame: 0, frameCount: 1500 };
 const RATE = bitsPerSecond(2_000_000);
 const FILES = {
   source: '/media/odd name%d.mov',
-  sound: '/work/sound.m4a',
+  sound: { file: '/work/sound.m4a', delaySeconds: 0 },
   container: 'mp4',
   output: '/out/x.partial',
 } as const;
@@ -66,7 +66,7 @@ describe('every input', () => {
   } as const;
   const sound: EncodedSoundStream = {
     kind: 'sound',
-    from: { streamIndex: 1 },
+    from: [{ streamIndex: 1 }],
     do: { kind: 'encode', codec: 'aac', rate: RATE, bitDepth: null },
     chain: [
       { step: 'begin', startSeconds: 0 },
@@ -76,7 +76,7 @@ describe('every input', () => {
   };
   it.each([
     ['a picture', pictureArguments(encodedIn('h264'), RUNS[0]!, FILES)],
-    ['a sound', soundArguments(sound, 'mp4', '/media/a.mov', '/out/a.m4a')],
+    ['a sound', soundArguments([sound], 'mp4', '/media/a.mov', '/out/a.m4a')],
     ['a measurement', measureArguments(pictureOf(), '/media/a.mov', '/out/b.mp4')],
     ['a still', stillArguments(request)],
     [

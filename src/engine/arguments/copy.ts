@@ -2,8 +2,16 @@ import type { Container } from '../../core/container/names.ts';
 import type { PictureStream, SoundStream } from '../../core/plan/encodePlan.ts';
 import { pictureTag } from '../encoders/encoders.ts';
 import { resultFile } from '../muxers/muxers.ts';
-import { inputArguments } from './input.ts';
+import { inputArguments, inputFrom, soundInput, type SoundFile } from './input.ts';
 import { QUIET_WITH_PROGRESS } from './progress.ts';
+
+/** A part of a picture that begins and ends where its groups of pictures do. */
+export interface CopiedPart {
+  /** When its first frame is shown, from the file's earliest stream. */
+  readonly atSeconds: number;
+  readonly seconds: number;
+  readonly frameCount: number;
+}
 
 /** What is copied out of a master as it is. */
 export interface CopyRequest {
@@ -11,43 +19,98 @@ export interface CopyRequest {
   readonly picture: PictureStream | null;
   /** The master's own. */
   readonly sounds: readonly SoundStream[];
-  /** Sound that was encoded and is put beside the picture, which begins at so many seconds in the master; or null. */
-  readonly encoded: { readonly file: string; readonly beginsAtSeconds: number } | null;
+  /** Sound that is put beside the picture otherwise; or null. */
+  readonly made: SoundFile | null;
+  /** null copies the whole. */
+  readonly part: CopiedPart | null;
   readonly container: Container;
   readonly source: string;
   readonly output: string;
 }
 
 /** Arguments that put a master's own streams into a file of another kind, untouched. */
-export function copyArguments({ picture, sounds, encoded, container, source, output }: CopyRequest): string[] {
+export function copyArguments({ picture, sounds, made, part, container, source, output }: CopyRequest): string[] {
   return [
     ...QUIET_WITH_PROGRESS,
+    ...(part ? openBefore(part.atSeconds) : []),
     ...inputArguments(source),
-    ...(encoded ? ['-itsoffset', encoded.beginsAtSeconds.toFixed(6), ...inputArguments(encoded.file)] : []),
-    ...[...(picture ? [picture] : []), ...sounds].flatMap(({ from }) => ['-map', `0:${from.streamIndex}`]),
-    ...(encoded ? ['-map', '1:a:0'] : []),
+    ...(made ? soundInput(made) : []),
+    ...(picture ? ['-map', `0:${picture.from.streamIndex}`] : []),
+    ...mapSounds(sounds),
+    ...(made ? ['-map', '1:a'] : []),
     ...['-sn', '-dn', '-c', 'copy', ...(picture ? pictureTag(container, picture.do.codec) : [])],
+    ...(part ? leavePart(part) : []),
     ...resultFile(container, output),
   ];
 }
 
+/** More than containers round by, and less than any frame lasts. */
+const ROUNDING_SECONDS = 0.002;
+
+/** A moment before the first frame, since stamps are rounded. */
+function openBefore(seconds: number): string[] {
+  return seconds > ROUNDING_SECONDS ? ['-ss', (seconds - ROUNDING_SECONDS).toFixed(6)] : [];
+}
+
+/** A little longer than the part: nothing more has to be read. */
+const SPARE_SECONDS = 2;
+
 /**
- * Arguments that take a master's sound out, untouched, to wait for its picture.
- *
- * @param pictureSeconds - When the picture begins in the master: sound is counted from there.
+ * Groups before the first frame are left out. Packets are counted, since those of the next group may be due before the
+ * last of this one is shown, and all times are from the first.
  */
-export function soundCopyArguments(
-  sound: SoundStream,
-  pictureSeconds: number,
-  container: Container,
-  source: string,
-  output: string,
-): string[] {
+function leavePart({ seconds, frameCount }: CopiedPart): string[] {
+  const counted = `noise=drop=gte(n\\,${frameCount}),setts=pts=PTS-STARTPTS:dts=DTS-STARTPTS`;
+  return ['-copypriorss:v', '0', '-t', (seconds + SPARE_SECONDS).toFixed(6), '-bsf:v', counted];
+}
+
+function mapSounds(sounds: readonly SoundStream[]): string[] {
+  return sounds.flatMap(({ from }) => from.flatMap(({ streamIndex }) => ['-map', `0:${streamIndex}`]));
+}
+
+/** Which of a master's sounds are taken, and from where. */
+export interface SoundCopy {
+  readonly streams: readonly number[];
+  /** From the file's earliest stream. */
+  readonly atSeconds: number;
+  /** null for all that follows. */
+  readonly seconds: number | null;
+  /** How long packets are: the one that is underway there is taken as well. */
+  readonly packetSeconds: number;
+  /** Whether every sample is kept. */
+  readonly isWhole: boolean;
+}
+
+/** A file may lead to a place behind the packet that is underway at a moment, so it is opened so much earlier. */
+const SOUND_LEAD_SECONDS = 1;
+
+/** In the working folder: when each packet of a copied sound is due, and what it weighs. */
+export const COPIED_PACKETS = 'copied-packets.txt';
+
+/**
+ * Arguments that take sounds of a master out, untouched. Times are counted from `copiedLead` before the place, and are
+ * listed: a file by itself does not keep when it begins.
+ */
+export function soundCopyArguments(sound: SoundCopy, source: string, output: string): string[] {
+  const { streams, atSeconds, seconds } = sound;
+  const opened = Math.max(0, atSeconds - SOUND_LEAD_SECONDS);
+  const lead = copiedLead(sound);
+  const begins = atSeconds - lead - opened;
+  const taken = [
+    ...streams.flatMap((stream) => ['-map', `0:${stream}`]),
+    ...['-c', 'copy', ...(begins > 0 ? ['-ss', begins.toFixed(6)] : [])],
+    ...(seconds === null ? [] : ['-t', (seconds + lead).toFixed(6)]),
+  ];
   return [
     ...QUIET_WITH_PROGRESS,
-    ...inputArguments(source),
-    ...['-map', `0:${sound.from.streamIndex}`, '-c', 'copy'],
-    ...(pictureSeconds > 0 ? ['-output_ts_offset', (-pictureSeconds).toFixed(6)] : []),
-    ...resultFile(container, output),
+    ...inputFrom(source, opened),
+    // MP4 keeps how long each packet is, and NUT takes what MP4 does not.
+    ...[...taken, '-f', sound.isWhole ? 'nut' : 'mp4', '-y', `file:${output}`],
+    ...[...taken, '-f', 'framecrc', '-y', COPIED_PACKETS],
   ];
+}
+
+/** How long before the place a copy of sound is counted from, in seconds. */
+export function copiedLead({ atSeconds, packetSeconds }: SoundCopy): number {
+  return Math.min(atSeconds, packetSeconds);
 }

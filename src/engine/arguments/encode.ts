@@ -5,17 +5,19 @@ import { ENCODERS, MASTER_ENCODERS, pictureTag, SOUND_ENCODERS } from '../encode
 import { encodeGraph } from '../filters/picture.ts';
 import { soundChain } from '../filters/sound.ts';
 import { resultFile } from '../muxers/muxers.ts';
-import { inputArguments, inputPortion } from './input.ts';
+import { inputArguments, inputPortion, soundInput, type SoundFile } from './input.ts';
 import { colourTags, stampedOutput } from './output.ts';
 import { QUIET_WITH_PROGRESS } from './progress.ts';
 
 /**
- * Arguments that encode the sound alone, as long as the picture to the sample.
+ * Arguments that encode the sounds alone, each as long as the picture to the sample.
+ *
+ * @param sounds - At least one, all in one codec.
  *
  * @param output - Absolute path of the file to write.
  */
 export function soundArguments(
-  sound: EncodedSoundStream,
+  sounds: readonly EncodedSoundStream[],
   container: Container,
   source: string,
   output: string,
@@ -23,18 +25,30 @@ export function soundArguments(
   return [
     ...QUIET_WITH_PROGRESS,
     ...inputArguments(source),
-    ...['-map', `0:${sound.from.streamIndex}`, '-vn', '-sn', '-dn'],
-    ...soundChain(sound.chain),
-    ...SOUND_ENCODERS[sound.do.codec].arguments(sound.do, container),
+    ...['-vn', '-sn', '-dn'],
+    ...sounds.flatMap(({ from, chain, do: work }, number) => [
+      ...soundChain(
+        from.map(({ streamIndex }) => streamIndex),
+        chain,
+        number,
+      ),
+      ...SOUND_ENCODERS[work.codec].arguments(work, container).map((one) => ofSound(one, number)),
+    ]),
     ...resultFile(container, output),
   ];
+}
+
+/** An option of an encoder, as that of the result's sound of a number. */
+function ofSound(option: string, number: number): string {
+  if (!/^-[a-z]/.test(option)) return option;
+  return option.endsWith(':a') ? `${option}:${number}` : `${option}:a:${number}`;
 }
 
 /** Where a picture run reads and writes. */
 export interface PictureFiles {
   readonly source: string;
-  /** The encoded sound to put beside the picture, or null. */
-  readonly sound: string | null;
+  /** To put beside the picture, or null. */
+  readonly sound: SoundFile | null;
   readonly container: Container;
   /** null for a first pass, which writes statistics only. */
   readonly output: string | null;
@@ -56,9 +70,9 @@ function encodeArguments(picture: PictureStream, encoder: readonly string[], fil
   return [
     ...QUIET_WITH_PROGRESS,
     ...inputPortion(files.source, picture.from),
-    ...(files.sound ? inputArguments(files.sound) : []),
+    ...(files.sound ? soundInput(files.sound) : []),
     ...['-map', `0:${picture.from.streamIndex}`],
-    ...(files.sound ? ['-map', '1:a:0', '-c:a', 'copy'] : ['-an']),
+    ...(files.sound ? ['-map', '1:a', '-c:a', 'copy'] : ['-an']),
     ...['-sn', '-dn', '-vf', encodeGraph(picture)],
     ...stampedOutput(picture.out),
     ...encoder,

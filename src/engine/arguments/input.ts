@@ -19,6 +19,19 @@ export function inputArguments(path: string): string[] {
   return [...SAFE_READING, '-i', `file:${path}`];
 }
 
+/** Sound that was made before and is put beside a picture. */
+export interface SoundFile {
+  readonly file: string;
+  /** How long after the picture's beginning its first packet is due; less than 0 for one that is underway then. */
+  readonly delaySeconds: number;
+}
+
+/** Arguments that open a file of sound, in time with what it is put beside. */
+export function soundInput({ file, delaySeconds }: SoundFile): string[] {
+  // Opened by itself, a file begins when its first packet does.
+  return [...(delaySeconds === 0 ? [] : ['-itsoffset', delaySeconds.toFixed(6)]), ...inputArguments(file)];
+}
+
 /**
  * Arguments that open a file at a time.
  *

@@ -2,7 +2,7 @@ import type { Container } from '../../core/container/names.ts';
 import type { PictureFacts } from '../../core/plan/encodePlan.ts';
 import type { PictureGroup } from '../parsing/groups.ts';
 import { MUXERS, resultFile } from '../muxers/muxers.ts';
-import { inputArguments } from './input.ts';
+import { inputArguments, soundInput, type SoundFile } from './input.ts';
 import { heldLastFrame } from './output.ts';
 import { QUIET_WITH_PROGRESS } from './progress.ts';
 
@@ -59,14 +59,19 @@ export function joinList(
 const PART_FORMATS = 'concat,mov,mp4,matroska,webm';
 
 /** Arguments that join the listed parts, untouched, and put the sound beside them. */
-export function joinArguments(out: PictureFacts, container: Container, sound: string | null, output: string): string[] {
+export function joinArguments(
+  out: PictureFacts,
+  container: Container,
+  sound: SoundFile | null,
+  output: string,
+): string[] {
   return [
     ...QUIET_WITH_PROGRESS,
     // The list is our own; what it names lies in the working folder. Packets are not to be rewritten on the way.
     ...['-protocol_whitelist', 'file', '-format_whitelist', PART_FORMATS, '-f', 'concat', '-auto_convert', '0'],
     ...['-i', JOIN_LIST],
-    ...(sound ? inputArguments(sound) : []),
-    ...['-map', '0:v:0', ...(sound ? ['-map', '1:a:0'] : []), '-c', 'copy'],
+    ...(sound ? soundInput(sound) : []),
+    ...['-map', '0:v:0', ...(sound ? ['-map', '1:a'] : []), '-c', 'copy'],
     ...heldLastFrame(out),
     ...resultFile(container, output),
   ];

@@ -1,10 +1,10 @@
 import type { SoundStep } from '../../core/sound/steps.ts';
-import { CHANNEL_COUNT } from '../../core/sound/definition.ts';
+import { LAYOUT_CHANNELS } from '../../core/sound/definition.ts';
 
-/** What a step asks of the engine: filters on the way, and options of the output. */
+/** What a step asks of the engine: filters on the way, and options of the output with their values. */
 interface Rendered {
   readonly filters: readonly string[];
-  readonly options: readonly string[];
+  readonly options: readonly (readonly [name: string, value: string])[];
 }
 
 /** How each kind of step is asked of the engine. */
@@ -17,16 +17,47 @@ const RENDERERS: {
   },
   resample: ({ sampleRate }) => ({
     filters: [`aresample=${sampleRate}:async=1:first_pts=0`],
-    options: ['-ar', String(sampleRate)],
+    options: [['-ar', String(sampleRate)]],
   }),
   last: ({ samples }) => ({ filters: ['apad', `atrim=end_sample=${samples}`], options: [] }),
-  // As an option the engine mixes and converts in one go, which rounds once.
-  mix: ({ channels }) => ({ filters: [], options: ['-ac', String(CHANNEL_COUNT[channels])] }),
+  mix: ({ channels }) =>
+    LAYOUT_CHANNELS[channels] > 2
+      ? // By its name: surround channels beside the listener or behind are one to players, but not to encoders.
+        { filters: [`aformat=channel_layouts=${channels}`], options: [] }
+      : // As an option the engine mixes and converts in one go, which rounds once.
+        { filters: [], options: [['-ac', String(LAYOUT_CHANNELS[channels])]] },
 };
 
-/** Arguments that put sound through a chain, in its order. */
-export function soundChain(chain: readonly SoundStep[]): string[] {
-  // The list above gives each kind the renderer of its own.
-  const rendered = chain.map((step) => (RENDERERS[step.step] as (step: SoundStep) => Rendered)(step));
-  return ['-af', rendered.flatMap(({ filters }) => filters).join(','), ...rendered.flatMap(({ options }) => options)];
+/** The list above gives each kind the renderer of its own. */
+function render(step: SoundStep): Rendered {
+  return (RENDERERS[step.step] as (step: SoundStep) => Rendered)(step);
+}
+
+/** Arguments that put the tracks of a sound through its chain, as the result's sound of a number. */
+export function soundChain(streamIndexes: readonly number[], chain: readonly SoundStep[], number: number): string[] {
+  const options = chain.flatMap((step) => render(step).options);
+  const ofOutput = options.flatMap(([name, value]) => [`${name}:a:${number}`, value]);
+  const [first, ...others] = streamIndexes;
+  if (others.length === 0) {
+    const filters = chain.flatMap((step) => render(step).filters);
+    return ['-map', `0:${first}`, `-filter:a:${number}`, filters.join(','), ...ofOutput];
+  }
+  return ['-filter_complex', mixGraph(streamIndexes, chain, number), '-map', `[mixed${number}]`, ...ofOutput];
+}
+
+/**
+ * Tracks at their full strength added up, so that stems give back the sound they came from; a limiter that delays
+ * nothing holds what would clip.
+ */
+function mixGraph(streamIndexes: readonly number[], chain: readonly SoundStep[], number: number): string {
+  const filtersOf = (steps: readonly SoundStep[]) => steps.flatMap((step) => render(step).filters);
+  // Length is cut once all are added; before that each has to begin, run and lie alike.
+  const after = chain.filter(({ step }) => step === 'last');
+  const layout = chain.flatMap((step) => (step.step === 'mix' ? [`aformat=channel_layouts=${step.channels}`] : []));
+  const before = [...filtersOf(chain.filter(({ step }) => step === 'begin' || step === 'resample')), ...layout];
+  const label = (index: number) => `[track${number}.${index}]`;
+  const tracks = streamIndexes.map((stream, index) => `[0:${stream}]${before.join(',')}${label(index)}`);
+  const added = [`amix=inputs=${tracks.length}:normalize=0`, 'alimiter=limit=0.98:level=0:latency=1'];
+  const together = [...added, ...filtersOf(after)].join(',');
+  return [...tracks, `${streamIndexes.map((_, index) => label(index)).join('')}${together}[mixed${number}]`].join(';');
 }

@@ -12,6 +12,8 @@ export interface PacketTally {
   readonly times: readonly number[];
   /** Sorted times of the keyframes among them. */
   readonly keyframeTimes: readonly number[];
+  /** Of the keyframes, those after which nothing is shown that lies before them in time: a copy may begin there. */
+  readonly cutTimes: readonly number[];
   /** Bytes of the packets due in each half second from the first one on; empty unless times were asked for. */
   readonly bytesByStep: readonly number[];
 }
@@ -56,6 +58,7 @@ interface OpenTally {
   end: number;
   times: number[];
   keyframeTimes: number[];
+  openKeyframes: Set<number>;
   sizes: number[];
 }
 
@@ -68,6 +71,7 @@ function emptyTally(): OpenTally {
     end: -Infinity,
     times: [],
     keyframeTimes: [],
+    openKeyframes: new Set(),
     sizes: [],
   };
 }
@@ -89,7 +93,9 @@ function addPacket(tally: OpenTally, packet: ListedPacket, keepTime: boolean): v
   if (!keepTime) return;
   tally.times.push(pts);
   tally.sizes.push(Number.isFinite(size) ? size : 0);
+  const keyframe = tally.keyframeTimes.at(-1);
   if (flags.includes('K')) tally.keyframeTimes.push(pts);
+  else if (keyframe !== undefined && pts < keyframe) tally.openKeyframes.add(keyframe);
 }
 
 function addUpSteps(tally: OpenTally): number[] {
@@ -113,6 +119,19 @@ function closeTally(tally: OpenTally): PacketTally {
     // Added up before the times are sorted: packets come in coding order.
     bytesByStep: addUpSteps(tally),
     times: tally.times.sort((a, b) => a - b),
+    cutTimes: tally.keyframeTimes.filter((time) => !tally.openKeyframes.has(time)).sort((a, b) => a - b),
     keyframeTimes: tally.keyframeTimes.sort((a, b) => a - b),
   };
+}
+
+/** The frames, counted from the first that is shown, at which a copy may begin. */
+export function cutFrames({ times, cutTimes }: Pick<PacketTally, 'times' | 'cutTimes'>): number[] {
+  const frames: number[] = [];
+  let next = 0;
+  times.forEach((time, frame) => {
+    if (time !== cutTimes[next]) return;
+    frames.push(frame);
+    next += 1;
+  });
+  return frames;
 }

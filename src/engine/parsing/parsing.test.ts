@@ -255,6 +255,7 @@ describe('a picture whose frames take no time', () => {
       endSeconds: 0,
       times: [0, 0, 0],
       keyframeTimes: [0],
+      cutTimes: [0],
       bytesByStep: [300],
     };
     const measure = () => measureTiming({ index: 0, r_frame_rate: '25/1' }, tally);

@@ -5,10 +5,12 @@ import type { Findings } from '../../core/analysis/conclude.ts';
 import { averageRate } from '../../core/units.ts';
 import { bytesPerHour } from '../../core/budget/projections.ts';
 import { pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
+import { copiesPart } from '../../core/plan/copiedPortion.ts';
 import { planRendition } from '../../core/plan/planRendition.ts';
 import * as analyses from '../../store/statements/analyses.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
+import { findCuts } from '../programmes/cuts.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
@@ -31,6 +33,7 @@ export async function planOrder(
     portion: request.portion,
     encoders: [...context.engineReport.encoders, ...context.engineReport.soundEncoders],
     sounding: sounded && (await findSounding(context, programme.id, facts, sounded)),
+    cuts: copiesPart(facts, recipe, request.portion) ? (await findCuts(context, programme)).frames : null,
     scan: await findScan(context, programme.id),
   });
   if (outcome.ok) return { programme, plan: outcome.plan };

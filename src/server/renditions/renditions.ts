@@ -43,7 +43,9 @@ async function insert(
   plan: EncodePlan,
 ): Promise<void> {
   const portionName = portion?.name ?? null;
-  const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
+  // As it is taken: a copy begins and ends at keyframes.
+  const { inFrame, frameCount } = plan.span;
+  const span = portion && { inFrame, outFrame: inFrame + frameCount - 1 };
   const parts = { programmeName: programme.name, portionName, typedName: name };
   for (let inserted = false; !inserted;) {
     const file = await chooseDestination(context, parts, plan);

@@ -21,13 +21,13 @@ const runners: Scheduler[] = [];
 afterEach(() => Promise.all(runners.splice(0).map((runner) => runner.stop())));
 
 /** A queue of sound-only orders on an engine that writes a word instead of sound. */
-async function prepare(encodeSound: Engine['encodeSound'], wrap: (database: Database) => Database = (one) => one) {
+async function prepare(encodeSounds: Engine['encodeSounds'], wrap: (database: Database) => Database = (one) => one) {
   const folder = mkdtempSync(path.join(tmpdir(), 'linstock-attempts-'));
   mkdirSync(path.join(folder, 'media'));
   const master = path.join(folder, 'media', 'guide.wav');
   writeFileSync(master, 'a guide');
   const made = await makeContext(folder, {
-    encodeSound,
+    encodeSounds,
     probe: () =>
       Promise.resolve({ facts: soundFactsOf({ bytes: statSync(master).size }), frameTimes: null, spent: [], raw: {} }),
     inspect: () => Promise.resolve({ report: { streams: [], format: {} }, tallies: new Map() }),
@@ -54,7 +54,7 @@ async function prepare(encodeSound: Engine['encodeSound'], wrap: (database: Data
   return { folder, context, order, start, ended, output: path.join(folder, 'out') };
 }
 
-const write: Engine['encodeSound'] = (_sound, _container, _source, output) => {
+const write: Engine['encodeSounds'] = (_sound, _container, _source, output) => {
   writeFileSync(output, 'encoded');
   return Promise.resolve();
 };
@@ -163,7 +163,7 @@ describe('a result that cannot be recorded', () => {
 describe('a server that is stopped in order', () => {
   it('goes on with what was done, and that does not count as lost', async () => {
     let began = 0;
-    const hang: Engine['encodeSound'] = (_sound, _container, _source, _output, { signal }) => {
+    const hang: Engine['encodeSounds'] = (_sound, _container, _source, _output, { signal }) => {
       began += 1;
       return new Promise((_resolve, reject) =>
         signal.addEventListener('abort', () => reject(new EngineError('stopped', 'The work was stopped.'))),

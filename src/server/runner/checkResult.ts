@@ -13,6 +13,7 @@ import {
 import { nameFormat, partsOf, type PixelFormat } from '../../core/picture/store.ts';
 import { leastBufferBits } from '../../core/rate/bufferModel.ts';
 import { SOUND, soundCodecOf } from '../../core/sound/codecs.ts';
+import { LAYOUT_CHANNELS } from '../../core/sound/definition.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import type { Inspection } from '../../engine/engine.ts';
 import type { PacketTally } from '../../engine/parsing/packets.ts';
@@ -32,7 +33,7 @@ export async function checkResult(request: CheckRequest): Promise<Check[]> {
   return [
     ...checkOpening(inspection, plan),
     ...(picture ? checkPicture(inspection, found, picture, plan, request.decodedFrames) : []),
-    ...soundsOf(plan).flatMap((sound) => checkSound(inspection, plan, sound)),
+    ...soundsOf(plan).flatMap((sound, number) => checkSound(inspection, plan, sound, number)),
     ...(picture ? [checkTags(request, picture, found)] : []),
     ...(picture ? [await checkColour(request, picture, found)] : []),
     ...checkSize(plan, size),
@@ -94,26 +95,39 @@ function lengthOf(tally: PacketTally | undefined): number {
   return tally?.endSeconds != null && tally.firstSeconds !== null ? tally.endSeconds - tally.firstSeconds : NaN;
 }
 
-function checkSound(inspection: Inspection, plan: EncodePlan, { do: work, out }: SoundStream): Check[] {
+/** @param number - Which of the result's sounds, from 0. */
+function checkSound(inspection: Inspection, plan: EncodePlan, { do: work, out }: SoundStream, number: number): Check[] {
   const picture = pictureOf(plan);
   const streams = inspection.report.streams ?? [];
-  const stream = streams.find((candidate) => candidate.codec_type === 'audio');
+  const stream = streams.filter((candidate) => candidate.codec_type === 'audio')[number];
   const heard = stream && inspection.tallies.get(stream.index);
   const seen = streams.find((candidate) => candidate.codec_type === 'video');
   const seenTally = seen && inspection.tallies.get(seen.index);
   const { packetSamples, leadSeconds, tailSeconds } = SOUND[work.codec];
   const limit = packetSamples / out.sampleRate + (leadSeconds[plan.container] ?? 0) + tailSeconds + 0.0005;
   const start = seenTally?.firstSeconds ?? 0;
+  const sound = soundsOf(plan).length > 1 ? `Sound ${number + 1}` : 'Sound';
   if (work.kind === 'copy') {
     const length = out.samples / out.sampleRate;
     const found = (heard?.endSeconds ?? NaN) - (heard?.firstSeconds ?? NaN);
-    return [near('Sound is as long as the master’s', length, found, limit)];
+    // The packets that are underway at both ends are taken whole, and masters have packets of their own length.
+    const packet = Math.max(packetSamples / out.sampleRate, found / (heard?.packets ?? 1));
+    return [near(`${sound} is as long as the master’s`, length, found, limit + packet)];
   }
   const end = (picture?.out.constantRate ? seenTally?.endSeconds : null) ?? start + plan.span.seconds;
   const against = picture ? 'the picture' : 'the master';
   return [
-    near(`Sound begins with ${against}`, start, heard?.firstSeconds ?? NaN, limit),
-    near(`Sound ends with ${against}`, end, heard?.endSeconds ?? NaN, limit),
+    ...(out.channels
+      ? [
+          same(
+            `${sound} has its channels`,
+            channelsText(LAYOUT_CHANNELS[out.channels]),
+            channelsText(stream?.channels ?? 0),
+          ),
+        ]
+      : []),
+    near(`${sound} begins with ${against}`, start, heard?.firstSeconds ?? NaN, limit),
+    near(`${sound} ends with ${against}`, end, heard?.endSeconds ?? NaN, limit),
   ];
 }
 
@@ -171,6 +185,10 @@ function near(name: string, expected: number, found: number, limit: number): Che
 
 function seconds(value: number): string {
   return Number.isFinite(value) ? `${value.toFixed(3)} s` : 'nothing';
+}
+
+function channelsText(count: number): string {
+  return count === 1 ? '1 channel' : `${count} channels`;
 }
 
 function bytesText(value: number): string {

@@ -4,6 +4,7 @@ import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
 import type { Bytes } from '../../core/units.ts';
 import type { FillSettings, PictureRun } from '../../engine/encoders/encoder.ts';
+import type { SoundFile } from '../../engine/arguments/input.ts';
 import type { Engine, RunOptions } from '../../engine/engine.ts';
 import type { Journal } from './journal.ts';
 import type { StageName } from './progress.ts';
@@ -33,9 +34,8 @@ export interface Encoded {
   readonly fill: FillView | null;
 }
 
-/** The sound, encoded before the picture and weighed. */
-export interface WeighedSound {
-  readonly file: string;
+/** The sound, made before the picture and weighed. */
+export interface WeighedSound extends SoundFile {
   readonly bytes: Bytes;
 }
 

@@ -2,17 +2,22 @@ import { mkdir, readdir, rm } from 'node:fs/promises';
 import path from 'node:path';
 import {
   isEncoded,
+  isEncodedSound,
   isMastered,
   pictureOf,
   soundsOf,
   type EncodedPicture,
   type MasteredPicture,
   type PictureStream,
+  type SoundStream,
 } from '../../core/plan/encodePlan.ts';
 import { readFrames, timeFrames } from '../../core/plan/planPicture.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
 import { bytes } from '../../core/units.ts';
 import { RATED } from '../../core/video/codecs.ts';
+import type { SoundCopy } from '../../engine/arguments/copy.ts';
+import type { SoundFile } from '../../engine/arguments/input.ts';
+import type { Container } from '../../core/container/names.ts';
 import { MUXERS } from '../../engine/muxers/muxers.ts';
 import { STATISTICS, type PictureRun } from '../../engine/encoders/encoder.ts';
 import {
@@ -35,15 +40,16 @@ import type { StageName } from './progress.ts';
 export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
   const picture = pictureOf(job.plan);
   const isCopy = job.plan.streams.every((stream) => stream.do.kind === 'copy');
-  if (isCopy) return copyStreams(job, picture, null);
+  if (isCopy && !isPart(job)) return copyStreams(job, picture, null);
   const sound = await prepareSound(job);
   if (!picture) {
     if (!sound) throw new Error('A plan has neither picture nor sound.');
-    return { file: sound.file, fill: null };
+    const isMade = job.plan.streams.some((stream) => stream.do.kind === 'encode');
+    return isMade ? { file: sound.file, fill: null } : copyStreams(job, null, sound);
   }
   if (isMastered(picture)) return encodeMaster(job, picture, sound);
   if (!isEncoded(picture)) return copyStreams(job, picture, sound);
-  const encoder = createPictureEncoder(job, picture, sound?.file ?? null);
+  const encoder = createPictureEncoder(job, picture, sound);
   const { rate, codec } = picture.do;
   switch (rate.kind) {
     case 'quality':
@@ -66,23 +72,25 @@ export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
 /** A picture for editing or the archive, in one go. */
 async function encodeMaster(job: EncodeJob, picture: MasteredPicture, sound: WeighedSound | null): Promise<Encoded> {
   const output = job.temporary(0);
-  const files = { source: job.source, container: job.plan.container, sound: sound?.file ?? null, output };
+  const files = { source: job.source, container: job.plan.container, sound, output };
   await job.engine.encodeMaster(picture, files, optionsOf(job, job.enter('encode', picture.out.frameCount)));
   return { file: output, fill: null };
 }
 
-/** @param encoded - Sound that was encoded and goes beside a copied picture. */
-async function copyStreams(
-  job: EncodeJob,
-  picture: PictureStream | null,
-  encoded: WeighedSound | null,
-): Promise<Encoded> {
-  const { plan, source, facts } = job;
+/** @param made - Sound that was made before and goes beside a copied picture. */
+async function copyStreams(job: EncodeJob, picture: PictureStream | null, made: WeighedSound | null): Promise<Encoded> {
+  const { plan, source, facts, clock } = job;
   const output = job.temporary(0);
+  const pictureSeconds = facts.video?.startSeconds ?? 0;
+  const { inFrame, frameCount, seconds } = plan.span;
+  const part =
+    picture && isPart(job) ? { atSeconds: pictureSeconds + clock.secondsOf(inFrame), seconds, frameCount } : null;
   const request = {
     picture,
-    sounds: encoded ? [] : soundsOf(plan),
-    encoded: encoded && { file: encoded.file, beginsAtSeconds: facts.video?.startSeconds ?? 0 },
+    sounds: made ? [] : soundsOf(plan),
+    // A whole picture begins when it does in its master.
+    made: made && { ...made, delaySeconds: made.delaySeconds + (picture && !part ? pictureSeconds : 0) },
+    part,
     container: plan.container,
     source,
     output,
@@ -94,41 +102,65 @@ async function copyStreams(
   return { file: output, fill: null };
 }
 
-/** The sound by itself, encoded or copied, before the picture, so that its bytes are known. */
+function isPart({ plan, facts }: EncodeJob): boolean {
+  return plan.span.frameCount < facts.frameCount;
+}
+
+/** The sounds by themselves, encoded or copied, before the picture, so that their bytes are known. */
 async function prepareSound(job: EncodeJob): Promise<WeighedSound | null> {
-  const { plan, source, engine, facts } = job;
-  const [sound] = soundsOf(plan);
+  const { plan, source, engine } = job;
+  const sounds = soundsOf(plan);
+  const [sound] = sounds;
   if (!sound) return null;
-  const hasPicture = pictureOf(plan) !== null;
-  const { waitsIn } = SOUND[sound.do.codec];
-  const container = (hasPicture ? waitsIn[plan.container] : null) ?? plan.container;
-  // A sound-only rendition is this file; beside a picture it is put there later.
-  const file = hasPicture ? path.join(job.workingFolder, `sound.${MUXERS[container].extension}`) : job.temporary(0);
+  const encoded = sounds.filter(isEncodedSound);
+  const { file, container } = waitingPlace(job, sound);
   const options = optionsOf(job, job.enter('sound', sound.out.samples / sound.out.sampleRate));
-  const size = await job.journal.step(
-    'sound',
+  const { size, delaySeconds } = await job.journal.step(
+    'sounds',
     file,
     () => [file],
     async () => {
-      if (sound.do.kind === 'encode') {
-        await engine.encodeSound({ ...sound, do: sound.do }, container, source, file, options);
-      } else {
-        await engine.copySound(sound, facts.video?.startSeconds ?? 0, container, source, file, options);
+      if (encoded.length === 0) {
+        const copied = await engine.copySounds(ownSound(job, sounds), source, file, options);
+        return { size: copied.bytes, delaySeconds: copied.delaySeconds };
       }
-      const tally = [...(await engine.inspect(file, job.signal)).tallies.values()][0];
-      return tally?.bytes ?? 0;
+      await engine.encodeSounds(encoded, container, source, file, options);
+      const tallies = [...(await engine.inspect(file, job.signal)).tallies.values()];
+      return { size: tallies.reduce((sum, tally) => sum + tally.bytes, 0), delaySeconds: 0 };
     },
   );
-  return { file, bytes: bytes(size) };
+  return { file, bytes: bytes(size), delaySeconds };
+}
+
+/** Where sound waits for its picture. Encoded sound alone is the rendition itself. */
+function waitingPlace(
+  { plan, workingFolder, temporary }: EncodeJob,
+  { do: work }: SoundStream,
+): { readonly file: string; readonly container: Container } {
+  if (work.kind === 'copy') return { file: path.join(workingFolder, 'copied-sound'), container: plan.container };
+  if (!pictureOf(plan)) return { file: temporary(0), container: plan.container };
+  const container = SOUND[work.codec].waitsIn[plan.container] ?? plan.container;
+  return { file: path.join(workingFolder, `sound.${MUXERS[container].extension}`), container };
+}
+
+/** The master's sound that goes with what is seen. */
+function ownSound({ plan, facts }: EncodeJob, sounds: readonly SoundStream[]): SoundCopy {
+  return {
+    streams: sounds.flatMap(({ from }) => from.map(({ streamIndex }) => streamIndex)),
+    atSeconds: (facts.video?.startSeconds ?? 0) + plan.span.startSeconds,
+    seconds: plan.span.frameCount < facts.frameCount ? plan.span.seconds : null,
+    isWhole: sounds.some(({ do: { codec } }) => SOUND[codec].rate.kind === 'whole'),
+    packetSeconds: Math.max(...sounds.map(({ do: { codec }, out }) => SOUND[codec].packetSamples / out.sampleRate)),
+  };
 }
 
 /** Where an encoder of one pass or two leaves its statistics and its picture. */
 interface Places {
-  readonly sound: string | null;
+  readonly sound: SoundFile | null;
   readonly output: string | null;
 }
 
-function createPictureEncoder(job: EncodeJob, picture: EncodedPicture, sound: string | null): PictureEncoder {
+function createPictureEncoder(job: EncodeJob, picture: EncodedPicture, sound: SoundFile | null): PictureEncoder {
   const { journal } = job;
   const { container } = job.plan;
   const run = (stage: StageName, what: PictureRun, places: Places, of = picture, folder = job.workingFolder) => {

@@ -87,7 +87,7 @@ async function fill({ job, picture, encoder, cap, sound }: FillRequest): Promise
         return { file: job.temporary(next.index), fill: viewFill(filling, next.reason, null) };
       case 'join': {
         const sources = next.sources.map((source) => fileOf(job, source, retoucher.files));
-        return join(job, filling, next.sources, { sources, groups: reference!.groups, sound: sound?.file ?? null });
+        return join(job, filling, next.sources, { sources, groups: reference!.groups, sound });
       }
     }
     const { retouches } = retoucher;

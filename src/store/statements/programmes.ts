@@ -37,6 +37,10 @@ export const READ_SPENT = `SELECT spent FROM programme WHERE id = $1`;
 
 export const READ_FRAME_TIMES = `SELECT frame_times FROM programme WHERE id = $1`;
 
+export const READ_CUTS = `SELECT cuts FROM programme WHERE id = $1`;
+
+export const SAVE_CUTS = `UPDATE programme SET cuts = $2 WHERE id = $1`;
+
 export const READ_RAW = `SELECT raw FROM programme WHERE id = $1`;
 
 export const UNLOOKED_PROGRAMMES = `SELECT ${COLUMNS} FROM programme WHERE state = 'looking' AND hidden_at IS NULL ORDER BY added_at`;
@@ -45,7 +49,7 @@ export const UNLOOKED_PROGRAMMES = `SELECT ${COLUMNS} FROM programme WHERE state
 export const SAVE_LOOK = `
   UPDATE programme
   SET path = $2, name = $3, state = 'ready', problem = NULL, facts = $4, modified_at = $5, fingerprint = $6, spent = $7,
-      raw = $8, frame_times = $9, master = 'there'
+      raw = $8, frame_times = $9, cuts = NULL, master = 'there'
   WHERE id = $1
   RETURNING ${COLUMNS}`;
 

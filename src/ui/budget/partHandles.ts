@@ -1,6 +1,7 @@
 import { soundsOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
 import { encodedSound, ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
+import { kbpsRange, nominalLayout } from '../../core/sound/definition.ts';
 import { PICTURE_KBPS_RANGE } from '../../core/video/codecs.ts';
 import { roundToRead } from '../kit/format.ts';
 
@@ -58,7 +59,7 @@ function soundHandle(recipe: Recipe, plan: EncodePlan): PartHandle | null {
   const { rate } = SOUND[audio.codec];
   const { kbps } = audio;
   if (rate.kind === 'whole' || kbps === null) return null;
-  const [least, most] = rate.kbps[audio.channels];
+  const [least, most] = kbpsRange(rate, soundsOf(plan)[0]?.out.channels ?? nominalLayout(audio.channels));
   const share = cap === null ? most : Math.max(least, Math.floor(kbpsOf(cap * MOST_SOUND_SHARE, plan)));
   const range = [least, Math.min(most, share)] as const;
   const withRate = (asked: number): Recipe => ({ ...recipe, audio: { ...audio, kbps: clamp(asked, range) } });

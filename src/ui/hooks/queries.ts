@@ -59,6 +59,16 @@ export const useFrameTimes = (id: string, isVariable: boolean) =>
     staleTime: Infinity,
   });
 
+/** Where a copy may begin; asked for where a portion is copied. */
+export const useCuts = (id: string, isAsked: boolean) =>
+  useQuery({
+    queryKey: ['cuts', id],
+    queryFn: () => api.cuts(id),
+    enabled: isAsked,
+    staleTime: Infinity,
+    retry: false,
+  });
+
 export const usePortions = (id: string) =>
   useQuery({ queryKey: ['portions', id], queryFn: () => api.portions(id), staleTime: 0, gcTime: 0 });
 

@@ -8,12 +8,13 @@ import type { Findings } from '../../core/analysis/conclude.ts';
 import { isBeyond } from '../../core/geometry/frameSize.ts';
 import { croppedSize } from '../../core/geometry/preparation.ts';
 import type { Portion } from '../../core/programme/facts.ts';
+import { copiesPart } from '../../core/plan/copiedPortion.ts';
 import { planRendition, type PlanOutcome } from '../../core/plan/planRendition.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
 import { SOUND_CODECS } from '../../core/sound/codecs.ts';
 import { VIDEO_CODECS } from '../../core/video/codecs.ts';
-import { soundingQuery, useSystem } from './queries.ts';
+import { soundingQuery, useCuts, useSystem } from './queries.ts';
 import { useClock } from './useClock.ts';
 import { useSettled } from './useSettled.ts';
 
@@ -51,6 +52,10 @@ export function useOrderPlans(
 ): readonly OrderPlan[] {
   const { data: system } = useSystem();
   const clock = useClock(programme);
+  const { data: cuts } = useCuts(
+    programme.id,
+    portions.some((portion) => copiesPart(programme, recipe, portion)),
+  );
   const settled = useSettled(portions, SETTLE_MS);
   const wanted = useMemo(
     () => settled.map((portion) => soundingWanted(programme, recipe, portion)),
@@ -71,12 +76,13 @@ export function useOrderPlans(
           // Until the server has answered nothing is called missing.
           encoders: system ? [...system.engine.encoders, ...system.engine.soundEncoders] : EVERY_CODEC,
           sounding,
+          cuts: cuts?.frames ?? null,
           scan,
         });
         const isAsked = soundingWanted(programme, recipe, portion) !== null;
         return { portion, outcome, measurement: measurementOf(isAsked, result) };
       }),
-    [portions, settled, programme, clock, recipe, system, scan],
+    [portions, settled, programme, clock, recipe, system, cuts, scan],
   );
   return useQueries({ queries: wanted.map((one) => soundingQuery(programme.id, one)), combine });
 }

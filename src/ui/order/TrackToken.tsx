@@ -1,41 +1,60 @@
 import type { AudioFacts } from '../../core/programme/facts.ts';
 import { nameSourceCodec } from '../../core/programme/sourceCodecs.ts';
-import type { EncodedSound } from '../../core/recipe/recipe.ts';
+import { nameTracks } from '../../core/recipe/describeRecipe.ts';
+import { isCopied, type CopiedSound, type EncodedSound } from '../../core/recipe/recipe.ts';
 import { Choices } from './Choices.tsx';
 import { Token } from './Token.tsx';
 
 interface Props {
   readonly tracks: readonly AudioFacts[];
-  readonly audio: EncodedSound;
-  readonly change: (audio: EncodedSound) => void;
+  readonly audio: EncodedSound | CopiedSound;
+  readonly change: (audio: EncodedSound | CopiedSound) => void;
   readonly problem: string | undefined;
 }
 
-/** Which of several tracks is taken. */
+/** Which of several tracks are taken, and whether they are mixed. */
 export function TrackToken({ tracks, audio, change, problem }: Props) {
-  const [taken = 0] = audio.tracks;
+  const toggle = (index: number) => {
+    const kept = audio.tracks.includes(index)
+      ? audio.tracks.filter((one) => one !== index)
+      : [...audio.tracks, index].sort((one, other) => one - other);
+    if (kept.length > 0) change({ ...audio, tracks: kept });
+  };
   return (
     <>
       {' of '}
-      <Token label="Sound track" text={`track ${taken + 1}`} problem={problem}>
-        {(close) => (
-          <Choices
-            label="Sound track"
-            value={String(taken)}
-            choices={tracks.map((track, index) => ({
-              value: String(index),
-              label: `Track ${index + 1}${track.title ? `, ${track.title}` : ''}`,
-              hint: [track.language, track.layout ?? `${track.channels} channels`, nameSourceCodec(track.codec)]
-                .filter(Boolean)
-                .join(', '),
-            }))}
-            onChange={(index) => {
-              change({ ...audio, tracks: [Number(index)] });
-              close();
-            }}
-          />
+      <Token label="Sound tracks" text={nameTracks(audio)} problem={problem}>
+        {() => (
+          <div className="flex flex-col gap-3">
+            <div role="group" aria-label="Tracks" className="flex flex-col gap-1">
+              {tracks.map((track, index) => (
+                <label key={track.index} className="hover:bg-sunk flex items-baseline gap-2 rounded px-2 py-1">
+                  <input type="checkbox" checked={audio.tracks.includes(index)} onChange={() => toggle(index)} />
+                  <span>
+                    {`Track ${index + 1}${track.title ? `, ${track.title}` : ''}`}
+                    <span className="text-quiet block text-sm">{describeTrack(track)}</span>
+                  </span>
+                </label>
+              ))}
+            </div>
+            {!isCopied(audio) && audio.tracks.length > 1 && (
+              <Choices
+                label="Several tracks"
+                value={audio.mixed ? 'mixed' : 'apart'}
+                choices={[
+                  { value: 'apart', label: 'Each by itself', hint: 'Players let the listener choose one.' },
+                  { value: 'mixed', label: 'Mixed into one', hint: 'At full strength; what would clip is held down.' },
+                ]}
+                onChange={(how) => change({ ...audio, mixed: how === 'mixed' })}
+              />
+            )}
+          </div>
         )}
       </Token>
     </>
   );
+}
+
+function describeTrack({ language, layout, channels, codec }: AudioFacts): string {
+  return [language, layout ?? `${channels} channels`, nameSourceCodec(codec)].filter(Boolean).join(', ');
 }

@@ -1,0 +1,172 @@
+import { execFileSync } from 'node:child_process';
+import { statSync } from 'node:fs';
+import path from 'node:path';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { CONTAINER } from '../../src/core/container/containers.ts';
+import { CONTAINERS } from '../../src/core/container/names.ts';
+import { SOUND, soundCodecsOf } from '../../src/core/sound/codecs.ts';
+import { isRated, RATED, videoCodecsOf } from '../../src/core/video/codecs.ts';
+import { createEngine } from '../../src/engine/createEngine.ts';
+import { makeRendition } from '../support/encode.ts';
+import { draw, makeFolder } from '../support/footage.ts';
+
+const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
+const folder = makeFolder();
+const inFolder = (name: string) => path.join(folder, name);
+
+/** A tone for each channel of 5.1 in the order of ITU-R BS.775: left, right, centre, low, left and right surround. */
+const TONES = [300, 400, 500, 60, 700, 800];
+
+beforeAll(() => {
+  const picture = ['-f', 'lavfi', '-i', 'testsrc2=s=160x90:r=25:d=1'];
+  const tone = (hertz: number, level = 0.4) => [
+    '-f',
+    'lavfi',
+    '-i',
+    `aevalsrc=${level}*sin(2*PI*${hertz}*t):s=48000:d=1`,
+  ];
+  const kept = ['-c:v', 'libx264', '-preset', 'ultrafast', '-pix_fmt', 'yuv420p', '-c:a', 'pcm_s16le'];
+  const around = `aevalsrc=${TONES.map((hertz) => `0.2*sin(2*PI*${hertz}*t)`).join('|')}:c=5.1(side):s=48000:d=1`;
+  draw(inFolder('around.mov'), [...picture, '-f', 'lavfi', '-i', around, ...kept]);
+  draw(inFolder('stems.mov'), [
+    ...picture,
+    ...tone(440),
+    ...tone(880),
+    ...['-map', '0', '-map', '1', '-map', '2', ...kept],
+  ]);
+  draw(inFolder('loud.mov'), [
+    ...picture,
+    ...tone(440, 0.9),
+    ...tone(441, 0.9),
+    ...['-map', '0', '-map', '1', '-map', '2', ...kept],
+  ]);
+  draw(inFolder('quad.mov'), [...picture, ...['-f', 'lavfi', '-i', 'aevalsrc=0|0|0|0:c=quad:s=48000:d=1', ...kept]]);
+});
+
+interface Sounded {
+  readonly codec_type: string;
+  readonly channels?: number;
+  readonly nb_read_packets?: string;
+}
+
+function soundsOf(file: string): Sounded[] {
+  const args = ['-v', 'error', '-show_streams', '-of', 'json', `file:${file}`];
+  const { streams } = JSON.parse(execFileSync('ffprobe', args, { encoding: 'utf8' })) as { streams: Sounded[] };
+  return streams.filter(({ codec_type }) => codec_type === 'audio');
+}
+
+function channelsOf(file: string, track: number, channels: number): Float32Array[] {
+  const raw = execFileSync(
+    'ffmpeg',
+    ['-v', 'error', '-i', file, '-map', `0:a:${track}`, '-f', 'f32le', '-ar', '48000', '-ac', String(channels), '-'],
+    { maxBuffer: 64e6 },
+  );
+  const samples = new Float32Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.length));
+  return Array.from({ length: channels }, (_, channel) => samples.filter((__, index) => index % channels === channel));
+}
+
+/** How strong a tone is in a sound: its amplitude, by correlation over most of a second. */
+function strength(samples: Float32Array, hertz: number): number {
+  const middle = samples.slice(4800, 4800 + 38400);
+  const sum = (wave: (angle: number) => number) =>
+    middle.reduce((total, one, index) => total + one * wave((2 * Math.PI * hertz * index) / 48000), 0);
+  return (2 * Math.hypot(sum(Math.sin), sum(Math.cos))) / middle.length;
+}
+
+const SURROUND = CONTAINERS.flatMap((container) =>
+  soundCodecsOf(container)
+    .filter((codec) => SOUND[codec].mostChannels >= 6)
+    .map((codec) => ({ container, codec })),
+);
+
+describe('as many channels as the source', () => {
+  it.each(SURROUND)('$codec in $container keeps every channel of 5.1 where it was', async ({ container, codec }) => {
+    const audio = { codec, channels: 'source', ...(SOUND[codec].rate.kind === 'asked' ? { kbps: 384 } : {}) };
+    const made = await makeRendition(engine, folder, inFolder('around.mov'), { container, video: null, audio });
+    expect(made.checks.filter(({ ok }) => !ok)).toEqual([]);
+    expect(soundsOf(made.file)).toMatchObject([{ channels: 6 }]);
+    const heard = channelsOf(made.file, 0, 6);
+    TONES.forEach((hertz, channel) => {
+      // Encoders of surround may leave the low channel at half its rate, not at half its strength.
+      expect(strength(heard[channel]!, hertz)).toBeGreaterThan(0.15);
+      const others = heard.filter((_, other) => other !== channel).map((one) => strength(one, hertz));
+      expect(Math.max(...others)).toBeLessThan(0.05);
+    });
+  });
+
+  it('is refused where the codec carries fewer, and where the layout has no name', async () => {
+    const order = (codec: string) => ({ container: 'matroska', video: null, audio: { codec, channels: 'source' } });
+    await expect(makeRendition(engine, folder, inFolder('around.mov'), order('mp3'))).rejects.toThrow(
+      'MP3 carries at most 2 channels, and track 1 has 6; take stereo or mono.',
+    );
+    await expect(makeRendition(engine, folder, inFolder('quad.mov'), order('aac'))).rejects.toThrow(
+      'Track 1 has 4 channels, which is none of mono, stereo, 5.1 and 7.1; take stereo or mono.',
+    );
+  });
+});
+
+const SEVERAL = CONTAINERS.filter((container) => CONTAINER[container].holdsSeveralSounds);
+
+describe('several tracks', () => {
+  it.each(SEVERAL)('stay apart in %s, each in step, and fill a size never over it', async (container) => {
+    const [codec] = soundCodecsOf(container);
+    const picture = videoCodecsOf(container).find(isRated);
+    const cap = 90_000;
+    const video = CONTAINER[container].withPicture && picture && { codec: picture, effort: 'fast' };
+    const made = await makeRendition(engine, folder, inFolder('stems.mov'), {
+      container,
+      video: video ? { ...video, rate: { mode: 'size', bytes: cap } } : null,
+      audio: { codec, channels: 'mono', kbps: 64, tracks: [0, 1] },
+    });
+    expect(made.checks.filter(({ ok }) => !ok)).toEqual([]);
+    expect(soundsOf(made.file)).toHaveLength(2);
+    const [low, high] = [0, 1].map((track) => channelsOf(made.file, track, 1)[0]!);
+    expect(strength(low!, 440)).toBeGreaterThan(0.3);
+    expect(strength(high!, 880)).toBeGreaterThan(0.3);
+    expect(strength(low!, 880) + strength(high!, 440)).toBeLessThan(0.02);
+    if (video) expect(statSync(made.file).size).toBeLessThanOrEqual(cap);
+    // Rather above the truth, for a file of a second.
+    const { tallies } = await engine.inspect(made.file);
+    const payload = [...tallies.values()].reduce((sum, tally) => sum + tally.bytes, 0);
+    const truth = statSync(made.file).size - payload;
+    expect(made.plan.budget.split.container).toBeGreaterThan(truth * 0.85);
+    expect(made.plan.budget.split.container).toBeLessThan(truth + 3000);
+  });
+
+  it('add up at full strength when they are mixed, to the sample', async () => {
+    const audio = { codec: 'pcm', channels: 'stereo', tracks: [0, 1], mixed: true };
+    const made = await makeRendition(engine, folder, inFolder('stems.mov'), { container: 'wav', video: null, audio });
+    expect(made.checks.filter(({ ok }) => !ok)).toEqual([]);
+    const heard = channelsOf(made.file, 0, 2);
+    expect(heard.map(({ length }) => length)).toEqual([48_000, 48_000]);
+    for (const side of heard) {
+      // One channel on both sides keeps its power: 0.707 of it on each.
+      const share = strength(side, 440) / 0.4;
+      expect(share).toBeGreaterThan(0.69);
+      expect(strength(side, 880) / 0.4).toBeCloseTo(share, 2);
+    }
+  });
+
+  it('never clip when they are mixed', async () => {
+    const audio = { codec: 'pcm', channels: 'mono', tracks: [0, 1], mixed: true };
+    const made = await makeRendition(engine, folder, inFolder('loud.mov'), { container: 'wav', video: null, audio });
+    const [heard] = channelsOf(made.file, 0, 1);
+    const peak = heard!.reduce((most, one) => Math.max(most, Math.abs(one)), 0);
+    expect(peak).toBeGreaterThan(0.9);
+    expect(peak).toBeLessThan(0.99);
+  });
+
+  it('are copied together, and refused where there is room for one', async () => {
+    const copied = await makeRendition(engine, folder, inFolder('stems.mov'), {
+      container: 'mov',
+      video: { codec: 'h264', effort: 'fast', rate: { mode: 'quality', value: RATED.h264.quality.usual } },
+      audio: { codec: 'copy', tracks: [0, 1] },
+    });
+    expect(copied.checks.filter(({ ok }) => !ok)).toEqual([]);
+    expect(soundsOf(copied.file)).toHaveLength(2);
+    const audio = { codec: 'mp3', tracks: [0, 1] };
+    await expect(
+      makeRendition(engine, folder, inFolder('stems.mov'), { container: 'mp3', video: null, audio }),
+    ).rejects.toThrow('MP3 holds one sound track; take one, or mix them into one.');
+  });
+});
