@@ -4,6 +4,7 @@
  *   npm run bench                  everything
  *   npm run bench -- fills         caps filled: work against plain encodes, quality against two passes of the same bytes
  *   npm run bench -- recipes       300 tiny encodes of random recipes: what core accepts the engine encodes, and it passes
+ *   npm run bench -- forecasts     expected against real sizes over fifty random settings: share inside, width
  *   npm run bench -- overhead      a rendition against the same engine commands by hand; measuring against encoding
  *   npm run bench -- frames        an exact frame pair, cold and warm
  *   npm run bench -- soundings     expected against real sizes at constant quality
@@ -25,6 +26,7 @@ import { takeIn } from '../src/server/programmes/programmes.ts';
 import { benchAnalysis, benchStrips, benchTakeIn, benchUpload } from './bench/bringingIn.ts';
 import { benchBursts } from './bench/bursts.ts';
 import { benchFills } from './bench/fills.ts';
+import { benchForecasts } from './bench/forecasts.ts';
 import { benchRecipes } from './bench/recipes.ts';
 import { benchFrames, benchOverhead, benchSoundings } from './bench/renditions.ts';
 import { benchStripFrames } from './bench/stripFrames.ts';
@@ -53,6 +55,7 @@ const sections: Record<string, (application: Application, programmes: ProgrammeV
   upload: benchUpload,
   fills: benchFills,
   recipes: benchRecipes,
+  forecasts: benchForecasts,
 };
 
 try {

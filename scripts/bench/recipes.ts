@@ -19,15 +19,10 @@ import { isRated, MASTERS, RATED, videoCodecsOf } from '../../src/core/video/cod
 import { EFFORTS } from '../../src/core/video/definition.ts';
 import { PROFILES, TIERS, TUNES } from '../../src/core/video/fine.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
+import { seeded } from './seeded.ts';
 import { makeRendition } from '../../tests/support/encode.ts';
 
 const ENCODES = 300;
-
-/** Numbers from 0 to 1, the same every time. */
-function seeded(seed: number): () => number {
-  let state = seed;
-  return () => (state = (state * 1_103_515_245 + 12_345) % 2 ** 31) / 2 ** 31;
-}
 
 /** Tiny encodes of random recipes: none that core accepts is refused by the engine, and none fails its checks. */
 export async function benchRecipes(): Promise<void> {

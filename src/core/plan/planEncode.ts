@@ -2,7 +2,7 @@ import { isRatedVideo, type EncodedVideo, type RatedVideo } from '../recipe/reci
 import { toNumber } from '../timing/rational.ts';
 import { RATED } from '../video/codecs.ts';
 import type { FineSettings } from '../video/fine.ts';
-import { findLevelFault, leastLevel } from '../video/levels.ts';
+import { findLevelFault, leastLevel, type LeveledStream } from '../video/levels.ts';
 import type { EncodedPicture, PicturePath, PictureRate, PictureStream } from './encodePlan.ts';
 import type { PlanProblem } from './planProblem.ts';
 
@@ -35,15 +35,21 @@ function fineOf(wanted: RatedVideo): FineSettings {
 }
 
 /** A level that was fixed must be one that this picture keeps to. */
-export function findLevelMisfit({ out, do: { codec, effort, rate, fine } }: EncodedPicture): PlanProblem | null {
+export function findLevelMisfit(picture: EncodedPicture): PlanProblem | null {
+  const { codec, fine } = picture.do;
   if (fine.level === null) return null;
-  const { levels, heldFrames } = RATED[codec];
-  const average = rate.kind === 'quality' ? null : rate.rate;
-  const bits = ('buffer' in rate ? rate.buffer?.highest : null) ?? average;
-  const stream = { size: out.size, rate: out.frameRate, bits, heldFrames: heldFrames[effort] };
+  const { levels } = RATED[codec];
+  const stream = leveledStream(picture);
   const message = findLevelFault(levels, fine.level, fine.tier ?? 'main', stream);
   const remedy = `Take ${leastLevel(levels, stream)}, or let it be chosen.`;
   return message === null ? null : { code: 'level-too-small', field: 'video.level', message: `${message} ${remedy}` };
+}
+
+/** A picture as levels see it. */
+export function leveledStream({ out, do: { codec, effort, rate } }: EncodedPicture): LeveledStream {
+  const average = rate.kind === 'quality' ? null : rate.rate;
+  const bits = ('buffer' in rate ? rate.buffer?.highest : null) ?? average;
+  return { size: out.size, rate: out.frameRate, bits, heldFrames: RATED[codec].heldFrames[effort] };
 }
 
 /** A size is filled group of pictures by group, and one alone leaves nothing to choose from. */

@@ -1,4 +1,12 @@
+import { partsOf } from '../picture/store.ts';
 import { NO_CHOICES, type RatedDefinition } from './definition.ts';
+
+function webString(level: string | null, depth: number): string | null {
+  const [major, minor] = (level ?? '').split('.').map(Number);
+  if (major === undefined || minor === undefined || Number.isNaN(major)) return null;
+  const index = String((major - 2) * 4 + minor).padStart(2, '0');
+  return `av01.0.${index}M.${String(depth).padStart(2, '0')}`;
+}
 
 /** AV1 (the Alliance's bitstream specification and its mappings). */
 export const av1: RatedDefinition = {
@@ -53,10 +61,6 @@ export const av1: RatedDefinition = {
   // `av1C`; `fiel`, and a byte for every frame saying what depends on it (`sdtp`). Frames lie in the order they are shown.
   inMp4: { parameterSetBytes: 27, brandBytes: 4, otherBytes: 10 + 12, bytesPerFrame: 1, reorders: false },
   nameLevel: (stored) => (stored < 31 ? `${2 + (stored >> 2)}.${stored & 3}` : null),
-  webString: ({ level, bitDepth, profile }) => {
-    const [major, minor] = (level ?? '').split('.').map(Number);
-    if (major === undefined || minor === undefined || Number.isNaN(major) || profile !== 'Main') return null;
-    const index = String((major - 2) * 4 + minor).padStart(2, '0');
-    return `av01.0.${index}M.${String(bitDepth).padStart(2, '0')}`;
-  },
+  webString: ({ level, bitDepth, profile }) => (profile === 'Main' ? webString(level, bitDepth) : null),
+  plannedString: (level, format) => webString(level, partsOf(format).depth),
 };

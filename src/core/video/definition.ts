@@ -111,6 +111,13 @@ export interface RatedDefinition extends CommonDefinition {
   readonly kind: 'rated';
   /** Those of its formats that players take wherever they play the codec (common practice, no source). */
   readonly playedFormats: readonly PixelFormat[];
+  /**
+   * What a browser is asked about before there is a file (RFC 6381 and the codec's own mapping).
+   *
+   * @param level - The least that suffices, or the one that is fixed.
+   * @param profile - The one that is fixed; null follows from the format.
+   */
+  readonly plannedString: (level: string, format: PixelFormat, profile: Profile | null) => string | null;
   readonly quality: QualityScale;
   /** In how many passes its encoder holds an average rate. */
   readonly averagePasses: readonly (1 | 2)[];

@@ -8,6 +8,16 @@ const PROFILE_BYTES: Readonly<Record<string, string>> = {
   High: '6400',
 };
 
+/** As it is called in files, for each that can be fixed. */
+const PROFILE_NAMES = { baseline: 'Constrained Baseline', main: 'Main', high: 'High' } as const;
+
+function webString(profile: string | null, level: string | null): string | null {
+  const bytes = PROFILE_BYTES[profile ?? ''];
+  if (!bytes || !level) return null;
+  const levelByte = Math.round(Number(level) * 10).toString(16);
+  return `avc1.${bytes}${levelByte.toUpperCase().padStart(2, '0')}`;
+}
+
 /** ITU-T H.264. */
 export const h264: RatedDefinition = {
   kind: 'rated',
@@ -90,10 +100,7 @@ export const h264: RatedDefinition = {
   setUpBytes: 60,
   inMp4: { parameterSetBytes: 56, brandBytes: 4, otherBytes: 0, bytesPerFrame: 0, reorders: true },
   nameLevel: (stored) => (stored === 9 ? '1b' : stored > 0 ? (stored / 10).toFixed(1) : null),
-  webString: ({ profile, level }) => {
-    const bytes = PROFILE_BYTES[profile ?? ''];
-    if (!bytes || !level) return null;
-    const levelByte = Math.round(Number(level) * 10).toString(16);
-    return `avc1.${bytes}${levelByte.toUpperCase().padStart(2, '0')}`;
-  },
+  webString: ({ profile, level }) => webString(profile, level),
+  plannedString: (level, format, profile) =>
+    format === '420p8' ? webString(PROFILE_NAMES[profile ?? 'high'], level) : null,
 };

@@ -68,4 +68,9 @@ export const hevc: RatedDefinition = {
   nameLevel: (stored) => (stored > 0 ? (stored / 30).toFixed(1) : null),
   // Some browsers play its sound and show nothing, without saying so.
   webString: () => null,
+  // Main or Main 10, Main tier, and the level thirtyfold (ISO/IEC 14496-15, annex E).
+  plannedString: (level, format) => {
+    const profile = { '420p8': '1.6', '420p10': '2.4' }[format as string];
+    return profile ? `hvc1.${profile}.L${Math.round(Number(level) * 30)}.B0` : null;
+  },
 };

@@ -57,5 +57,9 @@ export const vp9: RatedDefinition = {
   // Files as our engine writes and reads them say no level.
   nameLevel: () => null,
   // Profile, level, depth; browsers go by the profile and the depth (measured with Chromium).
+  plannedString: (level, format) => {
+    const number = level.includes('.') ? level.replace('.', '') : `${level}0`;
+    return { '420p8': `vp09.00.${number}.08`, '420p10': `vp09.02.${number}.10` }[format as string] ?? null;
+  },
   webString: ({ bitDepth }) => (bitDepth === 8 ? 'vp09.00.10.08' : null),
 };

@@ -102,7 +102,7 @@ function ChannelsToken({ programme, audio, change, problem }: ChannelsProps) {
     {
       value: 'source',
       label: 'As the source',
-      hint: `${own} in this programme. The rate is each track’s, whatever it has.`,
+      hint: `Here ${own}. The rate is each track’s, whatever it has.`,
       missing: tracks.length > 0 ? undefined : 'This programme has no sound.',
     },
   ];

@@ -17,6 +17,7 @@ import { StandingOrder } from '../order/StandingOrder.tsx';
 import { PortionGlance } from '../portion/PortionGlance.tsx';
 import { AdvisoryNotice } from './AdvisoryNotice.tsx';
 import { capOf, explainUnknown, sumExpected } from './orderSums.ts';
+import { PlaysHere } from './PlaysHere.tsx';
 import { useQueueing } from './useQueueing.tsx';
 
 interface Props {
@@ -149,6 +150,7 @@ function Outcome({ plan, recipe, change, numberOf, onFix }: OutcomeProps) {
         recipe={recipe}
         change={change}
       />
+      <PlaysHere plan={outcome.plan} />
       <div className="mt-3 max-w-[60rem] space-y-1">
         {outcome.plan.advisories.map((advisory) => (
           <AdvisoryNotice
