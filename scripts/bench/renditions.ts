@@ -49,6 +49,7 @@ async function encodeByHand(app: Application, programme: ProgrammeView, plan: Re
     temporary: (part) => path.join(workingFolder, `part-${part}`),
     journal: await openJournal(path.join(workingFolder, 'journal.json'), ''),
     signal: new AbortController().signal,
+    hold: null,
     enter: () => () => undefined,
   });
   return (performance.now() - began) / 1000;

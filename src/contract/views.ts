@@ -4,6 +4,7 @@ import type { EncodePlan, PassName } from '../core/plan/encodePlan.ts';
 import type { AudioFacts, Portion, ProgrammeFacts, VideoFacts } from '../core/programme/facts.ts';
 import type { Recipe } from '../core/recipe/recipe.ts';
 import type { PsnrSummary, SsimSummary } from '../core/quality/frameQuality.ts';
+import type { ShelfKind } from '../core/shelf/shelf.ts';
 import type { SoundCodec } from '../core/sound/codecs.ts';
 import type { VideoCodec } from '../core/video/codecs.ts';
 
@@ -76,6 +77,8 @@ export interface Check {
   readonly ok: boolean;
   readonly expected: string;
   readonly found: string;
+  /** A rule of the receiver's brief: the file stands even where it is broken. */
+  readonly ofBrief?: true;
 }
 
 export interface QualityView {
@@ -162,6 +165,12 @@ export interface RenditionSummary extends RenditionPosition {
   readonly fillOutcome: FillView['outcome'] | null;
   /** True while the file is where it was put. */
   readonly hasFile: boolean;
+  /** What it was ordered with others in; null by itself. */
+  readonly batch: { readonly id: string; readonly name: string } | null;
+  /** It waits or stands still until someone lets it go on. */
+  readonly paused: boolean;
+  /** What its recipe was called. */
+  readonly recipeName: string;
 }
 
 /** Everything about a rendition. */
@@ -324,6 +333,12 @@ export type ServerEvent =
   /** The order line or the portions of a programme were changed, by which page where that is known. */
   | { readonly type: 'work'; readonly programmeId: string; readonly page: string | null }
   | { readonly type: 'sounding'; readonly programmeId: string }
+  /** Recipes, bundles or briefs were changed. */
+  | { readonly type: 'shelf'; readonly kind: ShelfKind }
+  /** A batch was asked for, or moved on. */
+  | { readonly type: 'batch'; readonly id: string }
+  /** The queue was paused, opened, or put in another order. */
+  | { readonly type: 'queue' }
   | {
       readonly type: 'analysis';
       readonly programmeId: string;

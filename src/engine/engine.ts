@@ -16,6 +16,7 @@ import type { SoundCodec } from '../core/sound/codecs.ts';
 import type { PictureFiles } from './arguments/encode.ts';
 import type { PictureRun } from './encoders/encoder.ts';
 import type { CopyRequest, SoundCopy } from './arguments/copy.ts';
+import type { Hold } from './process/hold.ts';
 import type { SoundFile } from './arguments/input.ts';
 import type { JoinSource } from './arguments/join.ts';
 import type { StandInRequest } from './arguments/standIn.ts';
@@ -67,6 +68,8 @@ export interface RunOptions {
   readonly workingFolder: string;
   readonly signal: AbortSignal;
   readonly onProgress: (progress: EngineProgress) => void;
+  /** Lets it stand still where it is, and go on. */
+  readonly hold?: Hold;
 }
 
 /** A file looked at without decoding it. */

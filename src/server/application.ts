@@ -20,6 +20,8 @@ import { changeFolders } from './folders/changeFolders.ts';
 import { orderRendition, stopRendition } from './renditions/renditions.ts';
 import { askAnalysis, askMissingAnalyses } from './analysis/analyses.ts';
 import { createAnalysisHandler, type AnalysisHandler } from './analysis/analysisJob.ts';
+import { createBatchHandler } from './batches/batchJob.ts';
+import { openLine, type Line } from './line/line.ts';
 import { startScheduler, type Scheduler } from './jobs/scheduler.ts';
 import { createMasterWatch } from './programmes/masterWatch.ts';
 import { startRelay } from './relay.ts';
@@ -43,6 +45,7 @@ export interface Application {
   readonly scheduler: Scheduler;
   readonly analyses: AnalysisHandler;
   readonly uploads: Uploads;
+  readonly line: Line;
   order(request: RenditionRequest): Promise<RenditionView>;
   stopRendition(id: string): Promise<RenditionView>;
   system(): SystemView;
@@ -104,14 +107,20 @@ async function build(
   };
   const relay = await startRelay(context);
   const analyses = createAnalysisHandler(context);
+  // The line and the handlers are made before the scheduler that they wake.
+  const started: { scheduler: Scheduler | null } = { scheduler: null };
+  const wake = () => started.scheduler?.wake();
+  const line = await openLine(context, wake);
   const handlers = [
     createTakeInHandler(context),
     createSoundingHandler(context),
-    createRenditionHandler(context),
+    createRenditionHandler(context, line),
+    createBatchHandler(context, wake),
     analyses,
   ];
   await askMissingAnalyses(context);
-  const scheduler = await startScheduler(context, await runnerName(config.dataFolder), handlers);
+  const scheduler = await startScheduler(context, await runnerName(config.dataFolder), handlers, line.room);
+  started.scheduler = scheduler;
   const watch = createMasterWatch(context);
   analyseWhatComesIn(context, scheduler);
   const copies = makeNightlyCopies(context);
@@ -124,6 +133,7 @@ async function build(
     scheduler,
     analyses,
     uploads,
+    line,
     order: async (request) => {
       const rendition = await orderRendition(context, request);
       scheduler.wake();
@@ -142,6 +152,7 @@ async function build(
     },
     stop: async () => {
       uploads.stop();
+      line.stop();
       await Promise.all([scheduler.stop(), watch.stop(), copies.stop(), relay.stop()]);
       await database.close();
       await release();

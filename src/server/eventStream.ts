@@ -53,6 +53,12 @@ function subjectOf(event: ServerEvent): string {
       return `takein ${event.takeIn.id}`;
     case 'work':
       return `work ${event.programmeId} ${event.page}`;
+    case 'shelf':
+      return `shelf ${event.kind}`;
+    case 'batch':
+      return `batch ${event.id}`;
+    case 'queue':
+      return event.type;
     case 'sounding':
     case 'analysis':
       return `${event.type} ${event.programmeId}`;

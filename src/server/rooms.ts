@@ -9,6 +9,12 @@ export interface RoomNeed {
   readonly what: string;
 }
 
+/** Bytes that are free where a folder lies; null where that cannot be told. */
+export async function freeRoom(folder: string): Promise<number | null> {
+  const found = await statfs(folder).catch(() => null);
+  return found && found.bavail * found.bsize;
+}
+
 /**
  * Makes sure that there is room for everything that will be written; folders on one disk share what it has.
  *

@@ -83,6 +83,7 @@ async function failing(name: string, args: readonly string[]): Promise<string[]>
     facts,
     clock,
     source: master,
+    brief: null,
     result,
     decodedFrames: decoded,
     signal: new AbortController().signal,

@@ -131,6 +131,7 @@ describe('the container’s own bytes', () => {
       temporary: (part) => path.join(folder, `part-${part}`),
       journal: await openJournal(path.join(folder, 'journal.json'), ''),
       signal: new AbortController().signal,
+      hold: null,
       enter: () => () => undefined,
     });
     const { tallies } = await engine.inspect(file);

@@ -52,11 +52,12 @@ export async function makeRendition(
     workingFolder,
     temporary: (part) => path.join(workingFolder, `part-${part}`),
     journal: await openJournal(path.join(workingFolder, 'journal.json'), ''),
+    hold: null,
     enter: () => () => undefined,
   });
   const picture = pictureOf(plan);
   const options = { workingFolder, signal, onProgress: () => undefined };
   const frames = picture && (await engine.measure(picture, master, encoded.file, options));
-  const checks = await checkResult({ ...common, result: encoded.file, decodedFrames: frames && frames.length });
+  const checks = await checkResult({ ...common, result: encoded.file, decodedFrames: frames && frames.length, brief: null });
   return { ...encoded, plan, checks };
 }

@@ -39,6 +39,17 @@ export function numberName(name: string, number: number): string {
   return dot > 0 ? `${name.slice(0, dot)} ${number}${name.slice(dot)}` : `${name} ${number}`;
 }
 
+/** A name as the strictest receivers take it: letters, digits, hyphens and underscores, and the ending. */
+export function plainName(name: string): string {
+  const dot = name.lastIndexOf('.');
+  const [stem, ending] = dot > 0 ? [name.slice(0, dot), name.slice(dot)] : [name, ''];
+  const plain = stem
+    .normalize('NFKD')
+    .replace(/[^A-Za-z0-9_-]+/g, '-')
+    .replace(/^-+|-+$/g, '');
+  return `${plain || 'rendition'}${ending}`;
+}
+
 /**
  * A typed name with the container's own ending: another one would make players and receivers take it for what it is not.
  *

@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs';
 import { setPriority } from 'node:os';
 import { execa } from 'execa';
+import type { Hold } from './hold.ts';
 import { EngineError } from '../engineError.ts';
 import { collect, collectTail, guardReaders, splitLines } from './readOutput.ts';
 import { watchLife } from './watchLife.ts';
@@ -36,6 +37,8 @@ export interface ProcessRequest {
   readonly silenceLimitMs?: number;
   /** Which lines of standard output are signs of life; by default everything written is. */
   readonly isSignOfLife?: (line: string) => boolean;
+  /** Lets it stand still where it is, and go on. */
+  readonly hold?: Hold;
   /** Ends whatever is not finished by then. */
   readonly timeLimitMs?: number;
   /** Called for every line of standard output, which is then not collected. */
@@ -79,6 +82,7 @@ export async function runProcess(request: ProcessRequest): Promise<ProcessResult
   });
   if (request.isGentle && child.pid !== undefined) yieldTo(child.pid);
   const watch = watchLife(child.pid, request, () => child.kill());
+  const letGo = request.hold ? obey(request.hold, (signal) => child.kill(signal), request.signal) : () => undefined;
   const readers = guardReaders(() => child.kill());
   const onLine = (line: string) => {
     if (request.isSignOfLife?.(line)) watch.hear();
@@ -94,6 +98,7 @@ export async function runProcess(request: ProcessRequest): Promise<ProcessResult
   }
   const result = await child;
   watch.end();
+  letGo();
   if (request.signal?.aborted)
     throw new EngineError('stopped', 'The work was stopped.', { cause: request.signal.reason });
   const brokeBeforeEnd = readers.failure();
@@ -116,6 +121,23 @@ export async function runProcess(request: ProcessRequest): Promise<ProcessResult
   const brokeAtEnd = readers.failure();
   if (brokeAtEnd && result.exitCode === 0) throw unreadable(brokeAtEnd.error, stderr);
   return { exitCode: result.exitCode ?? -1, stdout, stderr };
+}
+
+/**
+ * Freezes and thaws a child as its hold says. One that is frozen would not hear that it is to end, so it is thawed then.
+ *
+ * @returns A function that ends the obedience.
+ */
+function obey(hold: Hold, send: (signal: NodeJS.Signals) => void, ending: AbortSignal | undefined): () => void {
+  const apply = () => send(hold.isHeld() ? 'SIGSTOP' : 'SIGCONT');
+  const thaw = () => send('SIGCONT');
+  if (hold.isHeld()) apply();
+  const unsubscribe = hold.onChange(apply);
+  ending?.addEventListener('abort', thaw, { once: true });
+  return () => {
+    unsubscribe();
+    ending?.removeEventListener('abort', thaw);
+  };
 }
 
 /** Files that this process has open, as paths name them. */

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import type { Hold } from './hold.ts';
 
 /** Bytes moved between two looks that count as work: reports of progress are far less. */
 const WORKING_BYTES = 1_000_000;
@@ -16,6 +17,8 @@ export interface LifeLimits {
   readonly silenceLimitMs?: number;
   /** In all. */
   readonly timeLimitMs?: number;
+  /** What stands still is not silent. */
+  readonly hold?: Hold;
 }
 
 /**
@@ -26,7 +29,7 @@ export interface LifeLimits {
  */
 export function watchLife(
   pid: number | undefined,
-  { silenceLimitMs, timeLimitMs }: LifeLimits,
+  { silenceLimitMs, timeLimitMs, hold }: LifeLimits,
   onBroken: () => void,
 ): LifeWatch {
   let isBroken = false;
@@ -39,14 +42,17 @@ export function watchLife(
     const now = bytesMoved(pid);
     const isWorking = now - moved >= WORKING_BYTES;
     moved = now;
-    if (isWorking) silence?.refresh();
+    if (isWorking || hold?.isHeld()) silence?.refresh();
     else give();
   };
+  // What was just let go on gets its whole time again.
+  const unsubscribe = hold?.onChange(() => void silence?.refresh());
   const silence = silenceLimitMs === undefined ? null : setTimeout(judge, silenceLimitMs);
   const limit = timeLimitMs === undefined ? null : setTimeout(give, timeLimitMs);
   return {
     hear: () => void silence?.refresh(),
     end: () => {
+      unsubscribe?.();
       if (silence) clearTimeout(silence);
       if (limit) clearTimeout(limit);
     },

@@ -17,6 +17,7 @@ export async function encode(paths: EnginePaths, args: readonly string[], option
     arguments: args,
     workingFolder: options.workingFolder,
     signal: options.signal,
+    ...(options.hold ? { hold: options.hold } : {}),
     onLine: createProgressReader(options.onProgress),
     memoryLimitBytes: ENCODE_MEMORY_BYTES,
     silenceLimitMs: NO_NEW_FRAME_MS,

@@ -2,11 +2,14 @@ import type { Schema } from 'yup';
 import type { Query } from '../../store/database.ts';
 
 /** Everything the queue does. */
-export const JOB_KINDS = ['look', 'sounding', 'rendition', 'analysis'] as const;
+export const JOB_KINDS = ['look', 'sounding', 'batch', 'rendition', 'analysis'] as const;
 export type JobKind = (typeof JOB_KINDS)[number];
 
-/** Smaller comes first: what a person waits for, then what comes in, what was ordered, and what can be done meanwhile. */
-export const PRIORITY = { waitedFor: 10, look: 20, rendition: 30, lookedAt: 35, analysis: 40 } as const;
+/**
+ * Smaller comes first: what a person waits for, then what comes in, what was ordered by itself, what is of a
+ * batch, and what can be done meanwhile.
+ */
+export const PRIORITY = { waitedFor: 10, look: 20, rendition: 30, ofBatch: 32, lookedAt: 35, analysis: 40 } as const;
 
 /**
  * How the cores are shared out. What a person waits for has a lane of its own, so that it never stands behind an encode
@@ -48,6 +51,8 @@ export type Settlement =
   | {
       readonly kind: 'again';
       readonly checkpoint: object;
+      /** Not before so long; at once where it is not given. */
+      readonly afterSeconds?: number;
       readonly write: (query: Query) => Promise<unknown>;
       readonly after?: () => Promise<unknown>;
     };

@@ -22,11 +22,11 @@ afterEach(async () => {
 afterAll(() => context.database.close());
 
 const start = async (handlers: readonly JobHandler<object>[], name = 'one') => {
-  const scheduler = await startScheduler(context, name, handlers);
+  const scheduler = await startScheduler(context, name, handlers, () => 1);
   running.push(scheduler);
   return scheduler;
 };
-const add = (kind: JobKind, subject: string, priority: number = PRIORITY[kind === 'sounding' ? 'waitedFor' : kind]) =>
+const add = (kind: JobKind, subject: string, priority: number = PRIORITY[kind === 'sounding' || kind === 'batch' ? 'waitedFor' : kind]) =>
   enqueue(context.database.query, { kind, subject, priority });
 const countJobs = async () => (await context.database.query('SELECT id FROM job')).length;
 

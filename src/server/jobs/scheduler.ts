@@ -16,7 +16,10 @@ const LOOK_EVERY_MS = 5000;
 const MOST_LOST = 10;
 
 /** Jobs side by side in each lane of this process. */
-const ROOM: Readonly<Record<Lane, number>> = { waited: Math.max(2, availableParallelism()), encode: 1, gentle: 1 };
+const ROOM: Readonly<Record<Exclude<Lane, 'encode'>, number>> = {
+  waited: Math.max(2, availableParallelism()),
+  gentle: 1,
+};
 
 /** On this channel processes tell each other that there is work, or that some was withdrawn. */
 const CHANNEL = 'linstock_jobs';
@@ -61,11 +64,13 @@ type AnyHandler = JobHandler<any>;
  * Starts sharing out.
  *
  * @param runner - The same after a restart, so that it can give back what its last life left unfinished.
+ * @param encodeRoom - Jobs of the encoders' lane that may go side by side now.
  */
 export async function startScheduler(
   context: Context,
   runner: string,
   handlers: readonly AnyHandler[],
+  encodeRoom: () => number,
 ): Promise<Scheduler> {
   const { database, logger } = context;
   const stopping = new AbortController();
@@ -73,7 +78,7 @@ export async function startScheduler(
     logger.info({ kind, subject }, 'in the line again after a restart');
     await handlers.find((one) => one.kind === kind)?.released?.(subject, database.query);
   }
-  const { look, find, ended } = createClaimer(context, runner, handlers, stopping.signal);
+  const { look, find, ended } = createClaimer(context, { runner, handlers, encodeRoom }, stopping.signal);
   const tell = (text: string) =>
     void database.notify(CHANNEL, text).catch((error: unknown) => logger.warn({ err: error }, 'nobody could be told'));
   const silence = await database.listen(CHANNEL, (text) => {
@@ -104,8 +109,18 @@ export async function startScheduler(
   };
 }
 
+interface ClaimerParts {
+  readonly runner: string;
+  readonly handlers: readonly AnyHandler[];
+  readonly encodeRoom: () => number;
+}
+
 /** Claims jobs as long as their lanes have room, and knows which are underway. */
-function createClaimer(context: Context, runner: string, handlers: readonly AnyHandler[], stopping: AbortSignal) {
+function createClaimer(
+  context: Context,
+  { runner, handlers, encodeRoom }: ClaimerParts,
+  stopping: AbortSignal,
+) {
   const { database, logger } = context;
   const underway = new Set<Underway>();
   let claiming: Promise<void> | null = null;
@@ -114,7 +129,8 @@ function createClaimer(context: Context, runner: string, handlers: readonly AnyH
   const isOpen = ({ lane, yieldsTo }: AnyHandler) => {
     const busy = [...underway];
     return (
-      busy.filter((one) => one.lane === lane).length < ROOM[lane] && !busy.some(({ kind }) => yieldsTo.includes(kind))
+      busy.filter((one) => one.lane === lane).length < (lane === 'encode' ? encodeRoom() : ROOM[lane]) &&
+      !busy.some(({ kind }) => yieldsTo.includes(kind))
     );
   };
   const begin = (handler: AnyHandler, row: JobRow) => {
@@ -230,7 +246,7 @@ async function settle({ database }: Context, row: JobRow, settlement: Settlement
     const rows =
       settlement.kind === 'settled'
         ? await query(statements.SETTLE_JOB, [row.id, row.attempt])
-        : await query(statements.RETRY_JOB, [row.id, row.attempt, JSON.stringify(settlement.checkpoint)]);
+        : await query(statements.RETRY_JOB, [row.id, row.attempt, JSON.stringify(settlement.checkpoint), settlement.afterSeconds ?? 0]);
     if (rows.length > 0) await settlement.write(query);
     return rows.length > 0;
   });

@@ -3,7 +3,7 @@ import { access, copyFile, link, mkdir, readdir, rm, stat } from 'node:fs/promis
 import path from 'node:path';
 import { fileKind } from '../../core/container/containers.ts';
 import { VIDEO } from '../../core/video/codecs.ts';
-import { faultInName, numberName, proposeOutputName, withEnding } from '../../core/naming/outputName.ts';
+import { faultInName, numberName, plainName, proposeOutputName, withEnding } from '../../core/naming/outputName.ts';
 import { isEncoded, pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import type { Context } from '../context.ts';
@@ -25,6 +25,8 @@ export interface NameParts {
   readonly portionName: string | null;
   /** null has a name proposed. */
   readonly typedName: string | null;
+  /** Of letters, digits, hyphens and underscores alone, as some receivers want it. */
+  readonly isPlain: boolean;
 }
 
 /**
@@ -34,7 +36,7 @@ export interface NameParts {
  */
 export async function chooseDestination(
   context: Context,
-  { programmeName, portionName, typedName }: NameParts,
+  { programmeName, portionName, typedName, isPlain }: NameParts,
   plan: EncodePlan,
 ): Promise<string> {
   const folder = context.config.outputFolder;
@@ -58,7 +60,8 @@ export async function chooseDestination(
   }
   const named = picture && { size: picture.out.size, codec: VIDEO[picture.do.codec].name };
   const proposed = proposeOutputName(programmeName, portionName, named, extension);
-  return path.join(/* turbopackIgnore: true */ folder, firstFree(taken, proposed));
+  const free = isPlain ? firstFree(taken, plainName(proposed), plainName) : firstFree(taken, proposed);
+  return path.join(/* turbopackIgnore: true */ folder, free);
 }
 
 /** Every file that will be written, and where: results beside the final name, sound and parts in the data folder. */
@@ -170,9 +173,9 @@ async function takenNames(context: Context, folder: string): Promise<Set<string>
   return new Set([...files, ...rows.map((row) => path.basename(row.path))]);
 }
 
-function firstFree(taken: ReadonlySet<string>, name: string): string {
+function firstFree(taken: ReadonlySet<string>, name: string, write = (one: string) => one): string {
   for (let number = 1; ; number += 1) {
-    const candidate = number === 1 ? name : numberName(name, number);
+    const candidate = number === 1 ? name : write(numberName(name, number));
     if (!taken.has(candidate)) return candidate;
   }
 }

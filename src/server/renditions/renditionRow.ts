@@ -12,6 +12,7 @@ import type {
   RenditionView,
 } from '../../contract/views.ts';
 import { namePreparation } from '../../core/geometry/preparation.ts';
+import type { Brief } from '../../core/brief/brief.ts';
 import type { Portion, ProgrammeFacts } from '../../core/programme/facts.ts';
 import { isEncoded, pictureOf, type EncodePlan, type PassName } from '../../core/plan/encodePlan.ts';
 import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
@@ -48,6 +49,10 @@ export interface SummaryRow {
   readonly quality: QualityView | null;
   readonly fill_outcome: FillView['outcome'] | null;
   readonly has_file: boolean;
+  readonly batch_id: string | null;
+  readonly batch_name: string | null;
+  /** null where there is no work left to hold. */
+  readonly held: boolean | null;
 }
 
 /** A rendition as it is worked with, with what is needed of its programme. */
@@ -61,6 +66,7 @@ export interface RenditionRow extends SummaryRow {
   readonly keep_failed: boolean;
   readonly checks: Check[];
   readonly fill: FillView | null;
+  readonly brief: Brief | null;
 }
 
 /** The same as they lie in the database. */
@@ -122,6 +128,9 @@ export function viewSummary(stored: SummaryRow | StoredSummary): RenditionSummar
     quality: stored.quality,
     fillOutcome: stored.fill_outcome,
     hasFile: stored.has_file,
+    batch: stored.batch_id === null ? null : { id: stored.batch_id, name: stored.batch_name ?? '' },
+    paused: stored.held === true,
+    recipeName: recipe.name,
   };
 }
 

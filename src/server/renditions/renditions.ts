@@ -1,8 +1,11 @@
 import path from 'node:path';
-import type { ListRequest } from '../../contract/list.ts';
+import { MOST_ROWS, type ListRequest } from '../../contract/list.ts';
 import type { RenditionRequest } from '../../contract/recipe.ts';
 import type { RenditionPage, RenditionState, RenditionSummary, RenditionView } from '../../contract/views.ts';
+import * as batches from '../../store/statements/batches.ts';
+import * as jobs from '../../store/statements/jobs.ts';
 import * as statements from '../../store/statements/renditions.ts';
+import type { Brief } from '../../core/brief/brief.ts';
 import type { EncodePlan } from '../../core/plan/encodePlan.ts';
 import type { Context } from '../context.ts';
 import { PRIORITY } from '../jobs/job.ts';
@@ -25,30 +28,110 @@ import { createTurns } from '../turns.ts';
 /** Orders name their files one after another: all at once, each would find the same name free and try again. */
 const naming = createTurns(1);
 
+/** What a rendition is ordered for. */
+export interface OrderedFor {
+  /** Which row of which batch it is. */
+  readonly batch: { readonly id: string; readonly name: string; readonly number: number } | null;
+  /** What the receiver asks for; the file is checked against it. */
+  readonly brief: Brief | null;
+}
+
+const BY_ITSELF: OrderedFor = { batch: null, brief: null };
+
 /** Queues a rendition; the caller wakes the scheduler. */
-export async function orderRendition(context: Context, request: RenditionRequest): Promise<RenditionView> {
+export async function orderRendition(
+  context: Context,
+  request: RenditionRequest,
+  wanted: OrderedFor = BY_ITSELF,
+): Promise<RenditionView> {
   const { programme, plan } = await planOrder(context, request);
   const id = context.newId();
-  await naming.take(() => insert(context, id, request, programme, plan), NEVER);
+  await naming.take(() => insert(context, id, request, { programme, plan, wanted }), NEVER);
   return publishRendition(context, id);
 }
 
+/** Makes a rendition once more, as it was ordered; the caller wakes the scheduler. */
+export async function orderAgain(context: Context, id: string): Promise<RenditionView> {
+  const { programme_id: programmeId, recipe, portion, portion_name, keep_failed, brief } = await findRendition(context, id);
+  const span = portion && { ...portion, ...(portion_name ? { name: portion_name } : {}) };
+  const request = { programmeId, recipe, portion: span, name: null, keepFailed: keep_failed };
+  const made = await orderRendition(context, request, { batch: null, brief });
+  const replaced = await context.database.query<{ batch_id: string }>(batches.REPLACE_IN_BATCH, [id, made.id]);
+  for (const { batch_id } of replaced) context.events.publish({ type: 'batch', id: batch_id });
+  return made;
+}
+
+/** What runs and waits, in the order it comes to its turn. */
+export async function listLine(context: Context): Promise<RenditionPage> {
+  const [rows, counted] = await Promise.all([
+    context.database.query<StoredSummary>(statements.LIST_LINE, [MOST_ROWS]),
+    context.database.query<CountRow>(statements.COUNT_RENDITIONS, [null, ACTIVE]),
+  ]);
+  return { rows: rows.map(viewSummary), next: null, counts: countsOf(counted) };
+}
+
+const ACTIVE = 'planned,queued,running,checking';
+
+interface CountRow extends Record<string, unknown> {
+  readonly state: RenditionState;
+  readonly count: number;
+}
+
+function countsOf(counted: readonly CountRow[]): RenditionPage['counts'] {
+  return Object.fromEntries(counted.map(({ state, count }) => [state, count]));
+}
+
+/** Puts a waiting rendition at a place among those that wait, from 0. */
+export async function moveInLine(context: Context, id: string, place: number): Promise<void> {
+  await context.database.transaction(async (query) => {
+    const waiting = await query<WaitingJob>(jobs.WAITING_JOBS, ['rendition']);
+    const moved = waiting.find(({ subject }) => subject === id);
+    if (!moved) throw new Refusal('not-found', 'This rendition waits no more: it was begun, or has ended.');
+    const others = waiting.filter((one) => one !== moved);
+    const before = others[place];
+    // It stands among those of its new neighbour; positions are dealt out anew.
+    const priority = before?.priority ?? others.at(-1)?.priority ?? moved.priority;
+    const order = [...others.slice(0, place), { ...moved, priority }, ...others.slice(place)];
+    const positions = waiting.map(({ position }) => position).sort((one, other) => one - other);
+    const list = (values: readonly number[]) => values.join(',');
+    await query(jobs.REORDER_JOBS, [
+      list(order.map((one) => one.id)),
+      list(order.map((one) => one.priority)),
+      list(positions),
+    ]);
+  });
+  context.events.publish({ type: 'queue' });
+}
+
+interface WaitingJob extends Record<string, unknown> {
+  readonly id: number;
+  readonly subject: string;
+  readonly priority: number;
+  readonly position: number;
+}
+
 const NEVER = new AbortController().signal;
+
+interface Planned {
+  readonly programme: ProgrammeRow;
+  readonly plan: EncodePlan;
+  readonly wanted: OrderedFor;
+}
 
 async function insert(
   context: Context,
   id: string,
   { recipe, portion, name, keepFailed }: RenditionRequest,
-  programme: ProgrammeRow,
-  plan: EncodePlan,
+  { programme, plan, wanted }: Planned,
 ): Promise<void> {
+  const { batch, brief } = wanted;
   const portionName = portion?.name ?? null;
   // As it is taken: a copy begins and ends at keyframes.
   const { inFrame, frameCount } = plan.span;
   const span = portion && { inFrame, outFrame: inFrame + frameCount - 1 };
   const parts = { programmeName: programme.name, portionName, typedName: name };
   for (let inserted = false; !inserted;) {
-    const file = await chooseDestination(context, parts, plan);
+    const file = await chooseDestination(context, { ...parts, isPlain: brief?.plainName ?? false }, plan);
     const values = [
       id,
       programme.id,
@@ -63,12 +146,18 @@ async function insert(
       plan.budget.expected?.likely ?? null,
       portionName,
       JSON.stringify(outlineOf(plan)),
+      brief && JSON.stringify(brief),
+      batch?.id ?? null,
+      batch?.name ?? null,
     ];
     // No row: another server on the same database took the name in this very moment, so the next free one is looked for.
     inserted = await context.database.transaction(async (query) => {
       const rows = await query(statements.INSERT_RENDITION, values);
-      if (rows.length > 0) await enqueue(query, { kind: 'rendition', subject: id, priority: PRIORITY.rendition });
-      return rows.length > 0;
+      if (rows.length === 0) return false;
+      const priority = batch ? PRIORITY.ofBatch : PRIORITY.rendition;
+      await enqueue(query, { kind: 'rendition', subject: id, priority });
+      if (batch) await query(batches.ORDER_BATCH_ROW, [batch.id, batch.number, id]);
+      return true;
     });
   }
 }
@@ -80,12 +169,12 @@ export async function listRenditions(context: Context, request: ListRequest): Pr
   const text = newest ? statements.LIST_NEWEST_RENDITIONS : statements.LIST_RENDITIONS;
   const [rows, counted] = await Promise.all([
     context.database.query<StoredSummary>(text, [...chosen, after, limit]),
-    context.database.query<{ state: RenditionState; count: number }>(statements.COUNT_RENDITIONS, chosen),
+    context.database.query<CountRow>(statements.COUNT_RENDITIONS, chosen),
   ]);
   return {
     rows: rows.map(viewSummary),
     next: rows.length === limit ? String(rows.at(-1)?.queue_order) : null,
-    counts: Object.fromEntries(counted.map(({ state, count }) => [state, count])),
+    counts: countsOf(counted),
   };
 }
 

@@ -14,8 +14,11 @@ import { soundFactsOf } from '../../testing/facts.ts';
 import { takeIn } from '../programmes/programmes.ts';
 import { getRendition, orderRendition, stopRendition } from '../renditions/renditions.ts';
 import { clearUp } from './runRendition.ts';
+import { createHold } from '../../engine/process/hold.ts';
 import { startScheduler, type Scheduler } from '../jobs/scheduler.ts';
 import { createRenditionHandler } from './renditionJob.ts';
+
+const NOBODY_HOLDS = { begin: () => ({ hold: createHold(), end: () => undefined }) };
 
 const runners: Scheduler[] = [];
 afterEach(() => Promise.all(runners.splice(0).map((runner) => runner.stop())));
@@ -39,7 +42,7 @@ async function prepare(encodeSounds: Engine['encodeSounds'], wrap: (database: Da
     return orderRendition(context, { programmeId: programme.id, recipe, portion: null, name: null, keepFailed: false });
   };
   const start = async (name = 'one') => {
-    const runner = await startScheduler(context, name, [createRenditionHandler(context)]);
+    const runner = await startScheduler(context, name, [createRenditionHandler(context, NOBODY_HOLDS)], () => 1);
     runners.push(runner);
     return runner;
   };

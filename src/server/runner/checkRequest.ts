@@ -1,3 +1,4 @@
+import type { Brief } from '../../core/brief/brief.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
 import type { EncodePlan } from '../../core/plan/encodePlan.ts';
@@ -14,5 +15,7 @@ export interface CheckRequest {
   readonly result: string;
   /** Frames that decoded while measuring; null for a sound-only rendition. */
   readonly decodedFrames: number | null;
+  /** What the receiver asks for, and what the file will be called; or null. */
+  readonly brief: { readonly brief: Brief; readonly name: string } | null;
   readonly signal: AbortSignal;
 }

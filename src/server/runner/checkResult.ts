@@ -1,5 +1,6 @@
 import { stat } from 'node:fs/promises';
 import type { Check } from '../../contract/views.ts';
+import { checkBrief } from '../../core/brief/checkBrief.ts';
 import type { ColourTags, ProgrammeFacts } from '../../core/programme/facts.ts';
 import {
   isEncoded,
@@ -38,6 +39,7 @@ export async function checkResult(request: CheckRequest): Promise<Check[]> {
     ...(picture ? [await checkColour(request, picture, found)] : []),
     ...checkSize(plan, size),
     ...(picture && isEncoded(picture) ? await checkBuffer(request, picture) : []),
+    ...checkReceiver(request, inspection, found, size),
   ];
 }
 
@@ -168,6 +170,20 @@ async function checkBuffer(
       found: kbit(needed),
     },
   ];
+}
+
+/** Each rule of the receiver's, against what was measured of the file. */
+function checkReceiver(
+  { brief, plan }: CheckRequest,
+  { report, tallies }: Inspection,
+  facts: ProgrammeFacts,
+  size: number,
+): Check[] {
+  if (!brief) return [];
+  const seen = findVideoStream(report);
+  const pictureBytes = (seen && tallies.get(seen.index)?.bytes) ?? 0;
+  const file = { name: brief.name, container: plan.container, bytes: size, facts, pictureBytes };
+  return checkBrief(brief.brief, file).map((check) => ({ ...check, name: `Brief: ${check.name}`, ofBrief: true }));
 }
 
 function same(name: string, expected: string, found: string): Check {

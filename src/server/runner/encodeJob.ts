@@ -5,6 +5,7 @@ import type { FrameClock } from '../../core/timing/frameClock.ts';
 import type { Bytes } from '../../core/units.ts';
 import type { FillSettings, PictureRun } from '../../engine/encoders/encoder.ts';
 import type { SoundFile } from '../../engine/arguments/input.ts';
+import type { Hold } from '../../engine/process/hold.ts';
 import type { Engine, RunOptions } from '../../engine/engine.ts';
 import type { Journal } from './journal.ts';
 import type { StageName } from './progress.ts';
@@ -24,6 +25,8 @@ export interface EncodeJob {
   /** What is done of it, from this attempt and those before. */
   readonly journal: Journal;
   readonly signal: AbortSignal;
+  /** By which its encoders stand still; null for work that nobody holds. */
+  readonly hold: Hold | null;
   /** Announces a stage and gives the listener for its progress, from 0 to 1. */
   readonly enter: (stage: StageName, total: number) => RunOptions['onProgress'];
 }
@@ -56,5 +59,6 @@ export interface PictureEncoder {
 
 /** What the engine is given for a run of this job. */
 export function optionsOf(job: EncodeJob, onProgress: RunOptions['onProgress']): RunOptions {
-  return { workingFolder: job.workingFolder, signal: job.signal, onProgress };
+  const { workingFolder, signal, hold } = job;
+  return { workingFolder, signal, onProgress, ...(hold ? { hold } : {}) };
 }

@@ -11,10 +11,13 @@ import { makeContext } from '../../testing/context.ts';
 import { viewSpeeds } from '../forecast/speeds.ts';
 import { createFakeEngine, writeFakeMaster } from '../../testing/fakeEngine.ts';
 import { factsOf } from '../../testing/facts.ts';
+import { createHold } from '../../engine/process/hold.ts';
 import { startScheduler, type Scheduler } from '../jobs/scheduler.ts';
 import { takeIn } from '../programmes/programmes.ts';
 import { getRendition, orderRendition } from '../renditions/renditions.ts';
 import { createRenditionHandler } from './renditionJob.ts';
+
+const NOBODY_HOLDS = { begin: () => ({ hold: createHold(), end: () => undefined }) };
 
 let context: Awaited<ReturnType<typeof makeContext>>;
 let programmeId = '';
@@ -32,7 +35,7 @@ afterEach(() => Promise.all(running.splice(0).map((one) => one.stop())));
 afterAll(() => context.database.close());
 
 async function make(recipe: Recipe): Promise<RenditionView> {
-  running.push(await startScheduler(context, 'one', [createRenditionHandler(context)]));
+  running.push(await startScheduler(context, 'one', [createRenditionHandler(context, NOBODY_HOLDS)], () => 1));
   const request = { programmeId, recipe, portion: null, name: null, keepFailed: false };
   const { id } = await orderRendition(context, request);
   running[0]?.wake();

@@ -4,6 +4,8 @@ import { soundingOf } from '../../contract/sounding.ts';
 import { writeFill } from '../../contract/stored/result.ts';
 import type { Problem, RenditionPosition } from '../../contract/views.ts';
 import { ratedVideo } from '../../core/recipe/recipe.ts';
+import { workingClock } from '../line/workingClock.ts';
+import type { Line } from '../line/line.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import type { Context } from '../context.ts';
 import type { Job, JobHandler, Settlement } from '../jobs/job.ts';
@@ -37,7 +39,7 @@ interface Checkpoint {
 type RenditionJob = Job<object>;
 
 /** Carries renditions out. */
-export function createRenditionHandler(context: Context): JobHandler<object> {
+export function createRenditionHandler(context: Context, line: Pick<Line, 'begin'>): JobHandler<object> {
   const tell = (id: string) => tellOfRendition(context, id).catch(() => undefined);
   return {
     kind: 'rendition',
@@ -49,7 +51,8 @@ export function createRenditionHandler(context: Context): JobHandler<object> {
       const isOurs = await job.write((query) => query(statements.BEGIN_RENDITION, [claimed.id]));
       if (!isOurs) signal.throwIfAborted();
       const row = await planAgain(context, job, claimed, signal);
-      const outcome = 'plan' in row ? await attempt(context, job, row, signal) : row;
+      const outcome = 'plan' in row ? await attempt(context, { job, row, line }, signal) : row;
+      if (outcome.problem && isOutOfRoom(outcome.problem)) return putOff(claimed.id, outcome.problem, tell);
       if (shouldTryAgain(job, outcome)) {
         const checkpoint: Checkpoint = { engineDeaths: deathsOf(job) + 1 };
         const write: Settlement['write'] = (query) => query(statements.REQUEUE_RENDITION, [claimed.id]);
@@ -74,12 +77,38 @@ export function createRenditionHandler(context: Context): JobHandler<object> {
   };
 }
 
-async function attempt(context: Context, job: RenditionJob, row: RenditionRow, signal: AbortSignal): Promise<Outcome> {
+/** A full disk is nobody's fault: it is waited for. */
+function isOutOfRoom({ code }: Problem): boolean {
+  return code === 'destination-full' || code === 'disk-full';
+}
+
+const LOOK_FOR_ROOM_SECONDS = 60;
+
+function putOff(id: string, problem: Problem, tell: (id: string) => Promise<unknown>): Settlement {
+  const waits = { code: problem.code, message: `It waits for room. ${problem.message}` };
+  return {
+    kind: 'again',
+    checkpoint: {},
+    afterSeconds: LOOK_FOR_ROOM_SECONDS,
+    write: (query) => query(statements.PUT_OFF_RENDITION, [id, JSON.stringify(waits)]),
+    after: () => tell(id),
+  };
+}
+
+interface Attempted {
+  readonly job: RenditionJob;
+  readonly row: RenditionRow;
+  readonly line: Pick<Line, 'begin'>;
+}
+
+async function attempt(context: Context, { job, row, line }: Attempted, signal: AbortSignal): Promise<Outcome> {
   const reports = createReports(context, job);
-  const reporter = createStageReporter(row.plan.passes, () => performance.now(), reports.take);
+  const { hold, end } = line.begin(row.id);
+  const reporter = createStageReporter(row.plan.passes, workingClock(hold), reports.take);
   try {
-    return await runRendition(context, row, job.runner, reporter, signal);
+    return await runRendition(context, row, job.runner, { reporter, hold }, signal);
   } finally {
+    end();
     await reports.close();
   }
 }

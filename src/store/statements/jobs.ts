@@ -21,7 +21,7 @@ export const CLAIM_JOB = `
       lost = lost + CASE WHEN runner IS NULL THEN 0 ELSE 1 END
   WHERE id = (
     SELECT id FROM job
-    WHERE kind = ANY (string_to_array($3, ',')) AND not_before <= now() AND (runner IS NULL OR lease_until < now())
+    WHERE kind = ANY (string_to_array($3, ',')) AND not held AND not_before <= now() AND (runner IS NULL OR lease_until < now())
     ORDER BY priority, position, id
     LIMIT 1
     FOR UPDATE SKIP LOCKED)
@@ -37,9 +37,9 @@ export const LOCK_JOB = `SELECT id FROM job WHERE id = $1 AND attempt = $2 FOR U
 /** Its outcome is written in the same transaction. Zero rows back means that it is not ours. */
 export const SETTLE_JOB = `DELETE FROM job WHERE id = $1 AND attempt = $2 RETURNING id`;
 
-/** Back in the line, with what the next attempt has to know. */
+/** Back in the line, with what the next attempt has to know, and not before so many seconds from now. */
 export const RETRY_JOB = `
-  UPDATE job SET runner = NULL, lease_until = NULL, checkpoint = $3 WHERE id = $1 AND attempt = $2 RETURNING id`;
+  UPDATE job SET runner = NULL, lease_until = NULL, checkpoint = $3, not_before = now() + $4 * interval '1 second' WHERE id = $1 AND attempt = $2 RETURNING id`;
 
 /** A server that is stopped in order gives its work back; that is nobody's fault. */
 export const RELEASE_JOB = `
@@ -63,3 +63,19 @@ export const FIND_STANDING = `
           WHERE other.kind = job.kind AND other.id <> job.id
             AND (other.runner IS NOT NULL OR (other.priority, other.position) < (job.priority, job.position))) AS ahead
   FROM job WHERE kind = $1 AND subject = $2`;
+
+/** Not begun, or frozen where it is; or let go on. */
+export const SET_HELD = `UPDATE job SET held = $3 WHERE kind = $1 AND subject = $2`;
+
+export const HELD_JOBS = `SELECT subject FROM job WHERE kind = $1 AND held`;
+
+/** What waits of a kind, in the order it comes to its turn. */
+export const WAITING_JOBS = `
+  SELECT id, subject, priority, position FROM job WHERE kind = $1 AND runner IS NULL ORDER BY priority, position, id`;
+
+/** $1: ids in their new order; $2 and $3: what priority and position each gets. Lists separated by commas. */
+export const REORDER_JOBS = `
+  UPDATE job SET priority = given.priority, position = given.position
+  FROM (SELECT unnest(string_to_array($1, ','))::bigint AS id, unnest(string_to_array($2, ','))::integer AS priority,
+               unnest(string_to_array($3, ','))::bigint AS position) AS given
+  WHERE job.id = given.id AND job.runner IS NULL`;

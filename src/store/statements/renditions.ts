@@ -8,7 +8,8 @@ const SUMMARY = `
   rendition.passes, rendition.fraction, rendition.fps, rendition.seconds_left, rendition.expected_bytes, rendition.bytes,
   rendition.encode_seconds, rendition.check_seconds, rendition.quality, rendition.fill->>'outcome' AS fill_outcome,
   (SELECT count(*) FROM jsonb_array_elements(rendition.checks) AS one WHERE (one->>'ok')::boolean) AS checks_passed,
-  rendition.has_file`;
+  rendition.has_file, rendition.batch_id, rendition.batch_name,
+  (SELECT held FROM job WHERE kind = 'rendition' AND subject = rendition.id) AS held`;
 
 /** Everything but the per-frame qualities, which are large. */
 const COLUMNS = `
@@ -21,15 +22,17 @@ const COLUMNS = `
   rendition.seconds_left, rendition.expected_bytes, rendition.bytes, rendition.encode_seconds,
   rendition.check_seconds, rendition.checks, rendition.quality, rendition.fill, rendition.has_file, rendition.outline,
   rendition.queue_order, rendition.fill->>'outcome' AS fill_outcome,
-  (SELECT count(*) FROM jsonb_array_elements(rendition.checks) AS one WHERE (one->>'ok')::boolean) AS checks_passed`;
+  (SELECT count(*) FROM jsonb_array_elements(rendition.checks) AS one WHERE (one->>'ok')::boolean) AS checks_passed,
+  rendition.brief, rendition.batch_id, rendition.batch_name,
+  (SELECT held FROM job WHERE kind = 'rendition' AND subject = rendition.id) AS held`;
 
 const FROM = `FROM rendition JOIN programme ON programme.id = rendition.programme_id`;
 
 export const INSERT_RENDITION = `
   INSERT INTO rendition
     (id, programme_id, recipe, portion, plan, name, path, keep_failed, state, queued_at, passes, expected_bytes,
-     portion_name, outline)
-  VALUES ($1, $2, $3, $4, $5, $6, $7, $8, 'queued', $9, $10, $11, $12, $13)
+     portion_name, outline, brief, batch_id, batch_name)
+  VALUES ($1, $2, $3, $4, $5, $6, $7, $8, 'queued', $9, $10, $11, $12, $13, $14, $15, $16)
   ON CONFLICT DO NOTHING
   RETURNING id`;
 
@@ -53,6 +56,13 @@ export const LIST_NEWEST_RENDITIONS = `
   WHERE ${CHOSEN} AND ($3::bigint IS NULL OR rendition.queue_order < $3)
   ORDER BY rendition.queue_order DESC LIMIT $4`;
 
+/** What runs and waits, at most $1, in the order it comes to its turn. */
+export const LIST_LINE = `
+  SELECT ${SUMMARY} ${FROM}
+  JOIN job ON job.kind = 'rendition' AND job.subject = rendition.id
+  WHERE programme.hidden_at IS NULL AND rendition.state IN ('planned', 'queued', 'running', 'checking')
+  ORDER BY job.runner IS NULL, job.priority, job.position LIMIT $1`;
+
 export const COUNT_RENDITIONS = `
   SELECT rendition.state, count(*) AS count ${FROM} WHERE ${CHOSEN} GROUP BY rendition.state`;
 
@@ -70,6 +80,12 @@ export const BEGIN_RENDITION = `
   SET state = 'running', started_at = now(), stage = NULL, pass = NULL, fraction = 0, fps = NULL, seconds_left = NULL,
       problem = NULL, checks = '[]', fill = NULL
   WHERE id = $1`;
+
+/** Back in the line for want of something, which is told. */
+export const PUT_OFF_RENDITION = `
+  UPDATE rendition
+  SET state = 'queued', fraction = 0, stage = NULL, pass = NULL, fps = NULL, seconds_left = NULL, problem = $2
+  WHERE id = $1 AND state IN ('running', 'checking')`;
 
 /** Back in the line. */
 export const REQUEUE_RENDITION = `

@@ -1,0 +1,137 @@
+import { array, boolean, mixed, string, type Schema } from 'yup';
+import type { Advisory } from '../core/advice/advisory.ts';
+import type { TimeEstimate } from '../core/forecast/encodeTime.ts';
+import type { Portion } from '../core/programme/facts.ts';
+import type { Recipe } from '../core/recipe/recipe.ts';
+import { recipeSchema } from './recipe.ts';
+import { portionName, spanFields } from './span.ts';
+import { fault, strictObject } from './strictObject.ts';
+import type { Problem, QualityView, RenditionState } from './views.ts';
+
+/** One file that is asked for. */
+export interface BatchOrder {
+  readonly programmeId: string;
+  readonly recipe: Recipe;
+  readonly portion: Portion | null;
+  /** Kept in the account, and not made. */
+  readonly isLeftOut: boolean;
+}
+
+/** Many files at once: every programme by every recipe, or order by order. */
+export interface BatchRequest {
+  readonly name: string | null;
+  readonly programmeIds: readonly string[] | null;
+  /** Recipes, or ids of saved ones. */
+  readonly recipes: readonly (string | Recipe)[] | null;
+  readonly bundleId: string | null;
+  readonly briefId: string | null;
+  readonly orders: readonly BatchOrder[] | null;
+}
+
+const id = (what: string) => string().max(64, fault(`the id of ${what}`));
+
+const recipeOrId = mixed<string | Recipe>().when(([value]: unknown[], schema) =>
+  typeof value === 'string' ? id('a recipe').required() : (recipeSchema as unknown as typeof schema),
+);
+
+const orderSchema = strictObject({
+  programmeId: id('a programme').required(),
+  recipe: recipeSchema,
+  portion: strictObject({ ...spanFields, name: portionName.optional() })
+    .nullable()
+    .default(null),
+  isLeftOut: boolean().default(false),
+}).required();
+
+/** What a batch is asked for with. */
+export const batchRequestSchema = strictObject({
+  name: string().trim().max(200, fault('at most 200 characters')).nullable().default(null),
+  programmeIds: array(id('a programme').required()).nullable().default(null),
+  recipes: array(recipeOrId).nullable().default(null),
+  bundleId: id('a bundle').nullable().default(null),
+  briefId: id('a brief').nullable().default(null),
+  orders: array(orderSchema).nullable().default(null),
+}).required(fault('a batch')) as unknown as Schema<BatchRequest>;
+
+/** What one file of a batch would be. */
+export interface BatchPlanRow extends BatchOrder {
+  readonly programmeName: string;
+  readonly sentence: string;
+  /** What a brief bent of the order. */
+  readonly bent: readonly string[];
+  readonly state: 'ready' | 'cannot';
+  readonly reason: Pick<Problem, 'code' | 'message'> | null;
+  /** Of the programme. */
+  readonly seconds: number;
+  readonly expected: { readonly low: number; readonly likely: number; readonly high: number } | null;
+  readonly workSeconds: TimeEstimate | null;
+  /** What should be known of it; notes are left out. */
+  readonly advisories: readonly Advisory[];
+}
+
+/** A sum, and of how many nothing is known. */
+interface Sum {
+  readonly low: number;
+  readonly likely: number;
+  readonly high: number;
+  readonly unknown: number;
+}
+
+/** What a batch would be, before it is queued. */
+export interface BatchPlan {
+  readonly rows: readonly BatchPlanRow[];
+  readonly files: number;
+  readonly programmeSeconds: number;
+  readonly expected: Sum;
+  readonly work: Sum;
+  readonly freeBytes: number | null;
+}
+
+export type BatchRowState = RenditionState | 'asked' | 'left-out';
+
+/** What became of one file. */
+export interface BatchRowView {
+  readonly programmeId: string;
+  readonly programmeName: string;
+  readonly recipeName: string;
+  readonly sentence: string;
+  readonly renditionId: string | null;
+  readonly state: BatchRowState;
+  readonly reason?: string;
+  readonly name: string | null;
+  readonly path: string | null;
+  readonly sourceBytes: number | null;
+  readonly expectedBytes: number | null;
+  readonly bytes: number | null;
+  readonly fraction: number;
+  /** Seconds of the programme that it shows, and of work it took. */
+  readonly seconds: number | null;
+  readonly workSeconds: number | null;
+  readonly ssim: QualityView['ssim']['mean'] | null;
+  readonly hasFile: boolean;
+}
+
+/** Asked = made + failed + stopped + leftOut + waiting. */
+interface BatchCounts {
+  readonly asked: number;
+  readonly made: number;
+  readonly failed: number;
+  readonly stopped: number;
+  readonly leftOut: number;
+  readonly waiting: number;
+}
+
+export interface BatchSummary extends BatchCounts {
+  readonly id: string;
+  readonly name: string;
+  readonly state: 'running' | 'done';
+  readonly askedAt: string;
+}
+
+export interface BatchView extends BatchSummary {
+  /** Of work, as it was foreseen; null where nothing was known. */
+  readonly promisedSeconds: number | null;
+  /** When the last of them ended. */
+  readonly endedAt: string | null;
+  readonly rows: readonly BatchRowView[];
+}

@@ -1,0 +1,61 @@
+import { boolean, number, string, type InferType } from 'yup';
+import { minutesOf, type OpenHours } from '../core/queue/openHours.ts';
+import { fault, strictObject } from './strictObject.ts';
+import type { RenditionPage } from './views.ts';
+
+/** Encoders use every core by themselves; more than so many only take each other's memory. */
+export const MOST_AT_ONCE = 8;
+
+const timeOfDay = string().test(
+  'time',
+  fault('a time of day such as 23:00'),
+  (value) => value === undefined || minutesOf(value) !== null,
+);
+
+const queueFields = {
+  paused: boolean(),
+  atOnce: number()
+    .integer(fault('a whole number'))
+    .min(1, fault('at least 1'))
+    .max(MOST_AT_ONCE, fault(`at most ${MOST_AT_ONCE}`)),
+  hours: strictObject({ from: timeOfDay.required(), to: timeOfDay.required() }).nullable(),
+};
+
+/** How the queue goes, as it is kept. */
+export const queueSettingsSchema = strictObject({
+  paused: queueFields.paused.default(false),
+  atOnce: queueFields.atOnce.default(1),
+  hours: queueFields.hours.default(null),
+}).required();
+
+export interface QueueSettings {
+  readonly paused: boolean;
+  /** Renditions side by side. */
+  readonly atOnce: number;
+  /** When renditions are made; null is always. */
+  readonly hours: OpenHours | null;
+}
+
+/** What is changed of it. */
+export const queueChangeSchema = strictObject({
+  paused: queueFields.paused.optional(),
+  atOnce: queueFields.atOnce.optional(),
+  hours: queueFields.hours.optional(),
+}).required();
+
+export type QueueChange = InferType<typeof queueChangeSchema>;
+
+/** What runs and waits, in the order it comes to its turn, and how the queue goes. */
+export interface QueueView extends QueueSettings, RenditionPage {
+  /** Whether renditions are made now: not paused, and within its hours. */
+  readonly open: boolean;
+}
+
+/** What is changed of a rendition that runs or waits. */
+export const renditionChangeSchema = strictObject({
+  /** Its place among those that wait, from 0. */
+  position: number().integer(fault('a whole number')).min(0, fault('0 for the first')).optional(),
+  paused: boolean().optional(),
+}).required();
+
+export type RenditionChange = InferType<typeof renditionChangeSchema>;

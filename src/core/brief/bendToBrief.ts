@@ -1,0 +1,190 @@
+import { CONTAINER } from '../container/containers.ts';
+import { fitFrameSize } from '../geometry/frameSize.ts';
+import { croppedSize } from '../geometry/preparation.ts';
+import type { ProgrammeFacts } from '../programme/facts.ts';
+import { withContainer, withoutPicture, withSoundCodec, withVideoCodec } from '../recipe/changeRecipe.ts';
+import { changesOf } from '../recipe/recipeChanges.ts';
+import {
+  encodedSound,
+  encodedVideo,
+  isCopied,
+  isRatedVideo,
+  ratedVideo,
+  STARTING_RECIPE,
+  type RateChoice,
+  type RatedVideo,
+  type Recipe,
+} from '../recipe/recipe.ts';
+import { SOUND } from '../sound/codecs.ts';
+import { kbpsRange, LAYOUT_CHANNELS, nominalLayout } from '../sound/definition.ts';
+import { isRated, RATED } from '../video/codecs.ts';
+import type { Brief } from './brief.ts';
+
+/** An order that was bent to a brief. */
+export interface Bent {
+  readonly recipe: Recipe;
+  /** What of it was bent, in words. */
+  readonly bent: readonly string[];
+}
+
+type Bend = (recipe: Recipe, brief: Brief, facts: ProgrammeFacts) => Recipe;
+
+/**
+ * Bends an order to what a receiver asks for, as far as settings can; what no setting can change is told by
+ * `findUnsuited`.
+ *
+ * @param facts - Of the programme: its frame size and rate decide what is over a limit.
+ */
+export function bendToBrief(recipe: Recipe, brief: Brief, facts: ProgrammeFacts): Bent {
+  const made = BENDS.reduce((one, bend) => bend(one, brief, facts), recipe);
+  return { recipe: made, bent: changesOf(recipe, made) };
+}
+
+/** A sound-only receiver gets no picture; one that wants a picture gets one where the programme has it. */
+const picture: Bend = (recipe, brief, facts) => {
+  if (brief.picture === false) return recipe.video ? withoutPicture(recipe) : recipe;
+  if (brief.picture !== true || recipe.video || !facts.video) return recipe;
+  return withContainer({ ...recipe, video: STARTING_RECIPE.video }, STARTING_RECIPE.container);
+};
+
+const container: Bend = (recipe, { containers }) => {
+  if (!containers || containers.includes(recipe.container)) return recipe;
+  const wanted = containers.find((one) => (CONTAINER[one].withPicture !== null) === (recipe.video !== null));
+  return wanted ? withContainer(recipe, wanted) : recipe;
+};
+
+const codec: Bend = (recipe, { codecs }) => {
+  const video = encodedVideo(recipe);
+  if (!codecs || !recipe.video || (video && codecs.includes(video.codec))) return recipe;
+  const wanted = codecs.find((one) => one === 'prores' || one === 'ffv1' || isRated(one));
+  return wanted ? { ...withVideoCodec(recipe, wanted), container: keptContainer(recipe, wanted) } : recipe;
+};
+
+/** The container that was there, where it takes the codec. */
+function keptContainer(recipe: Recipe, wanted: Parameters<typeof withVideoCodec>[1]): Recipe['container'] {
+  return withVideoCodec(recipe, wanted).container;
+}
+
+const pixels: Bend = (recipe, { plainPixels }) => {
+  const video = ratedVideo(recipe);
+  return plainPixels && video ? withVideo(recipe, { ...video, bitDepth: 8, chroma: '4:2:0' }) : recipe;
+};
+
+const frameSize: Bend = (recipe, { maxWidth, maxHeight }, facts) => {
+  if (!facts.video || !recipe.video || isCopied(recipe.video) || (maxWidth === null && maxHeight === null)) {
+    return recipe;
+  }
+  const size = fitFrameSize(croppedSize(facts, recipe.picture.crop), facts.video.pixelAspect, recipe.picture.fit);
+  if (size.width <= (maxWidth ?? Infinity) && size.height <= (maxHeight ?? Infinity)) return recipe;
+  const least = (one: number | undefined, other: number | null) => Math.min(one ?? Infinity, other ?? Infinity);
+  const width = least(recipe.picture.fit?.width, maxWidth);
+  const height = least(recipe.picture.fit?.height, maxHeight);
+  const fit = {
+    ...(Number.isFinite(width) ? { width } : {}),
+    ...(Number.isFinite(height) ? { height } : {}),
+  };
+  return { ...recipe, picture: { ...recipe.picture, fit } };
+};
+
+/** A cap in bytes is filled; without one the picture is held to the ceilings of rate. */
+const size: Bend = (recipe, { maxBytes, maxTotalKbps, maxPictureKbps }) => {
+  const video = ratedVideo(recipe);
+  if (!video) return recipe;
+  if (maxBytes !== null) {
+    const isUnder = video.rate.mode === 'size' && video.rate.bytes <= maxBytes;
+    return isUnder ? recipe : withVideo(recipe, { ...video, rate: { mode: 'size', bytes: maxBytes } });
+  }
+  const sound = encodedSound(recipe)?.kbps ?? 0;
+  // The container and the encoder's inaccuracy want a little of a total as well.
+  const most = Math.min(maxPictureKbps ?? Infinity, maxTotalKbps === null ? Infinity : maxTotalKbps * 0.93 - sound);
+  return Number.isFinite(most) ? withVideo(recipe, { ...video, rate: heldTo(video, Math.floor(most)) }) : recipe;
+};
+
+function heldTo({ rate, codec: name }: RatedVideo, kbps: number): RateChoice {
+  const { bufferFault, averagePasses } = RATED[name];
+  switch (rate.mode) {
+    case 'quality':
+      // A codec that keeps no highest rate averages what is allowed.
+      if (bufferFault !== '') return { mode: 'average', kbps: Math.floor(kbps * 0.93), passes: averagePasses.at(-1) ?? 2 };
+      return rate.maxKbps !== null && rate.maxKbps <= kbps ? rate : { ...rate, maxKbps: kbps };
+    case 'average':
+      return rate.kbps <= kbps * 0.93 ? rate : { ...rate, kbps: Math.floor(kbps * 0.93) };
+    case 'variable':
+      return { ...rate, kbps: Math.min(rate.kbps, Math.floor(kbps * 0.93)), maxKbps: Math.max(rate.maxKbps, 1) };
+    case 'constant':
+      return rate.kbps <= kbps ? rate : { ...rate, kbps };
+    case 'size':
+    case 'share':
+      return rate;
+  }
+}
+
+const keyframes: Bend = (recipe, { maxKeyframeSeconds }, facts) => {
+  const video = ratedVideo(recipe);
+  if (!video || maxKeyframeSeconds === null) return recipe;
+  const rate = facts.frameRate.num / facts.frameRate.den;
+  const seconds = 'frames' in video.keyframes ? video.keyframes.frames / rate : video.keyframes.seconds;
+  return seconds <= maxKeyframeSeconds
+    ? recipe
+    : withVideo(recipe, { ...video, keyframes: { seconds: maxKeyframeSeconds } });
+};
+
+const soundCodec: Bend = (recipe, { soundCodecs }) => {
+  const audio = encodedSound(recipe);
+  if (!soundCodecs || !recipe.audio || (audio && soundCodecs.includes(audio.codec))) return recipe;
+  const wanted = soundCodecs.find((one) => SOUND[one].containers.includes(recipe.container));
+  return wanted ? withSoundCodec(recipe, wanted) : recipe;
+};
+
+const soundRate: Bend = (recipe, { maxSoundKbps, maxChannels }) => {
+  const audio = encodedSound(recipe);
+  if (!audio) return recipe;
+  const isWide = maxChannels !== null && (audio.channels === 'source' || LAYOUT_CHANNELS[audio.channels] > maxChannels);
+  const channels = isWide ? (maxChannels === 1 ? 'mono' : 'stereo') : audio.channels;
+  const { rate } = SOUND[audio.codec];
+  if (rate.kind === 'whole' || audio.kbps === null) return { ...recipe, audio: { ...audio, channels } };
+  const [least, most] = kbpsRange(rate, nominalLayout(channels));
+  const kbps = Math.max(least, Math.min(audio.kbps, most, maxSoundKbps ?? Infinity));
+  return { ...recipe, audio: { ...audio, channels, kbps } };
+};
+
+function withVideo(recipe: Recipe, video: RatedVideo): Recipe {
+  return { ...recipe, video };
+}
+
+/** Container before codecs, since it carries them; sound before the size that it takes a share of. */
+const BENDS: readonly Bend[] = [picture, container, codec, pixels, frameSize, keyframes, soundCodec, soundRate, size];
+
+/** What of a programme a receiver does not take, and no setting changes: each with its figure. */
+export function findUnsuited(brief: Brief, facts: ProgrammeFacts, recipe: Recipe, seconds: number): string[] {
+  const { minSeconds, maxSeconds, maxFrameRate, shape } = brief;
+  const said: string[] = [];
+  if (brief.picture === true && !facts.video) said.push('It asks for a picture, and this programme has sound only.');
+  if (brief.picture === false && facts.audio.length === 0) said.push('It asks for sound, and this programme has none.');
+  if (maxSeconds !== null && seconds > maxSeconds) {
+    said.push(`It takes at most ${maxSeconds} s, and this is ${seconds.toFixed(1)} s long; mark a portion.`);
+  }
+  if (minSeconds !== null && seconds < minSeconds) {
+    said.push(`It takes no less than ${minSeconds} s, and this is ${seconds.toFixed(1)} s long.`);
+  }
+  const rate = facts.frameRate.num / facts.frameRate.den;
+  if (facts.video && recipe.video && maxFrameRate && rate > (maxFrameRate.num / maxFrameRate.den) * 1.001) {
+    said.push(`It takes at most ${maxFrameRate.num / maxFrameRate.den} fps, and this has ${rate.toFixed(2)}.`);
+  }
+  if (facts.video && recipe.video && shape) {
+    const { num, den } = facts.video.pixelAspect;
+    const { width, height } = croppedSize(facts, recipe.picture.crop);
+    const found = (width * num) / (height * den);
+    if (Math.abs(found / (shape.num / shape.den) - 1) > SHAPE_TOLERANCE) {
+      said.push(`It asks for ${shape.num}:${shape.den}, and this picture is ${found.toFixed(2)} times as wide as high; crop it.`);
+    }
+  }
+  const video = encodedVideo(recipe);
+  if (brief.maxPictureKbps !== null && brief.maxBytes === null && video && !isRatedVideo(video)) {
+    said.push('Its ceiling of rate cannot be promised with a codec that has no rate.');
+  }
+  return said;
+}
+
+/** Even frame sizes are a little off. */
+const SHAPE_TOLERANCE = 0.02;

@@ -1,0 +1,59 @@
+import { nameChannels, nameTracks, nameVideo } from './describeRecipe.ts';
+import { encodedSound, encodedVideo, isCopied, isRatedVideo, type Recipe } from './recipe.ts';
+import { CONTAINER } from '../container/containers.ts';
+import { SOUND } from '../sound/codecs.ts';
+
+/** What a recipe says about one thing, for comparison, and how that is called. */
+interface Part {
+  readonly name: string;
+  readonly of: (recipe: Recipe) => unknown;
+}
+
+const fineOf = (recipe: Recipe): unknown => {
+  const video = encodedVideo(recipe);
+  if (!video || !isRatedVideo(video)) return null;
+  const { tune, profile, level, tier, keyframes, reordering, bFrames, closedGroups, keyframesAtScenes } = video;
+  return [tune, profile, level, tier, keyframes, reordering, bFrames, closedGroups, keyframesAtScenes];
+};
+
+const rateOf = (recipe: Recipe): unknown => {
+  const video = encodedVideo(recipe);
+  return video && isRatedVideo(video) ? video.rate : null;
+};
+
+const effortOf = (recipe: Recipe): unknown => {
+  const video = encodedVideo(recipe);
+  return video && isRatedVideo(video) ? video.effort : null;
+};
+
+/** In the order of the sentence. */
+const PARTS: readonly Part[] = [
+  { name: 'container', of: ({ container }) => CONTAINER[container].name },
+  {
+    name: 'picture codec',
+    of: (recipe) => {
+      const video = encodedVideo(recipe);
+      return video ? nameVideo(video) : isCopied(recipe.video) ? 'copied' : null;
+    },
+  },
+  { name: 'rate', of: rateOf },
+  { name: 'effort', of: effortOf },
+  { name: 'fine settings', of: fineOf },
+  { name: 'frame size', of: ({ picture }) => picture.fit },
+  { name: 'crop', of: ({ picture }) => picture.crop },
+  { name: 'deinterlacing', of: ({ picture }) => picture.deinterlace },
+  {
+    name: 'sound',
+    of: (recipe) => {
+      const sound = encodedSound(recipe);
+      if (!sound) return isCopied(recipe.audio) ? 'copied' : null;
+      return [SOUND[sound.codec].name, nameChannels(sound), sound.kbps, sound.bitDepth, sound.sampleRate];
+    },
+  },
+  { name: 'sound tracks', of: ({ audio }) => audio && nameTracks(audio) },
+];
+
+/** In what a recipe differs from the one it began as: the names of what was changed, in the order of the sentence. */
+export function changesOf(saved: Recipe, now: Recipe): string[] {
+  return PARTS.filter(({ of }) => JSON.stringify(of(saved)) !== JSON.stringify(of(now))).map(({ name }) => name);
+}

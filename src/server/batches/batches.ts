@@ -1,0 +1,159 @@
+import type { BatchRequest, BatchRowState, BatchRowView, BatchSummary, BatchView } from '../../contract/batch.ts';
+import { readRecipe } from '../../contract/stored/recipe.ts';
+import type { Problem, QualityView, RenditionOutline, RenditionState } from '../../contract/views.ts';
+import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
+import * as statements from '../../store/statements/batches.ts';
+import type { Context } from '../context.ts';
+import { PRIORITY } from '../jobs/job.ts';
+import { enqueue } from '../jobs/queue.ts';
+import { Refusal } from '../refusal.ts';
+import { briefs, bundles } from '../shelf/shelf.ts';
+import { planBatch } from './planBatch.ts';
+
+/** Batches that lists tell of. */
+const MOST_LISTED = 100;
+
+/** Asks for many files at once; the caller wakes the scheduler, and they are ordered one after another. */
+export async function askBatch(context: Context, request: BatchRequest): Promise<{ id: string }> {
+  const plan = await planBatch(context, request);
+  const brief = request.briefId ? (await briefs.find(context, request.briefId)).brief : null;
+  const id = context.newId();
+  const rows = plan.rows.map((row, number) => ({
+    number,
+    programmeId: row.programmeId,
+    programmeName: row.programmeName,
+    recipe: row.recipe,
+    portion: row.portion,
+    brief,
+    reason: row.isLeftOut ? LEFT_OUT : row.reason,
+  }));
+  const name = request.name || (await nameBatch(context, request, plan.rows.length));
+  await context.database.transaction(async (query) => {
+    await query(statements.INSERT_BATCH, [id, name, context.now(), plan.work.unknown > 0 ? null : plan.work.likely]);
+    await query(statements.INSERT_BATCH_ROWS, [id, JSON.stringify(rows)]);
+    await enqueue(query, { kind: 'batch', subject: id, priority: PRIORITY.waitedFor });
+  });
+  context.events.publish({ type: 'batch', id });
+  return { id };
+}
+
+const LEFT_OUT = { code: 'left-out', message: 'Left out by hand.' };
+
+/** After what was chosen. */
+async function nameBatch(context: Context, request: BatchRequest, count: number): Promise<string> {
+  const files = count === 1 ? '1 file' : `${count} files`;
+  if (request.briefId) return `${(await briefs.find(context, request.briefId)).name}, ${files}`;
+  if (request.bundleId) return `${(await bundles.find(context, request.bundleId)).name}, ${files}`;
+  return files;
+}
+
+/** Asks once more for what failed, was stopped or could not be; the caller wakes the scheduler. */
+export async function askAgain(context: Context, id: string): Promise<BatchView> {
+  await context.database.transaction(async (query) => {
+    await query(statements.REOPEN_BATCH_ROWS, [id]);
+    await enqueue(query, { kind: 'batch', subject: id, priority: PRIORITY.waitedFor });
+  });
+  context.events.publish({ type: 'batch', id });
+  return getBatch(context, id);
+}
+
+interface BatchHead extends Record<string, unknown> {
+  readonly id: string;
+  readonly name: string;
+  readonly asked_at: Date;
+  readonly promised_seconds: number | null;
+}
+
+interface RowOfBatch extends Record<string, unknown> {
+  readonly programme_id: string;
+  readonly programme_name: string;
+  readonly recipe: unknown;
+  readonly rendition_id: string | null;
+  readonly reason: Problem | null;
+  readonly state: RenditionState | null;
+  readonly problem: Problem | null;
+  readonly name: string | null;
+  readonly path: string | null;
+  readonly bytes: number | null;
+  readonly expected_bytes: number | null;
+  readonly quality: QualityView | null;
+  readonly outline: RenditionOutline | null;
+  readonly encode_seconds: number | null;
+  readonly check_seconds: number | null;
+  readonly fraction: number | null;
+  readonly finished_at: Date | null;
+  readonly has_file: boolean | null;
+  readonly source_bytes: number | null;
+  readonly source_seconds: number | null;
+}
+
+/** @throws Refusal `not-found`. */
+export async function getBatch(context: Context, id: string): Promise<BatchView> {
+  const [head] = await context.database.query<BatchHead>(statements.FIND_BATCH, [id]);
+  if (!head) throw new Refusal('not-found', `There is no batch ${id}.`);
+  const stored = await context.database.query<RowOfBatch>(statements.LIST_BATCH_ROWS, [id]);
+  const rows = stored.map(viewRow);
+  const count = (...states: BatchRowState[]) => rows.filter(({ state }) => states.includes(state)).length;
+  const [made, failed, stopped, leftOut] = [count('done'), count('failed'), count('stopped'), count('left-out')];
+  const waiting = rows.length - made - failed - stopped - leftOut;
+  const ends = stored.flatMap(({ finished_at }) => (finished_at ? [finished_at.getTime()] : []));
+  return {
+    id,
+    name: head.name,
+    state: waiting > 0 ? 'running' : 'done',
+    askedAt: head.asked_at.toISOString(),
+    promisedSeconds: head.promised_seconds,
+    endedAt: waiting > 0 || ends.length === 0 ? null : new Date(Math.max(...ends)).toISOString(),
+    ...{ asked: rows.length, made, failed, stopped, leftOut, waiting, rows },
+  };
+}
+
+function viewRow(row: RowOfBatch): BatchRowView {
+  const recipe = readRecipe(row.recipe);
+  const { width = null, height = null, seconds = null } = row.outline ?? {};
+  const reason = (row.rendition_id === null ? row.reason : row.problem)?.message;
+  const took = row.encode_seconds === null ? null : row.encode_seconds + (row.check_seconds ?? 0);
+  const share = row.source_seconds && seconds !== null ? seconds / row.source_seconds : 1;
+  return {
+    programmeId: row.programme_id,
+    programmeName: row.programme_name,
+    recipeName: recipe.name,
+    sentence: describeRecipe(recipe, width && height ? { width, height } : null),
+    renditionId: row.rendition_id,
+    state: row.state ?? (row.rendition_id === null && row.reason ? 'left-out' : 'asked'),
+    ...(reason ? { reason } : {}),
+    name: row.name,
+    path: row.path,
+    sourceBytes: row.source_bytes === null ? null : Math.round(row.source_bytes * Math.min(1, share)),
+    expectedBytes: row.expected_bytes,
+    bytes: row.bytes,
+    fraction: row.fraction ?? 0,
+    seconds,
+    workSeconds: took,
+    ssim: row.quality?.ssim.mean ?? null,
+    hasFile: row.has_file ?? false,
+  };
+}
+
+interface CountedBatch extends BatchHead {
+  readonly asked: number;
+  readonly made: number;
+  readonly failed: number;
+  readonly stopped: number;
+  readonly left_out: number;
+}
+
+/** The newest first. */
+export async function listBatches(context: Context): Promise<BatchSummary[]> {
+  const rows = await context.database.query<CountedBatch>(statements.LIST_BATCHES, [MOST_LISTED]);
+  return rows.map(({ id, name, asked_at, asked, made, failed, stopped, left_out: leftOut }) => {
+    const waiting = asked - made - failed - stopped - leftOut;
+    return {
+      id,
+      name,
+      state: waiting > 0 ? 'running' : 'done',
+      askedAt: asked_at.toISOString(),
+      ...{ asked, made, failed, stopped, leftOut, waiting },
+    };
+  });
+}

@@ -1,0 +1,132 @@
+import type { BatchPlan, BatchPlanRow } from '../../contract/batch.ts';
+import type { BatchOrder, BatchRequest } from '../../contract/batch.ts';
+import { bendToBrief, findUnsuited } from '../../core/brief/bendToBrief.ts';
+import type { Brief } from '../../core/brief/brief.ts';
+import { foreseeSeconds, type MeasuredSpeed } from '../../core/forecast/encodeTime.ts';
+import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
+import { renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
+import type { Context } from '../context.ts';
+import { viewSpeeds } from '../forecast/speeds.ts';
+import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
+import { isRefusal, Refusal } from '../refusal.ts';
+import { planOrder } from '../renditions/planning.ts';
+import { freeRoom } from '../rooms.ts';
+import { briefs, bundles, recipes } from '../shelf/shelf.ts';
+
+/** Rows of one batch at most. */
+const MOST_ROWS = 2000;
+
+/** What a batch would be: every programme with every recipe, and why something cannot be. */
+export async function planBatch(context: Context, request: BatchRequest): Promise<BatchPlan> {
+  const [orders, speeds] = await Promise.all([listOrders(context, request), viewSpeeds(context)]);
+  const brief = request.briefId ? (await briefs.find(context, request.briefId)).brief : null;
+  const rows: BatchPlanRow[] = [];
+  for (const order of orders) rows.push(await planRow(context, order, brief, speeds));
+  const ready = rows.filter((row) => row.state === 'ready');
+  const expected = ready.map((row) => row.expected);
+  const seconds = ready.map((row) => row.workSeconds);
+  const sum = (values: readonly number[]) => values.reduce((total, value) => total + value, 0);
+  return {
+    rows,
+    files: ready.length,
+    programmeSeconds: sum(ready.map((row) => row.seconds)),
+    expected: {
+      low: sum(expected.map((one) => one?.low ?? 0)),
+      likely: sum(expected.map((one) => one?.likely ?? 0)),
+      high: sum(expected.map((one) => one?.high ?? 0)),
+      unknown: expected.filter((one) => one === null).length,
+    },
+    work: {
+      low: sum(seconds.map((one) => one?.low ?? 0)),
+      likely: sum(seconds.map((one) => one?.likely ?? 0)),
+      high: sum(seconds.map((one) => one?.high ?? 0)),
+      unknown: seconds.filter((one) => one === null).length,
+    },
+    freeBytes: await freeRoom(context.config.outputFolder),
+  };
+}
+
+/** What is asked for, one by one. */
+async function listOrders(context: Context, request: BatchRequest): Promise<BatchOrder[]> {
+  const given = request.orders ?? [];
+  const wanted = request.recipes ? await findRecipes(context, request.recipes) : [];
+  const bundled = request.bundleId ? (await bundles.find(context, request.bundleId)).recipeIds : [];
+  const chosen = [...wanted, ...(await findRecipes(context, bundled))];
+  const ids = request.programmeIds ?? [];
+  // A brief by itself bends what each programme begins with.
+  if (chosen.length === 0 && request.briefId) chosen.push((await recipes.find(context, 'stock-web-1080')).recipe);
+  const orders = [
+    ...given,
+    ...ids.flatMap((programmeId) =>
+      chosen.map((recipe) => ({ programmeId, recipe, portion: null, isLeftOut: false })),
+    ),
+  ];
+  if (orders.length === 0) {
+    throw new Refusal('field-wrong', 'Nothing is asked for: choose programmes, and a recipe, a bundle or a brief.', {
+      field: 'programmeIds',
+    });
+  }
+  if (orders.length > MOST_ROWS) {
+    const message = `These are ${orders.length.toLocaleString('en')} files; at most ${MOST_ROWS.toLocaleString('en')} go in one batch.`;
+    throw new Refusal('field-wrong', message, { field: 'programmeIds' });
+  }
+  return orders;
+}
+
+async function findRecipes(context: Context, wanted: readonly (string | Recipe)[]): Promise<Recipe[]> {
+  return Promise.all(
+    wanted.map(async (one) => (typeof one === 'string' ? (await recipes.find(context, one)).recipe : one)),
+  );
+}
+
+async function planRow(
+  context: Context,
+  order: BatchOrder,
+  brief: Brief | null,
+  speeds: readonly MeasuredSpeed[],
+): Promise<BatchPlanRow> {
+  const { programmeId, portion } = order;
+  const programme = await findProgramme(context, programmeId).catch((error: unknown) => {
+    if (isRefusal(error)) return null;
+    throw error;
+  });
+  if (!programme) {
+    const reason = { code: 'not-found', message: 'This programme was forgotten.' };
+    return { ...NOTHING, ...order, programmeName: programmeId, sentence: '', bent: [], state: 'cannot', reason };
+  }
+  const { recipe, bent } = brief ? bendToBrief(order.recipe, brief, programme.facts) : { recipe: order.recipe, bent: [] };
+  const common = {
+    programmeId,
+    programmeName: programme.name,
+    recipe,
+    portion,
+    isLeftOut: order.isLeftOut,
+    bent,
+    sentence: describeRecipe(recipe, renditionSize(programme.facts, recipe.picture)),
+  };
+  try {
+    requireReady(programme);
+    const { plan } = await planOrder(context, { programmeId, recipe, portion, name: null, keepFailed: false });
+    const unsuited = brief ? findUnsuited(brief, programme.facts, recipe, plan.span.seconds) : [];
+    if (unsuited.length > 0) throw new Refusal('unsuited', unsuited.join(' '));
+    const { expected } = plan.budget;
+    return {
+      ...common,
+      state: 'ready',
+      reason: null,
+      seconds: plan.span.seconds,
+      expected: expected && { low: expected.low, likely: expected.likely, high: expected.high },
+      workSeconds: foreseeSeconds(plan, speeds),
+      advisories: plan.advisories.filter(({ severity }) => severity !== 'note'),
+    };
+  } catch (error) {
+    if (!isRefusal(error)) throw error;
+    return { ...NOTHING, ...common, state: 'cannot', reason: { code: error.code, message: error.message } };
+  }
+}
+
+const NOTHING = { seconds: 0, expected: null, workSeconds: null, advisories: [] } as const;
+
+function requireReady({ state }: ProgrammeRow): void {
+  if (state !== 'ready') throw new Refusal('file-unreadable', 'This programme cannot be read, or is being looked at.');
+}

@@ -1,0 +1,92 @@
+import { queueSettingsSchema, type QueueChange, type QueueSettings, type QueueView } from '../../contract/queue.ts';
+import { parseWith } from '../../contract/strictObject.ts';
+import { isWithin } from '../../core/queue/openHours.ts';
+import { createHold, type HeldWork, type Hold } from '../../engine/process/hold.ts';
+import * as jobs from '../../store/statements/jobs.ts';
+import type { Context } from '../context.ts';
+import { listLine } from '../renditions/renditions.ts';
+import { readSetting, writeSetting } from '../settings.ts';
+
+/** Hours begin and end, and other processes change things, without a word to this one. */
+const LOOK_EVERY_MS = 5000;
+
+const SETTING = 'queue';
+
+/** How the line of renditions goes: open or not, how many at once, and which of them stand still. */
+export interface Line {
+  /** Renditions that may go side by side now; 0 while it is closed. */
+  readonly room: () => number;
+  view(): Promise<QueueView>;
+  change(change: QueueChange): Promise<QueueView>;
+  /** Freezes a rendition where it is, or keeps a waiting one from being begun; or lets it go on. */
+  setHeld(id: string, isHeld: boolean): Promise<void>;
+  /**
+   * A rendition is begun here.
+   *
+   * @returns What its children stand still by; it is given back when it has ended.
+   */
+  begin(id: string): { readonly hold: Hold; readonly end: () => void };
+  stop(): void;
+}
+
+/** @param onRoom - Called when there may be more room than before. */
+export async function openLine(context: Context, onRoom: () => void): Promise<Line> {
+  const { database, events, logger } = context;
+  const underway = new Map<string, HeldWork>();
+  let settings = await readSettings(context);
+
+  const isOpen = () => !settings.paused && isWithin(settings.hours, minuteOfDay(context.now()));
+  const room = () => (isOpen() ? settings.atOnce : 0);
+  /** Whoever is to stand still does, and whoever is not goes on. */
+  const apply = async () => {
+    const before = room();
+    settings = await readSettings(context);
+    const ids = [...underway.keys()];
+    const rows = ids.length === 0 ? [] : await database.query<{ subject: string }>(jobs.HELD_JOBS, ['rendition']);
+    const held = new Set(rows.map(({ subject }) => subject));
+    for (const [id, hold] of underway) hold.set(!isOpen() || held.has(id));
+    if (room() > before) onRoom();
+  };
+  const applySoon = () => void apply().catch((error: unknown) => logger.warn({ err: error }, 'the queue was not read'));
+  const timer = setInterval(applySoon, LOOK_EVERY_MS);
+  const unsubscribe = events.subscribe((event) => event.type === 'queue' && applySoon());
+  const view = async (): Promise<QueueView> => ({ ...settings, open: isOpen(), ...(await listLine(context)) });
+  return {
+    room,
+    view,
+    change: async (change) => {
+      const given = Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined));
+      await writeSetting(context, SETTING, { ...settings, ...given });
+      await apply();
+      events.publish({ type: 'queue' });
+      return view();
+    },
+    setHeld: async (id, isHeld) => {
+      await database.query(jobs.SET_HELD, ['rendition', id, isHeld]);
+      await apply();
+      // One that waited may be begun now.
+      if (!isHeld) onRoom();
+      events.publish({ type: 'queue' });
+    },
+    begin: (id) => {
+      const hold = createHold();
+      underway.set(id, hold);
+      applySoon();
+      return { hold, end: () => void underway.delete(id) };
+    },
+    stop: () => {
+      clearInterval(timer);
+      unsubscribe();
+    },
+  };
+}
+
+async function readSettings(context: Context): Promise<QueueSettings> {
+  const parsed = parseWith(queueSettingsSchema, (await readSetting(context, SETTING)) ?? {});
+  // What another version wrote must not stop the work.
+  return parsed.ok ? parsed.value : { paused: false, atOnce: 1, hours: null };
+}
+
+function minuteOfDay(now: Date): number {
+  return now.getHours() * 60 + now.getMinutes();
+}

@@ -1,0 +1,237 @@
+import { mkdirSync, statSync } from 'node:fs';
+import path from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { BatchPlan, BatchView } from '../../src/contract/batch.ts';
+import type { QueueView } from '../../src/contract/queue.ts';
+import type { BriefItem, BundleItem, RecipeItem } from '../../src/contract/shelf.ts';
+import type { ErrorBody, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
+import { draw, drawMaster } from '../support/footage.ts';
+import { enginesOn, makeFolders, startServer, type TestServer } from '../support/server.ts';
+
+const folders = makeFolders();
+let server: TestServer;
+let film: ProgrammeView;
+let short: ProgrammeView;
+let guide: ProgrammeView;
+
+const QUICK = {
+  name: 'Quick',
+  container: 'mp4',
+  video: { codec: 'h264', effort: 'fast', rate: { mode: 'quality', value: 34 } },
+  picture: { fit: { height: 90 } },
+  audio: { codec: 'aac', kbps: 64 },
+};
+
+beforeAll(async () => {
+  mkdirSync(folders.media, { recursive: true });
+  const inMedia = (name: string) => path.join(folders.media, name);
+  drawMaster(inMedia('film.mov'), { seconds: 8, size: '640x360', grain: 12 });
+  drawMaster(inMedia('short.mov'), { seconds: 1, size: '320x180' });
+  draw(inMedia('guide.wav'), ['-f', 'lavfi', '-i', 'sine=frequency=300:duration=2']);
+  server = await startServer(folders);
+  film = await server.takeIn(inMedia('film.mov'));
+  short = await server.takeIn(inMedia('short.mov'));
+  guide = await server.takeIn(inMedia('guide.wav'));
+});
+afterAll(() => server.end('SIGTERM'));
+
+const call = <Answer>(method: string, url: string, body?: unknown) => server.call<Answer>(method, url, body);
+
+async function ended(id: string): Promise<BatchView> {
+  const read = async () => (await call<BatchView>('GET', `batches/${id}`)).body;
+  await expect.poll(async () => (await read()).state, { timeout: 60_000, interval: 100 }).toBe('done');
+  return read();
+}
+
+describe('the shelf', () => {
+  it('keeps recipes: saved, changed, put in order, deleted and brought back; what ships stays', async () => {
+    const saved = (await call<RecipeItem>('POST', 'recipes', { name: 'Mine', tags: ['school'], recipe: QUICK })).body;
+    expect(saved).toMatchObject({ name: 'Mine', tags: ['school'], isStock: false, recipe: { name: 'Mine' } });
+    const other = (await call<RecipeItem>('POST', 'recipes', { name: 'Other', recipe: QUICK })).body;
+    const changed = await call<RecipeItem>('PATCH', `recipes/${other.id}`, { notes: 'small', before: saved.id });
+    expect(changed.body).toMatchObject({ notes: 'small', recipe: { picture: { fit: { height: 90 } } } });
+    const names = async () => (await call<RecipeItem[]>('GET', 'recipes')).body.map(({ name }) => name);
+    expect((await names()).slice(0, 2)).toEqual(['Other', 'Mine']);
+    expect((await names()).length).toBe(14);
+    expect((await call('DELETE', `recipes/${other.id}`)).status).toBe(204);
+    expect(await names()).not.toContain('Other');
+    await call('PATCH', `recipes/${other.id}`, { restored: true });
+    expect(await names()).toContain('Other');
+    const shipped = await call<ErrorBody>('PATCH', 'recipes/stock-web-720', { name: 'X' });
+    expect([shipped.status, shipped.body.error.code]).toEqual([409, 'ships-unchanged']);
+    const wrong = await call<ErrorBody>('POST', 'recipes', { name: 'X', recipe: { ...QUICK, colour: 1 } });
+    expect(wrong.body.error.message).toContain('Unknown key: colour');
+  });
+
+  it('keeps bundles and briefs the same way', async () => {
+    const bundle = await call<BundleItem>('POST', 'bundles', { name: 'Two', recipeIds: ['stock-web-480'] });
+    expect(bundle.body).toMatchObject({ name: 'Two', recipeIds: ['stock-web-480'] });
+    const brief = await call<BriefItem>('POST', 'briefs', { name: 'Tiny', brief: { maxBytes: 60_000 } });
+    expect(brief.body.brief).toMatchObject({ format: 'linstock.brief/1', name: 'Tiny', maxBytes: 60_000, codecs: null });
+    const wrong = await call<ErrorBody>('POST', 'briefs', { name: 'X', brief: { maxBytes: 'many' } });
+    expect(wrong.body.error.field).toBe('brief.maxBytes');
+  });
+});
+
+describe('many at once', () => {
+  it('is told beforehand, with what cannot be and why, and refuses nothing else for it', async () => {
+    const ids = [film.id, short.id, guide.id, 'gone'];
+    const plan = await call<BatchPlan>('POST', 'batches?dry', { programmeIds: ids, recipes: [QUICK] });
+    expect(plan.body.rows.map(({ state, reason }) => [state, reason?.code ?? null])).toEqual([
+      ['ready', null],
+      ['ready', null],
+      ['cannot', 'no-picture'],
+      ['cannot', 'not-found'],
+    ]);
+    expect(plan.body).toMatchObject({ files: 2 });
+    expect(plan.body.programmeSeconds).toBeCloseTo(9, 1);
+    const none = await call<ErrorBody>('POST', 'batches?dry', { programmeIds: [], recipes: [QUICK] });
+    expect(none.status).toBe(400);
+  });
+
+  it('counts back: asked = made + failed + stopped + left out', async () => {
+    const asked = await call<{ id: string }>('POST', 'batches', {
+      name: 'Tonight',
+      orders: [
+        { programmeId: film.id, recipe: QUICK },
+        { programmeId: short.id, recipe: { ...QUICK, name: 'Other' } },
+        { programmeId: guide.id, recipe: QUICK },
+        { programmeId: short.id, recipe: QUICK, isLeftOut: true },
+      ],
+    });
+    expect(asked.status).toBe(201);
+    const batch = await ended(asked.body.id);
+    expect(batch).toMatchObject({ name: 'Tonight', asked: 4, made: 2, failed: 0, stopped: 0, leftOut: 2, waiting: 0 });
+    expect(batch.rows.map(({ state, recipeName }) => [state, recipeName])).toEqual([
+      ['done', 'Quick'],
+      ['done', 'Other'],
+      ['left-out', 'Quick'],
+      ['left-out', 'Quick'],
+    ]);
+    expect(batch.rows[2]?.reason).toBe('This programme has sound only; choose a sound-only rendition.');
+    expect(batch.rows[3]?.reason).toBe('Left out by hand.');
+    for (const row of batch.rows.slice(0, 2)) expect(statSync(row.path!).size).toBe(row.bytes);
+    const one = (await call<RenditionView>('GET', `renditions/${batch.rows[0]!.renditionId}`)).body;
+    expect(one).toMatchObject({ batch: { id: batch.id, name: 'Tonight' }, recipeName: 'Quick', paused: false });
+    const report = await fetch(`${server.address}/api/batches/${batch.id}/report.csv`);
+    const lines = (await report.text()).trim().split('\r\n');
+    expect(lines).toHaveLength(5);
+    expect(lines[1]).toContain(`,done,,${batch.rows[0]!.path},`);
+  });
+
+  it('bends to a brief, and every file is checked against it by measuring', async () => {
+    const brief = (
+      await call<BriefItem>('POST', 'briefs', {
+        name: 'Small and plain',
+        brief: { maxBytes: 90_000, maxHeight: 120, containers: ['mp4'], codecs: ['h264'], plainName: true, maxSeconds: 5 },
+      })
+    ).body;
+    const request = { programmeIds: [film.id, short.id], briefId: brief.id };
+    const plan = (await call<BatchPlan>('POST', 'batches?dry', request)).body;
+    expect(plan.rows[0]).toMatchObject({ state: 'cannot', reason: { code: 'unsuited' } });
+    expect(plan.rows[0]?.reason?.message).toBe('It takes at most 5 s, and this is 8.0 s long; mark a portion.');
+    expect(plan.rows[1]).toMatchObject({ state: 'ready', bent: ['rate', 'frame size'] });
+    const batch = await ended((await call<{ id: string }>('POST', 'batches', request)).body.id);
+    expect(batch).toMatchObject({ made: 1, leftOut: 1 });
+    const made = (await call<RenditionView>('GET', `renditions/${batch.rows[1]!.renditionId}`)).body;
+    expect(path.basename(made.path)).toMatch(/^[A-Za-z0-9_-]+\.mp4$/);
+    const rules = made.checks.filter(({ ofBrief }) => ofBrief);
+    expect(rules.map(({ name }) => name)).toEqual([
+      'Brief: Size',
+      'Brief: Container',
+      'Brief: Length',
+      'Brief: File name',
+      'Brief: Height',
+      'Brief: Picture codec',
+    ]);
+    expect(rules.filter(({ ok }) => !ok)).toEqual([]);
+    expect(made.bytes).toBeLessThanOrEqual(90_000);
+  });
+
+  it('tries again what was stopped, and nothing else', async () => {
+    await call('PATCH', 'queue', { paused: true });
+    const { id } = (
+      await call<{ id: string }>('POST', 'batches', { programmeIds: [short.id], recipes: [QUICK, 'stock-web-480'] })
+    ).body;
+    const waiting = async () => (await call<BatchView>('GET', `batches/${id}`)).body;
+    await expect.poll(async () => (await waiting()).rows.every(({ state }) => state === 'queued')).toBe(true);
+    await call('DELETE', `renditions/${(await waiting()).rows[0]!.renditionId}`);
+    expect(await waiting()).toMatchObject({ stopped: 1, waiting: 1 });
+    const kept = (await waiting()).rows[1]!.renditionId;
+    await call('POST', `batches/${id}/again`);
+    await expect.poll(async () => (await waiting()).stopped).toBe(0);
+    await call('PATCH', 'queue', { paused: false });
+    const batch = await ended(id);
+    expect(batch).toMatchObject({ asked: 2, made: 2 });
+    expect(batch.rows[1]!.renditionId).toBe(kept);
+  });
+});
+
+describe('the line', () => {
+  const order = async () => (await call<RenditionView>('POST', 'renditions', { programmeId: short.id, recipe: QUICK })).body;
+  const queue = async () => (await call<QueueView>('GET', 'queue')).body;
+
+  it('is put in another order, and what someone orders by itself comes before a batch', async () => {
+    await call('PATCH', 'queue', { paused: true });
+    const { id } = (await call<{ id: string }>('POST', 'batches', { programmeIds: [short.id], recipes: [QUICK] })).body;
+    await expect.poll(async () => (await queue()).rows.length).toBe(1);
+    const night = (await queue()).rows[0]!.id;
+    const [first, second] = [await order(), await order()];
+    const ids = async () => (await queue()).rows.map((one) => one.id);
+    expect(await ids()).toEqual([first.id, second.id, night]);
+    await call('PATCH', `renditions/${night}`, { position: 0 });
+    expect(await ids()).toEqual([night, first.id, second.id]);
+    await call('PATCH', `renditions/${second.id}`, { position: 1 });
+    expect(await ids()).toEqual([night, second.id, first.id]);
+    await call('PATCH', `renditions/${night}`, { position: 2 });
+    expect(await ids()).toEqual([second.id, first.id, night]);
+    expect(await queue()).toMatchObject({ paused: true, open: false, atOnce: 1, hours: null });
+    for (const one of await ids()) await call('DELETE', `renditions/${one}`);
+    await call('PATCH', 'queue', { paused: false });
+    expect((await call<BatchView>('GET', `batches/${id}`)).body).toMatchObject({ stopped: 1, state: 'done' });
+  });
+
+  it('keeps to its hours', async () => {
+    const minute = (offset: number) => new Date(Date.now() + offset * 60_000).toTimeString().slice(0, 5);
+    await call('PATCH', 'queue', { hours: { from: minute(60), to: minute(120) } });
+    expect((await queue()).open).toBe(false);
+    const waiting = await order();
+    await call('PATCH', 'queue', { hours: { from: minute(-60), to: minute(60) } });
+    expect((await queue()).open).toBe(true);
+    await server.waitFor(waiting.id);
+    const wrong = await call<ErrorBody>('PATCH', 'queue', { hours: { from: '25:00', to: '7' } });
+    expect(wrong.status).toBe(400);
+    await call('PATCH', 'queue', { hours: null });
+  });
+
+  it('freezes an encode where it is, over the death of the server too, and lets it go on', async () => {
+    const slow = { ...QUICK, video: { codec: 'av1', effort: 'thorough', rate: { mode: 'quality', value: 20 } }, picture: {} };
+    const made = (await call<RenditionView>('POST', 'renditions', { programmeId: film.id, recipe: slow })).body;
+    const read = async () => (await call<RenditionView>('GET', `renditions/${made.id}`)).body;
+    await expect.poll(async () => (await read()).fraction, { timeout: 60_000 }).toBeGreaterThan(0);
+    await call('PATCH', `renditions/${made.id}`, { paused: true });
+    // Reports that were underway come in.
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    const still = await read();
+    expect(still).toMatchObject({ paused: true, state: 'running' });
+    await new Promise((resolve) => setTimeout(resolve, 2000));
+    expect((await read()).fraction).toBe(still.fraction);
+    await server.end('SIGKILL');
+    await expect.poll(() => enginesOn(folders.root), { timeout: 10_000 }).toEqual([]);
+    server = await startServer(folders);
+    await new Promise((resolve) => setTimeout(resolve, 1000));
+    expect(await read()).toMatchObject({ paused: true, state: 'queued' });
+    await call('PATCH', `renditions/${made.id}`, { paused: false });
+    await server.waitFor(made.id);
+  });
+
+  it('makes a rendition again as it was ordered', async () => {
+    const first = await order();
+    await server.waitFor(first.id);
+    const again = await call<RenditionView>('POST', `renditions/${first.id}/again`);
+    expect(again.status).toBe(201);
+    const made = await server.waitFor(again.body.id);
+    expect(made.path).not.toBe(first.path);
+    expect(made.recipeName).toBe('Quick');
+  });
+});
