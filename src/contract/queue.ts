@@ -40,7 +40,8 @@ export interface QueueSettings {
 export const queueChangeSchema = strictObject({
   paused: queueFields.paused.optional(),
   atOnce: queueFields.atOnce.optional(),
-  hours: queueFields.hours.optional(),
+  // An object that is not given would otherwise be made of its parts.
+  hours: queueFields.hours.default(undefined).optional(),
 }).required();
 
 export type QueueChange = InferType<typeof queueChangeSchema>;

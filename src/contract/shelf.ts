@@ -25,10 +25,7 @@ export interface BriefItem extends ShelfItem {
 const MOST_TAGS = 20;
 const MOST_OF_A_BUNDLE = 20;
 
-const name = string()
-  .trim()
-  .min(1, fault('a name'))
-  .max(200, fault('at most 200 characters'));
+const name = string().trim().min(1, fault('a name')).max(200, fault('at most 200 characters'));
 const common = {
   notes: string().max(2000, fault('at most 2,000 characters')),
   tags: array(string().required().min(1, fault('a word')).max(60, fault('at most 60 characters'))).max(
@@ -51,9 +48,7 @@ const changed = {
   /** Put before this one; null puts it behind all. */
   before: string().max(64, fault('an id')).nullable().optional(),
   /** Brings a deleted one back. */
-  restored: boolean()
-    .oneOf([true], fault('true'))
-    .optional(),
+  restored: boolean().oneOf([true], fault('true')).optional(),
 };
 
 const recipeIds = array(string().required().max(64, fault('the id of a recipe')))

@@ -55,6 +55,8 @@ export interface ProgrammeSummary extends Pick<
   readonly openingFrame: number;
   readonly video: Pick<VideoFacts, 'codec' | 'constantRate'> | null;
   readonly audio: readonly Pick<AudioFacts, 'codec' | 'channels' | 'sampleRate'>[];
+  /** Whether a rendition of it was made. */
+  readonly isMade: boolean;
 }
 
 /** A programme that was forgotten, with what is still kept of it. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { ProgrammeView } from '../contract/views.ts';
+import type { ProgrammeSummary, ProgrammeView } from '../contract/views.ts';
 import { renditionRequestSchema } from '../contract/recipe.ts';
 import { RATED_CODECS } from '../core/video/codecs.ts';
 import { parseWith } from '../contract/strictObject.ts';
@@ -7,9 +7,18 @@ import { ratedVideo } from '../core/recipe/recipe.ts';
 import { factsOf } from '../testing/facts.ts';
 import { firstOrders } from './firstOrders.ts';
 
-const named = (name: string): ProgrammeView => ({
+const named = (name: string): ProgrammeView & ProgrammeSummary => ({
   ...factsOf(),
-  ...{ id: name, path: `/m/${name}`, name, state: 'ready', master: 'there', addedAt: '', openingFrame: 0 },
+  ...{
+    id: name,
+    path: `/m/${name}`,
+    name,
+    state: 'ready',
+    master: 'there',
+    addedAt: '',
+    openingFrame: 0,
+    isMade: false,
+  },
 });
 
 describe('what the demonstration orders', () => {

@@ -14,6 +14,9 @@ let film: ProgrammeView;
 let short: ProgrammeView;
 let guide: ProgrammeView;
 
+/** Other work may hold the machine up. */
+const PATIENT = { timeout: 30_000, interval: 50 };
+
 const QUICK = {
   name: 'Quick',
   container: 'mp4',
@@ -67,7 +70,12 @@ describe('the shelf', () => {
     const bundle = await call<BundleItem>('POST', 'bundles', { name: 'Two', recipeIds: ['stock-web-480'] });
     expect(bundle.body).toMatchObject({ name: 'Two', recipeIds: ['stock-web-480'] });
     const brief = await call<BriefItem>('POST', 'briefs', { name: 'Tiny', brief: { maxBytes: 60_000 } });
-    expect(brief.body.brief).toMatchObject({ format: 'linstock.brief/1', name: 'Tiny', maxBytes: 60_000, codecs: null });
+    expect(brief.body.brief).toMatchObject({
+      format: 'linstock.brief/1',
+      name: 'Tiny',
+      maxBytes: 60_000,
+      codecs: null,
+    });
     const wrong = await call<ErrorBody>('POST', 'briefs', { name: 'X', brief: { maxBytes: 'many' } });
     expect(wrong.body.error.field).toBe('brief.maxBytes');
   });
@@ -123,7 +131,14 @@ describe('many at once', () => {
     const brief = (
       await call<BriefItem>('POST', 'briefs', {
         name: 'Small and plain',
-        brief: { maxBytes: 90_000, maxHeight: 120, containers: ['mp4'], codecs: ['h264'], plainName: true, maxSeconds: 5 },
+        brief: {
+          maxBytes: 90_000,
+          maxHeight: 120,
+          containers: ['mp4'],
+          codecs: ['h264'],
+          plainName: true,
+          maxSeconds: 5,
+        },
       })
     ).body;
     const request = { programmeIds: [film.id, short.id], briefId: brief.id };
@@ -154,12 +169,12 @@ describe('many at once', () => {
       await call<{ id: string }>('POST', 'batches', { programmeIds: [short.id], recipes: [QUICK, 'stock-web-480'] })
     ).body;
     const waiting = async () => (await call<BatchView>('GET', `batches/${id}`)).body;
-    await expect.poll(async () => (await waiting()).rows.every(({ state }) => state === 'queued')).toBe(true);
+    await expect.poll(async () => (await waiting()).rows.every(({ state }) => state === 'queued'), PATIENT).toBe(true);
     await call('DELETE', `renditions/${(await waiting()).rows[0]!.renditionId}`);
     expect(await waiting()).toMatchObject({ stopped: 1, waiting: 1 });
     const kept = (await waiting()).rows[1]!.renditionId;
     await call('POST', `batches/${id}/again`);
-    await expect.poll(async () => (await waiting()).stopped).toBe(0);
+    await expect.poll(async () => (await waiting()).stopped, PATIENT).toBe(0);
     await call('PATCH', 'queue', { paused: false });
     const batch = await ended(id);
     expect(batch).toMatchObject({ asked: 2, made: 2 });
@@ -168,13 +183,14 @@ describe('many at once', () => {
 });
 
 describe('the line', () => {
-  const order = async () => (await call<RenditionView>('POST', 'renditions', { programmeId: short.id, recipe: QUICK })).body;
+  const order = async () =>
+    (await call<RenditionView>('POST', 'renditions', { programmeId: short.id, recipe: QUICK })).body;
   const queue = async () => (await call<QueueView>('GET', 'queue')).body;
 
   it('is put in another order, and what someone orders by itself comes before a batch', async () => {
     await call('PATCH', 'queue', { paused: true });
     const { id } = (await call<{ id: string }>('POST', 'batches', { programmeIds: [short.id], recipes: [QUICK] })).body;
-    await expect.poll(async () => (await queue()).rows.length).toBe(1);
+    await expect.poll(async () => (await queue()).rows.length, PATIENT).toBe(1);
     const night = (await queue()).rows[0]!.id;
     const [first, second] = [await order(), await order()];
     const ids = async () => (await queue()).rows.map((one) => one.id);
@@ -205,7 +221,11 @@ describe('the line', () => {
   });
 
   it('freezes an encode where it is, over the death of the server too, and lets it go on', async () => {
-    const slow = { ...QUICK, video: { codec: 'av1', effort: 'thorough', rate: { mode: 'quality', value: 20 } }, picture: {} };
+    const slow = {
+      ...QUICK,
+      video: { codec: 'hevc', effort: 'balanced', rate: { mode: 'quality', value: 16 } },
+      picture: {},
+    };
     const made = (await call<RenditionView>('POST', 'renditions', { programmeId: film.id, recipe: slow })).body;
     const read = async () => (await call<RenditionView>('GET', `renditions/${made.id}`)).body;
     await expect.poll(async () => (await read()).fraction, { timeout: 60_000 }).toBeGreaterThan(0);

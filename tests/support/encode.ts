@@ -58,6 +58,11 @@ export async function makeRendition(
   const picture = pictureOf(plan);
   const options = { workingFolder, signal, onProgress: () => undefined };
   const frames = picture && (await engine.measure(picture, master, encoded.file, options));
-  const checks = await checkResult({ ...common, result: encoded.file, decodedFrames: frames && frames.length, brief: null });
+  const checks = await checkResult({
+    ...common,
+    result: encoded.file,
+    decodedFrames: frames && frames.length,
+    brief: null,
+  });
   return { ...encoded, plan, checks };
 }

@@ -26,23 +26,39 @@ export function applyFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: O
   switch (fix.kind) {
     case 'portion':
       return { recipe, portion: fix.portion };
-    case 'crop':
-      return { recipe: { ...recipe, picture: { ...recipe.picture, crop: fix.crop } }, portion };
-    case 'deinterlace':
-      return { recipe: { ...recipe, picture: { ...recipe.picture, deinterlace: fix.fields } }, portion };
-    case 'fit':
-      return { recipe: { ...recipe, picture: { ...recipe.picture, fit: { height: fix.height } } }, portion };
     case 'copy':
       return { recipe: copyingRecipe(facts, recipe, fix.container), portion: null };
+    default:
+      return { recipe: changeByFix(recipe, fix), portion };
+  }
+}
+
+/** A fix that changes settings alone. */
+export type RecipeFix = Exclude<Fix, { readonly kind: 'portion' | 'copy' }>;
+
+/** Whether a fix changes settings alone. */
+export function isRecipeFix(fix: Fix): fix is RecipeFix {
+  return fix.kind !== 'portion' && fix.kind !== 'copy';
+}
+
+/** The recipe with a fix applied. */
+export function changeByFix(recipe: Recipe, fix: RecipeFix): Recipe {
+  switch (fix.kind) {
+    case 'crop':
+      return { ...recipe, picture: { ...recipe.picture, crop: fix.crop } };
+    case 'deinterlace':
+      return { ...recipe, picture: { ...recipe.picture, deinterlace: fix.fields } };
+    case 'fit':
+      return { ...recipe, picture: { ...recipe.picture, fit: { height: fix.height } } };
     case 'sound': {
       const audio = encodedSound(recipe) ?? STARTING_RECIPE.audio;
-      return { recipe: { ...recipe, audio: { ...audio, channels: fix.channels, kbps: fix.kbps } }, portion };
+      return { ...recipe, audio: { ...audio, channels: fix.channels, kbps: fix.kbps } };
     }
     case 'rate':
     case 'keyframes':
     case 'pixels':
     case 'transparency':
-      return { recipe: { ...recipe, video: fixVideo(fix, recipe.video) }, portion };
+      return { ...recipe, video: fixVideo(fix, recipe.video) };
   }
 }
 

@@ -105,7 +105,8 @@ function heldTo({ rate, codec: name }: RatedVideo, kbps: number): RateChoice {
   switch (rate.mode) {
     case 'quality':
       // A codec that keeps no highest rate averages what is allowed.
-      if (bufferFault !== '') return { mode: 'average', kbps: Math.floor(kbps * 0.93), passes: averagePasses.at(-1) ?? 2 };
+      if (bufferFault !== '')
+        return { mode: 'average', kbps: Math.floor(kbps * 0.93), passes: averagePasses.at(-1) ?? 2 };
       return rate.maxKbps !== null && rate.maxKbps <= kbps ? rate : { ...rate, maxKbps: kbps };
     case 'average':
       return rate.kbps <= kbps * 0.93 ? rate : { ...rate, kbps: Math.floor(kbps * 0.93) };
@@ -136,7 +137,10 @@ const soundCodec: Bend = (recipe, { soundCodecs }) => {
   return wanted ? withSoundCodec(recipe, wanted) : recipe;
 };
 
-const soundRate: Bend = (recipe, { maxSoundKbps, maxChannels }) => {
+/** Of a cap that sound may take: the picture wants the rest (common practice, no source). */
+const MOST_SOUND_OF_A_CAP = 0.25;
+
+const soundRate: Bend = (recipe, { maxSoundKbps, maxChannels, maxBytes }, facts) => {
   const audio = encodedSound(recipe);
   if (!audio) return recipe;
   const isWide = maxChannels !== null && (audio.channels === 'source' || LAYOUT_CHANNELS[audio.channels] > maxChannels);
@@ -144,7 +148,9 @@ const soundRate: Bend = (recipe, { maxSoundKbps, maxChannels }) => {
   const { rate } = SOUND[audio.codec];
   if (rate.kind === 'whole' || audio.kbps === null) return { ...recipe, audio: { ...audio, channels } };
   const [least, most] = kbpsRange(rate, nominalLayout(channels));
-  const kbps = Math.max(least, Math.min(audio.kbps, most, maxSoundKbps ?? Infinity));
+  const ofCap =
+    maxBytes === null || !recipe.video ? Infinity : (maxBytes * 8 * MOST_SOUND_OF_A_CAP) / facts.durationSeconds;
+  const kbps = Math.max(least, Math.min(audio.kbps, most, maxSoundKbps ?? Infinity, Math.floor(ofCap / 1000)));
   return { ...recipe, audio: { ...audio, channels, kbps } };
 };
 
@@ -176,7 +182,9 @@ export function findUnsuited(brief: Brief, facts: ProgrammeFacts, recipe: Recipe
     const { width, height } = croppedSize(facts, recipe.picture.crop);
     const found = (width * num) / (height * den);
     if (Math.abs(found / (shape.num / shape.den) - 1) > SHAPE_TOLERANCE) {
-      said.push(`It asks for ${shape.num}:${shape.den}, and this picture is ${found.toFixed(2)} times as wide as high; crop it.`);
+      said.push(
+        `It asks for ${shape.num}:${shape.den}, and this picture is ${found.toFixed(2)} times as wide as high; crop it.`,
+      );
     }
   }
   const video = encodedVideo(recipe);

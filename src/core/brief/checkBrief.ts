@@ -39,7 +39,12 @@ function* checkFile(brief: Brief, { name, container, bytes, facts }: MeasuredFil
   if (maxTotalKbps !== null) yield atMost('Rate of all', maxTotalKbps, kbps(bytes, seconds), 'kb/s');
   if (containers) {
     const names = containers.map((one) => CONTAINER[one].name);
-    yield { name: 'Container', ok: containers.includes(container), expected: listed(names), found: CONTAINER[container].name };
+    yield {
+      name: 'Container',
+      ok: containers.includes(container),
+      expected: listed(names),
+      found: CONTAINER[container].name,
+    };
   }
   if (picture !== null) {
     const [expected, found] = [picture, facts.video !== null].map((has) => (has ? 'a picture' : 'sound alone'));
@@ -47,7 +52,12 @@ function* checkFile(brief: Brief, { name, container, bytes, facts }: MeasuredFil
   }
   if (maxSeconds !== null) yield atMost('Length', maxSeconds, seconds, 's', 3);
   if (minSeconds !== null) {
-    yield { name: 'Length', ok: seconds >= minSeconds, expected: `at least ${minSeconds} s`, found: `${seconds.toFixed(3)} s` };
+    yield {
+      name: 'Length',
+      ok: seconds >= minSeconds,
+      expected: `at least ${minSeconds} s`,
+      found: `${seconds.toFixed(3)} s`,
+    };
   }
   if (plainName) {
     const ok = /^[A-Za-z0-9_-]+\.[A-Za-z0-9]+$/.test(name);
@@ -58,7 +68,8 @@ function* checkFile(brief: Brief, { name, container, bytes, facts }: MeasuredFil
 function* checkPicture(brief: Brief, { facts, pictureBytes }: MeasuredFile): Generator<BriefCheck> {
   const { video, width, height, frameRate, durationSeconds } = facts;
   if (!video) return;
-  const { maxWidth, maxHeight, maxFrameRate, codecs, plainPixels, maxLevel, maxKeyframeSeconds, maxPictureKbps } = brief;
+  const { maxWidth, maxHeight, maxFrameRate, codecs, plainPixels, maxLevel, maxKeyframeSeconds, maxPictureKbps } =
+    brief;
   const rate = frameRate.num / frameRate.den;
   if (maxPictureKbps !== null) {
     yield atMost('Rate of the picture', maxPictureKbps, kbps(pictureBytes, durationSeconds), 'kb/s');
@@ -73,7 +84,12 @@ function* checkPicture(brief: Brief, { facts, pictureBytes }: MeasuredFile): Gen
   }
   if (maxFrameRate) {
     const most = maxFrameRate.num / maxFrameRate.den;
-    yield { name: 'Frame rate', ok: rate <= most * 1.001, expected: `at most ${most} fps`, found: `${rate.toFixed(3)} fps` };
+    yield {
+      name: 'Frame rate',
+      ok: rate <= most * 1.001,
+      expected: `at most ${most} fps`,
+      found: `${rate.toFixed(3)} fps`,
+    };
   }
   if (codecs) {
     const found = isVideoCodec(video.codec) ? VIDEO[video.codec].name : video.codec;
@@ -82,7 +98,12 @@ function* checkPicture(brief: Brief, { facts, pictureBytes }: MeasuredFile): Gen
   }
   if (plainPixels) {
     const ok = video.bitDepth === 8 && video.chroma === '4:2:0';
-    yield { name: 'Pixels', ok, expected: '8 bits, 4:2:0', found: `${video.bitDepth} bits, ${video.chroma ?? 'not told'}` };
+    yield {
+      name: 'Pixels',
+      ok,
+      expected: '8 bits, 4:2:0',
+      found: `${video.bitDepth} bits, ${video.chroma ?? 'not told'}`,
+    };
   }
   if (maxLevel !== null) {
     const ok = video.level !== null && Number(video.level) <= Number(maxLevel);
@@ -108,7 +129,12 @@ function* checkSound(brief: Brief, { facts }: MeasuredFile): Generator<BriefChec
       // Encoders vary around what they are asked.
       const found = track.bitsPerSecond / 1000;
       const ok = found <= maxSoundKbps * 1.05;
-      yield { name: `Rate of the sound${which}`, ok, expected: `about ${maxSoundKbps} kb/s at most`, found: `${whole(found)} kb/s` };
+      yield {
+        name: `Rate of the sound${which}`,
+        ok,
+        expected: `about ${maxSoundKbps} kb/s at most`,
+        found: `${whole(found)} kb/s`,
+      };
     }
     if (maxChannels !== null) yield atMost(`Channels${which}`, maxChannels, track.channels, '');
   }

@@ -26,9 +26,9 @@ describe('what a browser is asked before a file is made', () => {
     ['av1', 'mp4', 'video/mp4; codecs="av01.0.05M.08, mp4a.40.2"'],
   ])('%s in %s', (codec, container, type) => {
     const recipe = withVideoCodec({ ...STARTING_RECIPE, container }, codec);
-    expect(typeOf(container === 'webm' ? { ...recipe, audio: { ...STARTING_RECIPE.audio, codec: 'opus' } } : recipe)).toBe(
-      type,
-    );
+    expect(
+      typeOf(container === 'webm' ? { ...recipe, audio: { ...STARTING_RECIPE.audio, codec: 'opus' } } : recipe),
+    ).toBe(type);
   });
 
   it('is nothing where no browser opens such files', () => {

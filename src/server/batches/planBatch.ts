@@ -1,9 +1,9 @@
-import type { BatchPlan, BatchPlanRow } from '../../contract/batch.ts';
-import type { BatchOrder, BatchRequest } from '../../contract/batch.ts';
+import type { BatchOrder, BatchPlan, BatchPlanRow, BatchRequest } from '../../contract/batch.ts';
 import { bendToBrief, findUnsuited } from '../../core/brief/bendToBrief.ts';
 import type { Brief } from '../../core/brief/brief.ts';
 import { foreseeSeconds, type MeasuredSpeed } from '../../core/forecast/encodeTime.ts';
 import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
+import type { Portion, ProgrammeFacts } from '../../core/programme/facts.ts';
 import { renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
 import type { Context } from '../context.ts';
 import { viewSpeeds } from '../forecast/speeds.ts';
@@ -57,9 +57,7 @@ async function listOrders(context: Context, request: BatchRequest): Promise<Batc
   if (chosen.length === 0 && request.briefId) chosen.push((await recipes.find(context, 'stock-web-1080')).recipe);
   const orders = [
     ...given,
-    ...ids.flatMap((programmeId) =>
-      chosen.map((recipe) => ({ programmeId, recipe, portion: null, isLeftOut: false })),
-    ),
+    ...ids.flatMap((programmeId) => chosen.map((recipe) => ({ programmeId, recipe, portion: null, isLeftOut: false }))),
   ];
   if (orders.length === 0) {
     throw new Refusal('field-wrong', 'Nothing is asked for: choose programmes, and a recipe, a bundle or a brief.', {
@@ -94,7 +92,9 @@ async function planRow(
     const reason = { code: 'not-found', message: 'This programme was forgotten.' };
     return { ...NOTHING, ...order, programmeName: programmeId, sentence: '', bent: [], state: 'cannot', reason };
   }
-  const { recipe, bent } = brief ? bendToBrief(order.recipe, brief, programme.facts) : { recipe: order.recipe, bent: [] };
+  const { recipe, bent } = brief
+    ? bendToBrief(order.recipe, brief, programme.facts)
+    : { recipe: order.recipe, bent: [] };
   const common = {
     programmeId,
     programmeName: programme.name,
@@ -106,9 +106,9 @@ async function planRow(
   };
   try {
     requireReady(programme);
-    const { plan } = await planOrder(context, { programmeId, recipe, portion, name: null, keepFailed: false });
-    const unsuited = brief ? findUnsuited(brief, programme.facts, recipe, plan.span.seconds) : [];
+    const unsuited = brief ? findUnsuited(brief, programme.facts, recipe, lengthOf(programme.facts, portion)) : [];
     if (unsuited.length > 0) throw new Refusal('unsuited', unsuited.join(' '));
+    const { plan } = await planOrder(context, { programmeId, recipe, portion, name: null, keepFailed: false });
     const { expected } = plan.budget;
     return {
       ...common,
@@ -123,6 +123,12 @@ async function planRow(
     if (!isRefusal(error)) throw error;
     return { ...NOTHING, ...common, state: 'cannot', reason: { code: error.code, message: error.message } };
   }
+}
+
+/** Near enough to be judged by before there is a plan. */
+function lengthOf({ frameCount, durationSeconds }: ProgrammeFacts, portion: Portion | null): number {
+  if (!portion || frameCount === 0) return durationSeconds;
+  return (durationSeconds * (portion.outFrame - portion.inFrame + 1)) / frameCount;
 }
 
 const NOTHING = { seconds: 0, expected: null, workSeconds: null, advisories: [] } as const;

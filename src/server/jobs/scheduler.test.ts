@@ -26,8 +26,11 @@ const start = async (handlers: readonly JobHandler<object>[], name = 'one') => {
   running.push(scheduler);
   return scheduler;
 };
-const add = (kind: JobKind, subject: string, priority: number = PRIORITY[kind === 'sounding' || kind === 'batch' ? 'waitedFor' : kind]) =>
-  enqueue(context.database.query, { kind, subject, priority });
+const add = (
+  kind: JobKind,
+  subject: string,
+  priority: number = PRIORITY[kind === 'sounding' || kind === 'batch' ? 'waitedFor' : kind],
+) => enqueue(context.database.query, { kind, subject, priority });
 const countJobs = async () => (await context.database.query('SELECT id FROM job')).length;
 
 /** Notes what is done, and holds each job until it is let go. */

@@ -116,11 +116,7 @@ interface ClaimerParts {
 }
 
 /** Claims jobs as long as their lanes have room, and knows which are underway. */
-function createClaimer(
-  context: Context,
-  { runner, handlers, encodeRoom }: ClaimerParts,
-  stopping: AbortSignal,
-) {
+function createClaimer(context: Context, { runner, handlers, encodeRoom }: ClaimerParts, stopping: AbortSignal) {
   const { database, logger } = context;
   const underway = new Set<Underway>();
   let claiming: Promise<void> | null = null;
@@ -246,7 +242,12 @@ async function settle({ database }: Context, row: JobRow, settlement: Settlement
     const rows =
       settlement.kind === 'settled'
         ? await query(statements.SETTLE_JOB, [row.id, row.attempt])
-        : await query(statements.RETRY_JOB, [row.id, row.attempt, JSON.stringify(settlement.checkpoint), settlement.afterSeconds ?? 0]);
+        : await query(statements.RETRY_JOB, [
+            row.id,
+            row.attempt,
+            JSON.stringify(settlement.checkpoint),
+            settlement.afterSeconds ?? 0,
+          ]);
     if (rows.length > 0) await settlement.write(query);
     return rows.length > 0;
   });

@@ -31,6 +31,7 @@ export interface ProgrammeRow extends Record<string, unknown> {
   readonly fingerprint: string | null;
   readonly master: ProgrammeView['master'];
   /** The first stretch of black that was found; null where none was, or nothing was looked at yet. */
+  readonly is_made: boolean;
   readonly first_black: Portion | null;
 }
 
@@ -189,6 +190,7 @@ export function summariseProgramme(row: ProgrammeRow): ProgrammeSummary {
     master: row.master,
     addedAt: row.added_at.toISOString(),
     openingFrame: openingFrameOf(row),
+    isMade: row.is_made,
     bytes,
     durationSeconds,
     frameCount,

@@ -52,7 +52,14 @@ export async function orderRendition(
 
 /** Makes a rendition once more, as it was ordered; the caller wakes the scheduler. */
 export async function orderAgain(context: Context, id: string): Promise<RenditionView> {
-  const { programme_id: programmeId, recipe, portion, portion_name, keep_failed, brief } = await findRendition(context, id);
+  const {
+    programme_id: programmeId,
+    recipe,
+    portion,
+    portion_name,
+    keep_failed,
+    brief,
+  } = await findRendition(context, id);
   const span = portion && { ...portion, ...(portion_name ? { name: portion_name } : {}) };
   const request = { programmeId, recipe, portion: span, name: null, keepFailed: keep_failed };
   const made = await orderRendition(context, request, { batch: null, brief });

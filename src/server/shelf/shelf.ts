@@ -62,7 +62,10 @@ function createShelf<Item extends ShelfItem>({ kind, word, stock, bodyOf, read }
   const told = (context: Context) => context.events.publish({ type: 'shelf', kind });
   const requireOwn = (id: string) => {
     if (!stock.some((one) => one.id === id)) return;
-    throw new Refusal('ships-unchanged', `This ${word} ships with Linstock and stays as it is; duplicate it and change that.`);
+    throw new Refusal(
+      'ships-unchanged',
+      `This ${word} ships with Linstock and stays as it is; duplicate it and change that.`,
+    );
   };
   const valuesOf = (item: Fresh<Item>) => [
     item.name,

@@ -1,7 +1,8 @@
 /** Statements about programmes; all but what is large: the engine's own report and what the picture spends. */
 const COLUMNS = `
   id, path, name, state, problem, facts, modified_at, added_at, fingerprint, master,
-  (SELECT findings->'black'->0 FROM analysis WHERE programme_id = programme.id) AS first_black`;
+  (SELECT findings->'black'->0 FROM analysis WHERE programme_id = programme.id) AS first_black,
+  EXISTS (SELECT 1 FROM rendition WHERE rendition.programme_id = programme.id AND rendition.state = 'done') AS is_made`;
 
 export const INSERT_PROGRAMME = `
   INSERT INTO programme (id, path, name, state, facts, modified_at, added_at, fingerprint, spent, raw, frame_times)

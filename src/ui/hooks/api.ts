@@ -22,6 +22,9 @@ import type {
 } from '../../contract/views.ts';
 import type { SoundingRequest, SoundingStanding } from '../../contract/sounding.ts';
 import type { FoldersRequest } from '../../contract/system.ts';
+import type { BatchPlan, BatchRequest, BatchSummary, BatchView } from '../../contract/batch.ts';
+import type { QueueSettings, QueueView } from '../../contract/queue.ts';
+import type { ShelfItem } from '../../core/shelf/shelf.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
 
@@ -109,8 +112,21 @@ export const api = {
   saveFolders: (folders: FoldersRequest) => send<SystemView>('PATCH', 'system', folders),
   /** Every rendition of a programme, page by page. */
   renditionsOf: (programmeId: string) => allPages<RenditionSummary>(`renditions?programmeId=${programmeId}`),
-  /** What runs and waits. */
-  queue: () => call<RenditionPage>(`renditions?state=${ACTIVE_STATES.join(',')}`),
+  /** What runs and waits, in the order of its turn, and how the queue goes. */
+  queue: () => call<QueueView>('queue'),
+  changeQueue: (change: Partial<QueueSettings>) => send<QueueView>('PATCH', 'queue', change),
+  changeRendition: (id: string, change: { readonly position?: number; readonly paused?: boolean }) =>
+    send<RenditionView>('PATCH', `renditions/${id}`, change),
+  again: (id: string) => call<RenditionView>(`renditions/${id}/again`, { method: 'POST' }),
+  shelf: (list: string) => call<ShelfItem[]>(list),
+  putOnShelf: <Item>(list: string, item: object) => send<Item>('POST', list, item),
+  changeOnShelf: (list: string, id: string, change: object) => send<ShelfItem>('PATCH', `${list}/${id}`, change),
+  removeFromShelf: (list: string, id: string) => remove<undefined>(`${list}/${id}`),
+  batches: () => call<BatchSummary[]>('batches'),
+  batch: (id: string) => call<BatchView>(`batches/${id}`),
+  planBatch: (request: Partial<BatchRequest>) => send<BatchPlan>('POST', 'batches?dry', request),
+  askBatch: (request: Partial<BatchRequest>) => send<{ readonly id: string }>('POST', 'batches', request),
+  batchAgain: (id: string) => call<BatchView>(`batches/${id}/again`, { method: 'POST' }),
   /** How others ended, the latest first. */
   ended: (after: string | null) =>
     call<RenditionPage>(`renditions?newest&limit=50&state=${ENDED_STATES.join(',')}${after ? `&after=${after}` : ''}`),

@@ -8,6 +8,7 @@ import {
   type InfiniteData,
   type QueryClient,
 } from '@tanstack/react-query';
+import type { QueueView } from '../../contract/queue.ts';
 import { useEffect } from 'react';
 import type {
   AnalysisView,
@@ -165,10 +166,7 @@ export function useServerEvents(): void {
     on('rendition', ({ rendition }) => takeRendition(client, rendition, false));
     on('position', ({ id, position }) => {
       const move = <Item extends RenditionSummary>(one: Item) => (one.id === id ? { ...one, ...position } : one);
-      client.setQueryData<RenditionPage>(
-        ['renditions', 'queue'],
-        (page) => page && { ...page, rows: page.rows.map(move) },
-      );
+      client.setQueryData<QueueView>(['renditions', 'queue'], (page) => page && { ...page, rows: page.rows.map(move) });
       client.setQueriesData<RenditionSummary[]>({ queryKey: ['renditions', 'of'] }, (list) => list?.map(move));
       client.setQueryData<RenditionView>(['rendition', id], (known) => known && move(known));
     });
@@ -195,6 +193,9 @@ export function useServerEvents(): void {
       if (page === PAGE) return;
       for (const key of ['order', 'portions']) void client.invalidateQueries({ queryKey: [key, programmeId] });
     });
+    on('shelf', ({ kind }) => void client.invalidateQueries({ queryKey: ['shelf', `${kind}s`] }));
+    on('queue', () => void client.invalidateQueries({ queryKey: ['renditions', 'queue'] }));
+    on('batch', () => void client.invalidateQueries({ queryKey: ['batches'] }));
     on('sounding', ({ programmeId }) => void client.invalidateQueries({ queryKey: ['sounding', programmeId] }));
     // Whatever happened while the line was down is fetched once it is up again.
     let wasLost = false;
@@ -218,12 +219,18 @@ function takeRendition(client: QueryClient, rendition: RenditionSummary, isAnswe
     isAnswer && has(list, rendition) ? list : place(list, rendition);
   client.setQueryData<RenditionSummary[]>(['renditions', 'of', programmeId], put);
   const isActive = ACTIVE_STATES.some((one) => one === state);
-  client.setQueryData<RenditionPage>(['renditions', 'queue'], (page) => {
+  client.setQueryData<QueueView>(['renditions', 'queue'], (page) => {
     if (!page) return page;
     const rows = [...page.rows];
     return { ...page, rows: isActive ? (put(rows) ?? rows) : rows.filter((one) => one.id !== id) };
   });
   if (isActive) return;
+  if (state === 'done') {
+    client.setQueryData<ProgrammeSummary[]>(['programmes'], (list) =>
+      list?.map((one) => (one.id === programmeId ? { ...one, isMade: true } : one)),
+    );
+  }
+  if (rendition.batch) void client.invalidateQueries({ queryKey: ['batches'] });
   void client.invalidateQueries({ queryKey: ['rendition', id] });
   void client.invalidateQueries({ queryKey: ['speeds'] });
   client.setQueryData<InfiniteData<RenditionPage>>(['renditions', 'ended'], (known) => {

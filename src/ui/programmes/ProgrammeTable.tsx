@@ -9,6 +9,7 @@ import { frameOfProgramme } from '../hooks/api.ts';
 import { Button } from '../kit/Button.tsx';
 import { cutMiddle } from '../kit/MiddleCut.tsx';
 import { formatBytes, formatLength, formatRate } from '../kit/format.ts';
+import type { Choosing } from './useChoosing.ts';
 import { useForgetting } from './useForgetting.ts';
 import { nameSourceCodec } from '../../core/programme/sourceCodecs.ts';
 
@@ -25,8 +26,13 @@ const ROW_HEIGHT = 81;
 /** Rows beyond the window's edges, so that scrolling shows no gaps. */
 const SPARE_ROWS = 6;
 
+interface TableProps {
+  readonly programmes: readonly ProgrammeSummary[];
+  readonly choosing: Choosing;
+}
+
 /** The list; of a thousand programmes only the rows in sight are there. */
-export function ProgrammeTable({ programmes: listed }: { readonly programmes: readonly ProgrammeSummary[] }) {
+export function ProgrammeTable({ programmes: listed, choosing }: TableProps) {
   const forgetting = useForgetting(listed);
   const programmes = forgetting.rows;
   const body = useRef<HTMLTableElement>(null);
@@ -46,6 +52,9 @@ export function ProgrammeTable({ programmes: listed }: { readonly programmes: re
     <table ref={body} className="w-full border-collapse" aria-rowcount={programmes.length + 1}>
       <thead>
         <tr className="border-rule text-quiet border-b text-left text-sm">
+          <th className="w-8">
+            <span className="sr-only">Choose</span>
+          </th>
           <th className="py-1 font-normal" colSpan={2}>
             Name
           </th>
@@ -72,6 +81,8 @@ export function ProgrammeTable({ programmes: listed }: { readonly programmes: re
                 key={key}
                 programme={programme}
                 position={index + 2}
+                isChosen={choosing.chosen.has(programme.id)}
+                onChoose={(isRange) => choosing.toggle(programme.id, isRange)}
                 onForget={() => forgetting.forget(programme)}
               />
             ))
@@ -86,7 +97,7 @@ export function ProgrammeTable({ programmes: listed }: { readonly programmes: re
 function Gap({ height }: { readonly height: number }) {
   return (
     <tr aria-hidden="true">
-      <td style={{ height }} colSpan={COLUMNS.length + 3} />
+      <td style={{ height }} colSpan={COLUMNS.length + 4} />
     </tr>
   );
 }
@@ -95,7 +106,7 @@ function Gap({ height }: { readonly height: number }) {
 function ForgottenRow({ programme, onBack }: { readonly programme: ProgrammeSummary; readonly onBack: () => void }) {
   return (
     <tr className="border-rule border-b" style={{ height: ROW_HEIGHT }} data-testid="forgotten-row">
-      <td colSpan={COLUMNS.length + 3} className="text-quiet px-2">
+      <td colSpan={COLUMNS.length + 4} className="text-quiet px-2">
         {programme.name} is forgotten.{' '}
         <button type="button" className="text-ink underline" onClick={onBack}>
           Bring it back
@@ -108,12 +119,22 @@ function ForgottenRow({ programme, onBack }: { readonly programme: ProgrammeSumm
 interface RowProps {
   readonly programme: ProgrammeSummary;
   readonly position: number;
+  readonly isChosen: boolean;
+  readonly onChoose: (isRange: boolean) => void;
   readonly onForget: () => void;
 }
 
-function ProgrammeRow({ programme, position, onForget }: RowProps) {
+function ProgrammeRow({ programme, position, isChosen, onChoose, onForget }: RowProps) {
   return (
     <tr className="border-rule hover:bg-sheet border-b" aria-rowindex={position} style={{ height: ROW_HEIGHT }}>
+      <td className="pl-1">
+        <input
+          type="checkbox"
+          aria-label={`Choose ${programme.name}`}
+          checked={isChosen}
+          onChange={(event) => onChoose(event.nativeEvent instanceof MouseEvent && event.nativeEvent.shiftKey)}
+        />
+      </td>
       <td className="w-32 py-1.5">
         <Thumbnail programme={programme} />
       </td>

@@ -1,7 +1,8 @@
 'use client';
 
 import { Plus } from 'lucide-react';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
+import type { ProgrammeSummary } from '../../contract/views.ts';
 import { useDropzone } from 'react-dropzone';
 import { useProgrammes } from '../hooks/queries.ts';
 import { useActKey } from '../hooks/useWorkKey.ts';
@@ -11,6 +12,8 @@ import { Notice } from '../kit/Notice.tsx';
 import { startUpload } from '../uploads/uploadStore.ts';
 import { UploadList } from '../uploads/UploadList.tsx';
 import { AddProgramme } from './AddProgramme.tsx';
+import { ChoosingBar } from './ChoosingBar.tsx';
+import { useChoosing } from './useChoosing.ts';
 import { ProgrammeTable } from './ProgrammeTable.tsx';
 import { TakeInList } from './TakeInList.tsx';
 
@@ -60,8 +63,36 @@ export function ProgrammesPage() {
           master is only read, never changed.
         </p>
       )}
-      {programmes && programmes.length > 0 && <ProgrammeTable programmes={programmes} />}
+      {programmes && programmes.length > 0 && <Listed programmes={programmes} />}
       <AddProgramme isOpen={isAdding} onOpenChange={setAdding} onUpload={open} />
     </main>
   );
+}
+
+/** The list with what is looked for in it, and what is chosen. */
+function Listed({ programmes }: { readonly programmes: readonly ProgrammeSummary[] }) {
+  const [words, setWords] = useState('');
+  const listed = useMemo(() => programmes.filter(({ name }) => hasWords(name, words)), [programmes, words]);
+  const choosing = useChoosing(useMemo(() => listed.map(({ id }) => id), [listed]));
+  return (
+    <>
+      <ChoosingBar
+        listed={listed}
+        unmade={listed.filter(({ isMade, state }) => !isMade && state === 'ready')}
+        choosing={choosing}
+        words={words}
+        onWords={setWords}
+      />
+      {listed.length === 0 && <p className="text-quiet py-6">No programme is called so.</p>}
+      <ProgrammeTable programmes={listed} choosing={choosing} />
+    </>
+  );
+}
+
+function hasWords(name: string, words: string): boolean {
+  const text = name.toLowerCase();
+  return words
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => text.includes(word));
 }

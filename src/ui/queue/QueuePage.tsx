@@ -1,15 +1,17 @@
 'use client';
 
 import Link from 'next/link';
-import type { RenditionSummary } from '../../contract/views.ts';
+import { useBatches } from '../hooks/batchQueries.ts';
 import { useEnded, useQueue } from '../hooks/queries.ts';
+import type { RenditionSummary } from '../../contract/views.ts';
 import { Button } from '../kit/Button.tsx';
 import { formatBytes, formatWait } from '../kit/format.ts';
 import { MiddleCut } from '../kit/MiddleCut.tsx';
 import { Notice } from '../kit/Notice.tsx';
-import { RenditionProgress } from '../renditions/RenditionProgress.tsx';
+import { QueueControls } from './QueueControls.tsx';
+import { QueueRows } from './QueueRows.tsx';
 
-/** What runs, what waits, and how the rest ended. */
+/** What runs, what waits, the batches, and how the rest ended. */
 export function QueuePage() {
   const { data: queue, error } = useQueue();
   const { data: past, hasNextPage, fetchNextPage, isFetchingNextPage } = useEnded();
@@ -24,19 +26,15 @@ export function QueuePage() {
           {error.message}
         </Notice>
       )}
+      {queue && <QueueControls queue={queue} />}
       {queue && active.length === 0 && (
         <p className="text-quiet py-4">
-          Nothing is running and nothing waits. Order a rendition on a programme’s page.
+          Nothing is running and nothing waits. Order a rendition on a programme’s page, or choose programmes in the
+          list and render them together.
         </p>
       )}
-      <ul>
-        {active.map((rendition) => (
-          <li key={rendition.id} className="border-rule border-b py-2">
-            <Heading rendition={rendition} />
-            <RenditionProgress rendition={rendition} />
-          </li>
-        ))}
-      </ul>
+      <QueueRows rows={active} />
+      <Batches />
       {ended.length > 0 && (
         <section className="mt-6">
           <h2 className="text-lg font-semibold">Ended</h2>
@@ -46,7 +44,15 @@ export function QueuePage() {
           <ul>
             {ended.map((rendition) => (
               <li key={rendition.id} className="border-rule border-b py-1.5">
-                <Heading rendition={rendition} />
+                <p className="flex min-w-0 gap-3">
+                  <Link
+                    href={`/programmes/${rendition.programmeId}`}
+                    className="min-w-0 font-semibold underline-offset-4 hover:underline"
+                  >
+                    <MiddleCut text={rendition.name} />
+                  </Link>
+                  <span className="text-quiet truncate">{rendition.sentence}</span>
+                </p>
                 <Ending rendition={rendition} />
               </li>
             ))}
@@ -62,17 +68,32 @@ export function QueuePage() {
   );
 }
 
-function Heading({ rendition }: { readonly rendition: RenditionSummary }) {
+const WHEN = { dateStyle: 'medium', timeStyle: 'short', hour12: false } as const;
+
+/** What was asked for in one go, the newest first. */
+function Batches() {
+  const { data: batches = [] } = useBatches();
+  if (batches.length === 0) return null;
   return (
-    <p className="flex min-w-0 gap-3">
-      <Link
-        href={`/programmes/${rendition.programmeId}`}
-        className="min-w-0 font-semibold underline-offset-4 hover:underline"
-      >
-        <MiddleCut text={rendition.name} />
-      </Link>
-      <span className="text-quiet truncate">{rendition.sentence}</span>
-    </p>
+    <section className="mt-6">
+      <h2 className="mb-1 text-lg font-semibold">Batches</h2>
+      <ul>
+        {batches.map((batch) => (
+          <li key={batch.id} className="border-rule flex flex-wrap gap-x-4 border-b py-1.5">
+            <Link href={`/batches/${batch.id}`} className="font-semibold underline-offset-4 hover:underline">
+              {batch.name}
+            </Link>
+            <span className="text-quiet">{new Date(batch.askedAt).toLocaleString('en', WHEN)}</span>
+            <span className="ml-auto">
+              <span className="figure">{batch.made}</span> of <span className="figure">{batch.asked}</span> made
+              {batch.failed > 0 && <span className="text-wrong">, ✕ {batch.failed} failed</span>}
+              {batch.stopped + batch.leftOut > 0 && `, ${batch.stopped + batch.leftOut} stopped or left out`}
+              {batch.waiting > 0 && `, ${batch.waiting} to come`}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -14,6 +14,12 @@ const STAGES = {
   checking: 'Comparing with the master',
 } as const;
 
+function standing({ state, stage, paused }: RenditionSummary): string {
+  if (state === 'queued') return paused ? 'Waits until it may go on' : 'Waiting for its turn';
+  if (paused) return 'Stands still where it is';
+  return stage ? STAGES[stage] : 'Starting';
+}
+
 /** Where a rendition is on its way, and the button that stops it. */
 export function RenditionProgress({ rendition }: { readonly rendition: RenditionSummary }) {
   const stop = useStop();
@@ -23,7 +29,7 @@ export function RenditionProgress({ rendition }: { readonly rendition: Rendition
     <div className="flex items-center gap-4">
       <div className="min-w-0 grow">
         <div className="flex gap-4 text-sm">
-          <span>{isWaiting ? 'Waiting for its turn' : stage ? STAGES[stage] : 'Starting'}</span>
+          <span>{standing(rendition)}</span>
           {pass !== null && stage !== 'checking' && (
             <span className="text-quiet">
               step {pass} of {passes}

@@ -16,7 +16,13 @@ const PLACES = [
     label: 'Programmes',
     isHere: (path: string) => path === '/' || path.startsWith('/programmes') || path.startsWith('/desk'),
   },
-  { href: '/queue', label: 'Queue', isHere: (path: string) => path.startsWith('/queue') },
+  {
+    href: '/queue',
+    label: 'Queue',
+    isHere: (path: string) => path.startsWith('/queue') || path.startsWith('/batches'),
+  },
+  { href: '/ledger', label: 'Ledger', isHere: (path: string) => path.startsWith('/ledger') },
+  { href: '/recipes', label: 'Recipes & briefs', isHere: (path: string) => path.startsWith('/recipes') },
   { href: '/settings', label: 'Settings', isHere: (path: string) => path.startsWith('/settings') },
 ] as const;
 
@@ -75,6 +81,13 @@ function RunningSummary() {
   const renditions = queue?.rows ?? [];
   const running = renditions.find((one) => one.state === 'running' || one.state === 'checking');
   const waiting = renditions.filter((one) => one.state === 'queued').length;
+  if (queue && !queue.open && waiting + (running ? 1 : 0) > 0) {
+    return (
+      <Link href="/queue" className="text-ember ml-auto text-sm" data-testid="running-summary">
+        {queue.paused ? 'Paused' : `Closed until ${queue.hours?.from ?? ''}`} · {waiting + (running ? 1 : 0)} waiting
+      </Link>
+    );
+  }
   if (!running && waiting === 0) return <span className="text-quiet ml-auto text-sm">Nothing running</span>;
   return (
     <Link href="/queue" className="ml-auto text-sm" data-testid="running-summary">

@@ -6,7 +6,9 @@ interface Params {
   readonly id: string;
 }
 
-export const GET = route<Params>(async ({ context }, _request, { id }) => Response.json(await bundles.find(context, id)));
+export const GET = route<Params>(async ({ context }, _request, { id }) =>
+  Response.json(await bundles.find(context, id)),
+);
 
 export const PATCH = route<Params>(async ({ context }, request, { id }) =>
   Response.json(await bundles.change(context, id, await readBody(request, bundleChangeSchema))),

@@ -1,0 +1,53 @@
+import type { BatchPlan } from '../../contract/batch.ts';
+import { Figure } from '../budget/Figure.tsx';
+import { useNow } from '../hooks/useNow.ts';
+import { count } from '../kit/count.ts';
+import { formatBytes, formatLength, formatWait } from '../kit/format.ts';
+
+const HOUR = { weekday: 'short', hour: '2-digit', minute: '2-digit', hour12: false } as const;
+
+/** What a batch comes to: files, hours, bytes, work, and when it would be done. */
+export function BatchForeseen({ plan, isOld }: { readonly plan: BatchPlan; readonly isOld: boolean }) {
+  const now = useNow();
+  const { rows, files, expected, work, freeBytes } = plan;
+  const without = rows.filter((row) => row.state === 'cannot' && !row.isLeftOut).length;
+  const known = files - expected.unknown;
+  const timed = files - work.unknown;
+  const done = new Date(now + work.likely * 1000).toLocaleString('en', HOUR);
+  const isTight = freeBytes !== null && expected.high > freeBytes;
+  return (
+    <section aria-label="What it comes to" className={isOld ? 'opacity-60' : ''} data-testid="batch-foreseen">
+      <dl className="border-rule mb-4 flex max-w-[60rem] flex-wrap justify-between gap-x-6 gap-y-2 border-y py-3">
+        <Figure
+          name="Files"
+          value={String(files)}
+          detail={without > 0 ? `${without} cannot be made` : `of ${rows.length}`}
+        />
+        <Figure name="Of programme" value={formatLength(plan.programmeSeconds)} detail="" />
+        <Figure
+          name="Together about"
+          value={known > 0 ? formatBytes(expected.likely) : 'unknown'}
+          detail={
+            expected.unknown > 0
+              ? `and ${count(expected.unknown, 'file', 'files')} not measured yet`
+              : `${formatBytes(expected.low)} to ${formatBytes(expected.high)}`
+          }
+        />
+        <Figure
+          name="Work about"
+          value={timed > 0 ? formatWait(work.likely) : 'unknown'}
+          detail={
+            work.unknown > 0
+              ? `and ${count(work.unknown, 'file', 'files')} of a kind not made yet`
+              : `done by ${done}, begun now`
+          }
+        />
+        <Figure
+          name="Room on the disk"
+          value={freeBytes === null ? 'unknown' : formatBytes(freeBytes)}
+          detail={isTight ? 'it may not be enough' : ''}
+        />
+      </dl>
+    </section>
+  );
+}

@@ -1,0 +1,152 @@
+'use client';
+
+import { Download, Printer, RotateCcw } from 'lucide-react';
+import Link from 'next/link';
+import type { BatchRowView, BatchView } from '../../contract/batch.ts';
+import { useBatch, useBatchAgain } from '../hooks/batchQueries.ts';
+import { Figure } from '../budget/Figure.tsx';
+import { Button } from '../kit/Button.tsx';
+import { formatBytes, formatLength, formatRatio, formatWait } from '../kit/format.ts';
+import { MiddleCut } from '../kit/MiddleCut.tsx';
+import { Notice } from '../kit/Notice.tsx';
+
+/** What was asked for in one go, and what became of each: nothing is missing in the morning. */
+export function BatchPage({ id }: { readonly id: string }) {
+  const { data: batch, error } = useBatch(id);
+  if (error) {
+    return (
+      <main className="mx-auto max-w-6xl px-5 py-5">
+        <Notice kind="wrong" role="alert">
+          {error.message}
+        </Notice>
+      </main>
+    );
+  }
+  if (!batch) return <main className="text-quiet mx-auto max-w-6xl px-5 py-5">Counting …</main>;
+  return <Account batch={batch} />;
+}
+
+function Account({ batch }: { readonly batch: BatchView }) {
+  const again = useBatchAgain(batch.id);
+  const { asked, made, failed, stopped, leftOut, waiting, rows } = batch;
+  const missing = failed + stopped + leftOut;
+  return (
+    <main className="mx-auto max-w-6xl px-5 py-5 2xl:max-w-[90rem]">
+      <div className="mb-2 flex flex-wrap items-baseline gap-4">
+        <h1 className="text-2xl font-semibold">{batch.name}</h1>
+        <span className="text-quiet">asked for {new Date(batch.askedAt).toLocaleString('en', WHEN)}</span>
+        <span className="ml-auto flex gap-2 print:hidden">
+          {waiting === 0 && missing > 0 && (
+            <Button look="main" disabled={again.isPending} onClick={() => again.mutate()}>
+              <RotateCcw aria-hidden="true" size={16} /> Try the {missing} again
+            </Button>
+          )}
+          <Button onClick={() => window.print()}>
+            <Printer aria-hidden="true" size={16} /> Print
+          </Button>
+          <a href={`/api/batches/${batch.id}/report.csv`} className={LINK}>
+            <Download aria-hidden="true" size={16} /> CSV
+          </a>
+          <a href={`/api/batches/${batch.id}`} download={`${batch.name}.json`} className={LINK}>
+            <Download aria-hidden="true" size={16} /> JSON
+          </a>
+        </span>
+      </div>
+      <p className="mb-3 text-lg" data-testid="account">
+        <span className="figure">{asked}</span> asked = <span className="figure">{made}</span> made +{' '}
+        <span className="figure">{failed}</span> failed + <span className="figure">{stopped}</span> stopped +{' '}
+        <span className="figure">{leftOut}</span> left out
+        {waiting > 0 && (
+          <>
+            {' '}
+            + <span className="figure">{waiting}</span> still to come
+          </>
+        )}
+      </p>
+      <Sums batch={batch} />
+      <table className="w-full border-collapse">
+        <thead>
+          <tr className="border-rule text-quiet border-b text-left text-sm">
+            <th className="py-1 font-normal">Programme</th>
+            <th className="px-2 font-normal">As</th>
+            <th className="px-2 text-right font-normal">Before</th>
+            <th className="px-2 text-right font-normal">After</th>
+            <th className="px-2 text-right font-normal">Share</th>
+            <th className="px-2 text-right font-normal">Took</th>
+            <th className="px-2 text-right font-normal">SSIM</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row, index) => (
+            <Row key={index} row={row} />
+          ))}
+        </tbody>
+      </table>
+    </main>
+  );
+}
+
+const WHEN = { dateStyle: 'medium', timeStyle: 'short', hour12: false } as const;
+const LINK = 'border-rule bg-sheet hover:bg-sunk inline-flex items-center gap-2 rounded border px-3 py-1';
+
+/** Before and after, of what was made. */
+function Sums({ batch }: { readonly batch: BatchView }) {
+  const made = batch.rows.filter(({ state }) => state === 'done');
+  if (made.length === 0) return null;
+  const sum = (of: (row: BatchRowView) => number | null) => made.reduce((total, row) => total + (of(row) ?? 0), 0);
+  const [before, after, work] = [sum((row) => row.sourceBytes), sum((row) => row.bytes), sum((row) => row.workSeconds)];
+  return (
+    <dl className="mb-4 flex max-w-[60rem] flex-wrap justify-between gap-x-6 gap-y-2">
+      <Figure name="Made of" value={formatBytes(before)} detail={formatLength(sum((row) => row.seconds))} />
+      <Figure name="Came to" value={formatBytes(after)} detail={before > 0 ? formatRatio(before, after) : ''} />
+      <Figure
+        name="Work"
+        value={formatWait(work)}
+        detail={batch.promisedSeconds === null ? '' : `${formatWait(batch.promisedSeconds)} were foreseen`}
+      />
+    </dl>
+  );
+}
+
+const STATES = {
+  asked: 'being ordered',
+  planned: 'waits',
+  queued: 'waits',
+  running: 'is made',
+  checking: 'is checked',
+  done: '✓ made',
+  failed: '✕ failed',
+  stopped: '■ stopped',
+  'left-out': '– left out',
+} as const;
+
+function Row({ row }: { readonly row: BatchRowView }) {
+  const isOpen = row.state === 'running' || row.state === 'checking';
+  return (
+    <tr className="border-rule border-b align-top" data-testid="batch-row" data-state={row.state}>
+      <td className="max-w-64 py-1.5">
+        <Link href={`/programmes/${row.programmeId}`} className="underline-offset-4 hover:underline">
+          <MiddleCut text={row.programmeName} className="font-semibold" />
+        </Link>
+        <span className={row.state === 'failed' ? 'text-wrong text-sm' : 'text-quiet text-sm'}>
+          {STATES[row.state]}
+          {isOpen && `, ${Math.round(row.fraction * 100)} %`}
+        </span>
+      </td>
+      <td className="px-2 py-1.5">
+        {row.recipeName}
+        <span className="text-quiet block text-sm">{row.sentence}</span>
+        {row.reason && <span className="block text-sm">{row.reason}</span>}
+      </td>
+      <Cell>{row.sourceBytes === null ? '–' : formatBytes(row.sourceBytes)}</Cell>
+      <Cell>{row.bytes === null ? '–' : formatBytes(row.bytes)}</Cell>
+      <Cell>{row.bytes === null || !row.sourceBytes ? '–' : formatRatio(row.sourceBytes, row.bytes)}</Cell>
+      <Cell>{row.workSeconds === null ? '–' : formatWait(row.workSeconds)}</Cell>
+      <Cell>{row.ssim === null ? '–' : row.ssim.toFixed(4)}</Cell>
+    </tr>
+  );
+}
+
+function Cell({ children }: { readonly children: string }) {
+  return <td className="figure px-2 py-1.5 text-right whitespace-nowrap">{children}</td>;
+}

@@ -1,0 +1,146 @@
+'use client';
+
+import { useMutation } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useMemo, useState } from 'react';
+import { toast } from 'sonner';
+import type { BatchOrder, BatchPlanRow, BatchRequest } from '../../contract/batch.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
+import { api } from '../hooks/api.ts';
+import { useBatchPlan } from '../hooks/batchQueries.ts';
+import { useIsInBrowser } from '../hooks/useIsInBrowser.ts';
+import { useActKey } from '../hooks/useWorkKey.ts';
+import { Button } from '../kit/Button.tsx';
+import { count } from '../kit/count.ts';
+import { Notice } from '../kit/Notice.tsx';
+import { BatchForeseen } from './BatchForeseen.tsx';
+import { BatchPlanTable } from './BatchPlanTable.tsx';
+import { readChosen } from './chosenProgrammes.ts';
+import { fixRecipe } from './fixRecipe.ts';
+import { MadeWith, type Making } from './MadeWith.tsx';
+
+/** What will be made of many programmes, in numbers, before it is queued. */
+export function NewBatchPage() {
+  const isInBrowser = useIsInBrowser();
+  return isInBrowser ? <NewBatch programmeIds={readChosen()} /> : null;
+}
+
+/** What was changed of single rows, by programme and recipe. */
+type Changes = Readonly<Record<string, { readonly recipe?: Recipe; readonly isLeftOut?: boolean }>>;
+
+function NewBatch({ programmeIds }: { readonly programmeIds: readonly string[] }) {
+  const [making, setMaking] = useState<Making>({ kind: 'recipes', ids: ['stock-web-720'] });
+  const [changes, setChanges] = useState<Changes>({});
+  const [name, setName] = useState('');
+  const router = useRouter();
+  const request = useMemo(() => requestOf(programmeIds, making), [programmeIds, making]);
+  const { data: asked, error, isFetching } = useBatchPlan(request);
+  const rows = asked?.rows;
+  // What was changed is planned again with everything else, so that all figures are of what will be queued.
+  const changed = useMemo(() => (rows && hasChanges(rows, changes) ? ordersOf(rows, changes) : null), [rows, changes]);
+  const { data: again } = useBatchPlan(changed && { orders: changed, briefId: briefOf(making) });
+  const plan = changed ? (again ?? asked) : asked;
+  const order = useMutation({
+    mutationFn: () =>
+      api.askBatch({ name: name || null, orders: ordersOf(rows ?? [], changes), briefId: briefOf(making) }),
+    onSuccess: ({ id }) => router.push(`/batches/${id}`),
+    onError: (problem: Error) => void toast.error(problem.message),
+  });
+  const isReady = plan !== undefined && plan !== null && plan.files > 0 && !order.isPending;
+  useActKey('q', () => isReady && order.mutate());
+  const change = (row: BatchPlanRow, part: Changes[string]) =>
+    setChanges({ ...changes, [keyOf(row)]: { ...changes[keyOf(row)], ...part } });
+  const leftOut = (row: BatchPlanRow) => changes[keyOf(row)]?.isLeftOut ?? false;
+  if (programmeIds.length === 0) {
+    return (
+      <main className="mx-auto max-w-6xl px-5 py-5">
+        <h1 className="mb-2 text-2xl font-semibold">A new batch</h1>
+        <p className="text-quiet">
+          No programmes are chosen.{' '}
+          <Link href="/" className="underline">
+            Choose them in the list
+          </Link>
+          , with the boxes at the left.
+        </p>
+      </main>
+    );
+  }
+  return (
+    <main className="mx-auto max-w-6xl px-5 pt-5 pb-20 2xl:max-w-[90rem]">
+      <h1 className="mb-1 text-2xl font-semibold">A new batch</h1>
+      <p className="mb-3">
+        {count(programmeIds.length, 'programme', 'programmes')},{' '}
+        <MadeWith
+          making={making}
+          onChange={(next) => {
+            setMaking(next);
+            setChanges({});
+          }}
+        />
+      </p>
+      {error && (
+        <Notice kind="wrong" role="alert">
+          {error.message}
+        </Notice>
+      )}
+      {plan && <BatchForeseen plan={plan} isOld={isFetching} />}
+      {plan && (
+        <BatchPlanTable
+          rows={plan.rows}
+          isLeftOut={leftOut}
+          onLeave={(row, isLeftOut) => change(row, { isLeftOut })}
+          onFix={(row, fix) => change(row, { recipe: fixRecipe(row.recipe, fix) })}
+        />
+      )}
+      <div className="border-rule bg-sheet fixed inset-x-0 bottom-0 z-20 border-t px-5 py-2">
+        <div className="mx-auto flex max-w-6xl items-center gap-4 2xl:max-w-[90rem]">
+          <input
+            aria-label="Name of the batch"
+            placeholder="Name it, if it helps"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            className="border-rule bg-paper w-64 rounded border px-2 py-1"
+          />
+          <span className="ml-auto" data-testid="batch-files">
+            {plan ? count(plan.files, 'file', 'files') : ''}
+          </span>
+          <Button look="main" hotkey="Q" disabled={!isReady} onClick={() => order.mutate()}>
+            {order.isPending ? 'Queueing …' : 'Queue them'}
+          </Button>
+        </div>
+      </div>
+    </main>
+  );
+}
+
+function requestOf(programmeIds: readonly string[], making: Making): Partial<BatchRequest> | null {
+  if (programmeIds.length === 0) return null;
+  switch (making.kind) {
+    case 'recipes':
+      return making.ids.length > 0 ? { programmeIds, recipes: making.ids } : null;
+    case 'bundle':
+      return { programmeIds, bundleId: making.id };
+    case 'brief':
+      return { programmeIds, briefId: making.id };
+  }
+}
+
+function briefOf(making: Making): string | null {
+  return making.kind === 'brief' ? making.id : null;
+}
+
+function keyOf({ programmeId, recipe }: Pick<BatchOrder, 'programmeId' | 'recipe'>): string {
+  return `${programmeId} ${recipe.name}`;
+}
+
+function hasChanges(rows: readonly BatchPlanRow[], changes: Changes): boolean {
+  return rows.some((row) => changes[keyOf(row)] !== undefined);
+}
+
+function ordersOf(rows: readonly BatchPlanRow[], changes: Changes): BatchOrder[] {
+  return rows.map((row) => {
+    const { recipe = row.recipe, isLeftOut = false } = changes[keyOf(row)] ?? {};
+    return { programmeId: row.programmeId, recipe, portion: row.portion, isLeftOut };
+  });
+}

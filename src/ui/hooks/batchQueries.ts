@@ -1,0 +1,51 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import type { BatchRequest } from '../../contract/batch.ts';
+import type { QueueView } from '../../contract/queue.ts';
+import { api } from './api.ts';
+
+export const useBatches = () => useQuery({ queryKey: ['batches'], queryFn: api.batches });
+
+export const useBatch = (id: string) =>
+  useQuery({ queryKey: ['batches', id], queryFn: () => api.batch(id), retry: false });
+
+/** What a batch would be; null asks for nothing yet. */
+export const useBatchPlan = (request: Partial<BatchRequest> | null) =>
+  useQuery({
+    queryKey: ['batch-plan', request],
+    queryFn: () => (request ? api.planBatch(request) : null),
+    enabled: request !== null,
+    placeholderData: (before) => before,
+    retry: false,
+    staleTime: 0,
+  });
+
+export function useBatchAgain(id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: () => api.batchAgain(id),
+    onSuccess: (batch) => client.setQueryData(['batches', id], batch),
+    onError: (error: Error) => void toast.error(error.message),
+  });
+}
+
+/** What is done to the queue and to what waits in it. */
+export function useQueueWork() {
+  const client = useQueryClient();
+  const fail = (error: Error) => void toast.error(error.message);
+  const read = () => client.invalidateQueries({ queryKey: ['renditions', 'queue'] });
+  return {
+    settings: useMutation({
+      mutationFn: api.changeQueue,
+      onSuccess: (queue) => client.setQueryData<QueueView>(['renditions', 'queue'], queue),
+      onError: fail,
+    }),
+    rendition: useMutation({
+      mutationFn: ({ id, ...change }: { readonly id: string; position?: number; paused?: boolean }) =>
+        api.changeRendition(id, change),
+      onSuccess: read,
+      onError: fail,
+    }),
+    again: useMutation({ mutationFn: api.again, onSuccess: read, onError: fail }),
+  };
+}

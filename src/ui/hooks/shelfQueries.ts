@@ -1,0 +1,50 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import type { BriefItem, BundleItem, RecipeItem } from '../../contract/shelf.ts';
+import { inOrder, type ShelfItem } from '../../core/shelf/shelf.ts';
+import { api } from './api.ts';
+
+/** The lists of the shelf, as the interface calls them. */
+export interface ShelfLists {
+  readonly recipes: RecipeItem;
+  readonly bundles: BundleItem;
+  readonly briefs: BriefItem;
+}
+
+export type ShelfList = keyof ShelfLists;
+
+/** One list of the shelf, what is starred first. */
+export function useShelf<List extends ShelfList>(list: List) {
+  return useQuery({
+    queryKey: ['shelf', list],
+    queryFn: async () => inOrder((await api.shelf(list)) as ShelfLists[List][]),
+  });
+}
+
+/** What is done to a list of the shelf; deleting can be undone. */
+export function useShelfWork<List extends ShelfList>(list: List) {
+  const client = useQueryClient();
+  const read = () => client.invalidateQueries({ queryKey: ['shelf', list] });
+  const fail = (error: Error) => void toast.error(error.message);
+  const put = useMutation({
+    mutationFn: (item: Omit<ShelfLists[List], 'id' | 'isStock'>) => api.putOnShelf<ShelfLists[List]>(list, item),
+    onSuccess: read,
+    onError: fail,
+  });
+  const change = useMutation({
+    mutationFn: ({ id, ...parts }: { readonly id: string } & Record<string, unknown>) =>
+      api.changeOnShelf(list, id, parts),
+    onSuccess: read,
+    onError: fail,
+  });
+  const remove = useMutation({
+    mutationFn: ({ id }: ShelfItem) => api.removeFromShelf(list, id),
+    onSuccess: (_answer, item) => {
+      void read();
+      const onClick = () => change.mutate({ id: item.id, restored: true });
+      toast(`${item.name} is deleted.`, { action: { label: 'Undo', onClick } });
+    },
+    onError: fail,
+  });
+  return { put, change, remove };
+}

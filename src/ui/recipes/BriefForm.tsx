@@ -1,0 +1,159 @@
+import { Plus } from 'lucide-react';
+import { useState } from 'react';
+import { OPEN_BRIEF, type Brief } from '../../core/brief/brief.ts';
+import { describeBrief } from '../../core/brief/describeBrief.ts';
+import { CONTAINER } from '../../core/container/containers.ts';
+import { CONTAINERS } from '../../core/container/names.ts';
+import { SOUND, SOUND_CODECS } from '../../core/sound/codecs.ts';
+import { VIDEO, VIDEO_CODECS } from '../../core/video/codecs.ts';
+import { useShelfWork } from '../hooks/shelfQueries.ts';
+import { Button } from '../kit/Button.tsx';
+import { parseSize } from '../kit/format.ts';
+import { Sheet } from '../kit/Sheet.tsx';
+
+/** What is typed as a number: its key, how it is called, and its unit. */
+const NUMBERS = [
+  ['maxTotalKbps', 'Rate of all, at most', 'kb/s'],
+  ['maxPictureKbps', 'Rate of the picture, at most', 'kb/s'],
+  ['maxWidth', 'Width, at most', 'pixels'],
+  ['maxHeight', 'Height, at most', 'pixels'],
+  ['maxKeyframeSeconds', 'Keyframes apart, at most', 's'],
+  ['maxSoundKbps', 'Rate of the sound, at most', 'kb/s'],
+  ['maxChannels', 'Channels, at most', ''],
+  ['maxSeconds', 'Length, at most', 's'],
+] as const satisfies readonly (readonly [keyof Brief, string, string])[];
+
+/** Writes down what a receiver asks for; what is left empty it does not ask for. */
+export function BriefForm() {
+  const [isOpen, setOpen] = useState(false);
+  const [brief, setBrief] = useState<Brief>(OPEN_BRIEF);
+  const [size, setSize] = useState('');
+  const { put } = useShelfWork('briefs');
+  const bytes = size.trim() ? parseSize(size) : null;
+  const isReady = brief.name.trim() !== '' && brief.name !== OPEN_BRIEF.name && (size.trim() === '' || bytes !== null);
+  const asked: Brief = { ...brief, maxBytes: bytes, unit: /mi?b/i.test(size) && /mib/i.test(size) ? 'MiB' : 'MB' };
+  const field = 'figure border-rule bg-paper w-28 rounded border px-2 py-1 text-right';
+  return (
+    <>
+      <Button onClick={() => setOpen(true)}>
+        <Plus aria-hidden="true" size={16} /> New brief
+      </Button>
+      <Sheet
+        isOpen={isOpen}
+        onOpenChange={setOpen}
+        title="A new brief"
+        description="What a receiver asks for; what is left empty it does not ask for."
+      >
+        <form
+          className="flex flex-col gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (!isReady) return;
+            put.mutate({ name: asked.name, notes: '', tags: [], starred: false, brief: asked });
+            setOpen(false);
+            setBrief(OPEN_BRIEF);
+            setSize('');
+          }}
+        >
+          <label className="flex items-center gap-2">
+            <span className="w-56">Name</span>
+            <input
+              className="border-rule bg-paper grow rounded border px-2 py-1"
+              value={brief.name === OPEN_BRIEF.name ? '' : brief.name}
+              onChange={(event) => setBrief({ ...brief, name: event.target.value })}
+            />
+          </label>
+          <label className="flex items-center gap-2">
+            <span className="w-56">Size, at most</span>
+            <input
+              className={field}
+              placeholder="25 MiB"
+              value={size}
+              onChange={(event) => setSize(event.target.value)}
+            />
+            {size.trim() !== '' && bytes === null && (
+              <span className="text-wrong text-sm">Type a size such as 10 MB or 25 MiB.</span>
+            )}
+          </label>
+          {NUMBERS.map(([key, label, unit]) => (
+            <label key={key} className="flex items-center gap-2">
+              <span className="w-56">{label}</span>
+              <input
+                type="number"
+                min={1}
+                className={field}
+                value={brief[key] ?? ''}
+                onChange={(event) =>
+                  setBrief({ ...brief, [key]: event.target.value === '' ? null : Number(event.target.value) })
+                }
+              />
+              {unit}
+            </label>
+          ))}
+          <Some
+            label="Containers"
+            all={CONTAINERS}
+            name={(one) => CONTAINER[one].name}
+            taken={brief.containers}
+            onChange={(containers) => setBrief({ ...brief, containers })}
+          />
+          <Some
+            label="Picture codecs"
+            all={VIDEO_CODECS}
+            name={(one) => VIDEO[one].name}
+            taken={brief.codecs}
+            onChange={(codecs) => setBrief({ ...brief, codecs })}
+          />
+          <Some
+            label="Sound codecs"
+            all={SOUND_CODECS}
+            name={(one) => SOUND[one].name}
+            taken={brief.soundCodecs}
+            onChange={(soundCodecs) => setBrief({ ...brief, soundCodecs })}
+          />
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={brief.plainName}
+              onChange={(event) => setBrief({ ...brief, plainName: event.target.checked })}
+            />
+            A file name of letters, digits, hyphens and underscores alone
+          </label>
+          <p className="text-quiet text-sm">{describeBrief(asked)}.</p>
+          <Button look="main" type="submit" className="self-start" disabled={!isReady}>
+            Keep the brief
+          </Button>
+        </form>
+      </Sheet>
+    </>
+  );
+}
+
+interface SomeProps<Name extends string> {
+  readonly label: string;
+  readonly all: readonly Name[];
+  readonly name: (one: Name) => string;
+  readonly taken: readonly Name[] | null;
+  readonly onChange: (taken: readonly Name[] | null) => void;
+}
+
+/** Some of a list; none chosen means that any will do. */
+function Some<Name extends string>({ label, all, name, taken, onChange }: SomeProps<Name>) {
+  const toggle = (one: Name) => {
+    const next = taken?.includes(one) ? taken.filter((other) => other !== one) : [...(taken ?? []), one];
+    onChange(next.length > 0 ? next : null);
+  };
+  return (
+    <fieldset className="flex items-baseline gap-2">
+      <legend className="float-left w-56">{label}</legend>
+      <span className="flex flex-wrap gap-x-4">
+        {all.map((one) => (
+          <label key={one} className="flex items-baseline gap-1.5">
+            <input type="checkbox" checked={taken?.includes(one) ?? false} onChange={() => toggle(one)} />
+            {name(one)}
+          </label>
+        ))}
+      </span>
+    </fieldset>
+  );
+}
