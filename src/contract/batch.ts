@@ -1,4 +1,4 @@
-import { array, boolean, mixed, string, type Schema } from 'yup';
+import { array, boolean, lazy, string, type Schema } from 'yup';
 import type { Advisory } from '../core/advice/advisory.ts';
 import type { TimeEstimate } from '../core/forecast/encodeTime.ts';
 import type { Portion } from '../core/programme/facts.ts';
@@ -30,9 +30,9 @@ export interface BatchRequest {
 
 const id = (what: string) => string().max(64, fault(`the id of ${what}`));
 
-const recipeOrId = mixed<string | Recipe>().when(([value]: unknown[], schema) =>
-  typeof value === 'string' ? id('a recipe').required() : (recipeSchema as unknown as typeof schema),
-);
+const recipeOrId = lazy((value: unknown) =>
+  typeof value === 'string' ? id('a recipe').required() : recipeSchema,
+) as unknown as Schema<string | Recipe>;
 
 const orderSchema = strictObject({
   programmeId: id('a programme').required(),

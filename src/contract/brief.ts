@@ -1,4 +1,4 @@
-import { array, boolean, number, string, type InferType, type Schema } from 'yup';
+import { array, boolean, number, string, type Schema } from 'yup';
 import { CONTAINERS } from '../core/container/names.ts';
 import type { Rational } from '../core/timing/rational.ts';
 import { SOUND_CODECS } from '../core/sound/codecs.ts';
@@ -59,5 +59,3 @@ export const briefSchema = strictObject({
   maxSeconds: above(0.1, 's'),
   plainName: boolean().default(false),
 }).required(fault('a brief'));
-
-export type BriefRequest = InferType<typeof briefSchema>;

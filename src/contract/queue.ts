@@ -58,5 +58,3 @@ export const renditionChangeSchema = strictObject({
   position: number().integer(fault('a whole number')).min(0, fault('0 for the first')).optional(),
   paused: boolean().optional(),
 }).required();
-
-export type RenditionChange = InferType<typeof renditionChangeSchema>;

@@ -157,7 +157,7 @@ describe.each(KINDS)('the store, %s', (_name, open) => {
 
   it('puts what was asked for last first where that is wanted, and keeps only so many', async () => {
     for (const subject of ['a', 'b', 'c', 'a']) await query(jobs.ENQUEUE_JOB, ['sounding', subject, '{}', 10, true]);
-    await query(jobs.TRIM_JOBS, ['sounding', 2]);
+    await query(jobs.TRIM_JOBS, ['sounding', 2, 10]);
     const standing = (subject: string) => query(jobs.FIND_STANDING, ['sounding', subject]);
     expect(await standing('a')).toMatchObject([{ ahead: 0 }]);
     expect(await standing('c')).toMatchObject([{ ahead: 1 }]);

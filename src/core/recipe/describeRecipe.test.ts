@@ -41,6 +41,6 @@ describe('an order as plain text', () => {
   });
 
   it('names no size where none is planned', () => {
-    expect(describeRecipe(STARTING_RECIPE, null)).toContain('the source’s size');
+    expect(describeRecipe(STARTING_RECIPE, null)).toContain('up to 1280 × 720');
   });
 });

@@ -1,5 +1,5 @@
 import { CONTAINER } from '../container/containers.ts';
-import type { FrameSize } from '../geometry/frameSize.ts';
+import type { Fit, FrameSize } from '../geometry/frameSize.ts';
 import {
   encodedSound,
   encodedVideo,
@@ -86,8 +86,15 @@ export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   if (!video) return `${article} ${name} of sound only, ${sound}`;
   const { crop, deinterlace } = recipe.picture;
   const prepared = `${deinterlace ? ', deinterlaced' : ''}${crop ? ', cropped' : ''}`;
-  const frame = size ? `${size.width} × ${size.height}` : 'the source’s size';
+  const frame = size ? `${size.width} × ${size.height}` : sayFit(recipe.picture.fit);
   return `${nameVideo(video)}${prepared}, ${frame}, ${isRatedVideo(video) ? `${sayRate(video.rate)}, ` : ''}${sound}`;
+}
+
+/** The frame size of a recipe that is not about a programme. */
+function sayFit(fit: Fit | null): string {
+  if (!fit) return 'the source’s size';
+  if (fit.width === undefined) return `up to ${fit.height} lines`;
+  return `up to ${fit.width} × ${fit.height ?? 'any'}`;
 }
 
 /** A picture's codec, with its flavour, and with how its pixels are stored where that is not the usual. */

@@ -98,10 +98,18 @@ export async function askSounding(
   await context.database.transaction(async (query) => {
     const payload = { programmeId, request };
     await enqueue(query, { kind: 'sounding', subject, payload, priority: PRIORITY.waitedFor, isNewestFirst: true });
-    await query(jobs.TRIM_JOBS, ['sounding', MOST_WAITING]);
+    await query(jobs.TRIM_JOBS, ['sounding', MOST_WAITING, PRIORITY.waitedFor]);
   });
   scheduler.wake();
   return standingOf(context, subject);
+}
+
+/** Has it measured after what someone waits for, as one of many; the caller wakes the scheduler. */
+export async function askSoundingLater(context: Context, programmeId: string, request: SoundingRequest): Promise<void> {
+  const { known, subject } = await look(context, programmeId, request, true);
+  if (known) return;
+  const payload = { programmeId, request };
+  await enqueue(context.database.query, { kind: 'sounding', subject, payload, priority: PRIORITY.look });
 }
 
 async function look(context: Context, programmeId: string, request: SoundingRequest, isAsked = false) {

@@ -6,10 +6,10 @@ export const ENQUEUE_JOB = `
   VALUES ($1, $2, $3, $4, nextval('job_position') * CASE WHEN $5 THEN -1 ELSE 1 END)
   ON CONFLICT (kind, subject) DO UPDATE SET position = excluded.position WHERE $5 AND job.runner IS NULL`;
 
-/** Of a kind, only the $2 that come first are left waiting. */
+/** Of a kind and a priority, only the $2 that come first are left waiting. */
 export const TRIM_JOBS = `
-  DELETE FROM job WHERE kind = $1 AND runner IS NULL AND id NOT IN (
-    SELECT id FROM job WHERE kind = $1 AND runner IS NULL ORDER BY priority, position, id LIMIT $2)`;
+  DELETE FROM job WHERE kind = $1 AND priority = $3 AND runner IS NULL AND id NOT IN (
+    SELECT id FROM job WHERE kind = $1 AND priority = $3 AND runner IS NULL ORDER BY position, id LIMIT $2)`;
 
 /**
  * Takes the next job of the kinds in $3 (separated by commas) for a runner and $2 milliseconds: one that waits, or one

@@ -1,13 +1,22 @@
 import type { BatchPlan } from '../../contract/batch.ts';
 import { Figure } from '../budget/Figure.tsx';
 import { useNow } from '../hooks/useNow.ts';
+import { Button } from '../kit/Button.tsx';
 import { count } from '../kit/count.ts';
 import { formatBytes, formatLength, formatWait } from '../kit/format.ts';
 
 const HOUR = { weekday: 'short', hour: '2-digit', minute: '2-digit', hour12: false } as const;
 
 /** What a batch comes to: files, hours, bytes, work, and when it would be done. */
-export function BatchForeseen({ plan, isOld }: { readonly plan: BatchPlan; readonly isOld: boolean }) {
+interface Props {
+  readonly plan: BatchPlan;
+  /** While another answer is underway. */
+  readonly isOld: boolean;
+  /** Measures what is not known of it. */
+  readonly onMeasure: () => void;
+}
+
+export function BatchForeseen({ plan, isOld, onMeasure }: Props) {
   const now = useNow();
   const { rows, files, expected, work, freeBytes } = plan;
   const without = rows.filter((row) => row.state === 'cannot' && !row.isLeftOut).length;
@@ -26,7 +35,7 @@ export function BatchForeseen({ plan, isOld }: { readonly plan: BatchPlan; reado
         <Figure name="Of programme" value={formatLength(plan.programmeSeconds)} detail="" />
         <Figure
           name="Together about"
-          value={known > 0 ? formatBytes(expected.likely) : 'unknown'}
+          value={known > 0 ? `${expected.unknown > 0 ? 'more than ' : ''}${formatBytes(expected.likely)}` : 'unknown'}
           detail={
             expected.unknown > 0
               ? `and ${count(expected.unknown, 'file', 'files')} not measured yet`
@@ -35,7 +44,7 @@ export function BatchForeseen({ plan, isOld }: { readonly plan: BatchPlan; reado
         />
         <Figure
           name="Work about"
-          value={timed > 0 ? formatWait(work.likely) : 'unknown'}
+          value={timed > 0 ? `${work.unknown > 0 ? 'more than ' : ''}${formatWait(work.likely)}` : 'unknown'}
           detail={
             work.unknown > 0
               ? `and ${count(work.unknown, 'file', 'files')} of a kind not made yet`
@@ -48,6 +57,12 @@ export function BatchForeseen({ plan, isOld }: { readonly plan: BatchPlan; reado
           detail={isTight ? 'it may not be enough' : ''}
         />
       </dl>
+      {expected.unknown > 0 && (
+        <p className="mb-3">
+          <Button onClick={onMeasure}>Measure the {expected.unknown}</Button>{' '}
+          <span className="text-quiet text-sm">A few seconds of each are encoded quickly; the rest is worked out.</span>
+        </p>
+      )}
     </section>
   );
 }

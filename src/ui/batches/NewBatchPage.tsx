@@ -29,10 +29,10 @@ export function NewBatchPage() {
 /** What was changed of single rows, by programme and recipe. */
 type Changes = Readonly<Record<string, { readonly recipe?: Recipe; readonly isLeftOut?: boolean }>>;
 
-function NewBatch({ programmeIds }: { readonly programmeIds: readonly string[] }) {
+/** The order of a batch while it is put together: by what, what was changed of single rows, and what comes of it. */
+function useNewBatch(programmeIds: readonly string[]) {
   const [making, setMaking] = useState<Making>({ kind: 'recipes', ids: ['stock-web-720'] });
   const [changes, setChanges] = useState<Changes>({});
-  const [name, setName] = useState('');
   const router = useRouter();
   const request = useMemo(() => requestOf(programmeIds, making), [programmeIds, making]);
   const { data: asked, error, isFetching } = useBatchPlan(request);
@@ -40,18 +40,45 @@ function NewBatch({ programmeIds }: { readonly programmeIds: readonly string[] }
   // What was changed is planned again with everything else, so that all figures are of what will be queued.
   const changed = useMemo(() => (rows && hasChanges(rows, changes) ? ordersOf(rows, changes) : null), [rows, changes]);
   const { data: again } = useBatchPlan(changed && { orders: changed, briefId: briefOf(making) });
-  const plan = changed ? (again ?? asked) : asked;
+  const tell = (problem: Error) => void toast.error(problem.message);
   const order = useMutation({
-    mutationFn: () =>
+    mutationFn: (name: string) =>
       api.askBatch({ name: name || null, orders: ordersOf(rows ?? [], changes), briefId: briefOf(making) }),
-    onSuccess: ({ id }) => router.push(`/batches/${id}`),
-    onError: (problem: Error) => void toast.error(problem.message),
+    onSuccess: ({ id }) => {
+      // Asked once, when there is something to be told of.
+      if (typeof Notification !== 'undefined' && Notification.permission === 'default') {
+        void Notification.requestPermission();
+      }
+      router.push(`/batches/${id}`);
+    },
+    onError: tell,
   });
+  const measure = useMutation({
+    mutationFn: () => api.planBatch(changed ? { orders: changed, briefId: briefOf(making) } : (request ?? {}), true),
+    onError: tell,
+  });
+  return {
+    making,
+    make: (next: Making) => {
+      setMaking(next);
+      setChanges({});
+    },
+    plan: changed ? (again ?? asked) : asked,
+    error,
+    isFetching,
+    order,
+    measure,
+    change: (row: BatchPlanRow, part: Changes[string]) =>
+      setChanges({ ...changes, [keyOf(row)]: { ...changes[keyOf(row)], ...part } }),
+    isLeftOut: (row: BatchPlanRow) => changes[keyOf(row)]?.isLeftOut ?? false,
+  };
+}
+
+function NewBatch({ programmeIds }: { readonly programmeIds: readonly string[] }) {
+  const { making, make, plan, error, isFetching, order, measure, change, isLeftOut } = useNewBatch(programmeIds);
+  const [name, setName] = useState('');
   const isReady = plan !== undefined && plan !== null && plan.files > 0 && !order.isPending;
-  useActKey('q', () => isReady && order.mutate());
-  const change = (row: BatchPlanRow, part: Changes[string]) =>
-    setChanges({ ...changes, [keyOf(row)]: { ...changes[keyOf(row)], ...part } });
-  const leftOut = (row: BatchPlanRow) => changes[keyOf(row)]?.isLeftOut ?? false;
+  useActKey('q', () => isReady && order.mutate(name));
   if (programmeIds.length === 0) {
     return (
       <main className="mx-auto max-w-6xl px-5 py-5">
@@ -70,31 +97,24 @@ function NewBatch({ programmeIds }: { readonly programmeIds: readonly string[] }
     <main className="mx-auto max-w-6xl px-5 pt-5 pb-20 2xl:max-w-[90rem]">
       <h1 className="mb-1 text-2xl font-semibold">A new batch</h1>
       <p className="mb-3">
-        {count(programmeIds.length, 'programme', 'programmes')},{' '}
-        <MadeWith
-          making={making}
-          onChange={(next) => {
-            setMaking(next);
-            setChanges({});
-          }}
-        />
+        {count(programmeIds.length, 'programme', 'programmes')}, <MadeWith making={making} onChange={make} />
       </p>
       {error && (
         <Notice kind="wrong" role="alert">
           {error.message}
         </Notice>
       )}
-      {plan && <BatchForeseen plan={plan} isOld={isFetching} />}
+      {plan && <BatchForeseen plan={plan} isOld={isFetching} onMeasure={() => measure.mutate()} />}
       {plan && (
         <BatchPlanTable
           rows={plan.rows}
-          isLeftOut={leftOut}
-          onLeave={(row, isLeftOut) => change(row, { isLeftOut })}
+          isLeftOut={isLeftOut}
+          onLeave={(row, isLeft) => change(row, { isLeftOut: isLeft })}
           onFix={(row, fix) => change(row, { recipe: fixRecipe(row.recipe, fix) })}
         />
       )}
-      <div className="border-rule bg-sheet fixed inset-x-0 bottom-0 z-20 border-t px-5 py-2">
-        <div className="mx-auto flex max-w-6xl items-center gap-4 2xl:max-w-[90rem]">
+      <div className="border-rule bg-sheet fixed inset-x-0 bottom-0 z-20 border-t py-2">
+        <div className="mx-auto flex max-w-6xl items-center gap-4 px-5 2xl:max-w-[90rem]">
           <input
             aria-label="Name of the batch"
             placeholder="Name it, if it helps"
@@ -105,7 +125,7 @@ function NewBatch({ programmeIds }: { readonly programmeIds: readonly string[] }
           <span className="ml-auto" data-testid="batch-files">
             {plan ? count(plan.files, 'file', 'files') : ''}
           </span>
-          <Button look="main" hotkey="Q" disabled={!isReady} onClick={() => order.mutate()}>
+          <Button look="main" hotkey="Q" disabled={!isReady} onClick={() => order.mutate(name)}>
             {order.isPending ? 'Queueing …' : 'Queue them'}
           </Button>
         </div>

@@ -23,6 +23,7 @@ import type {
 import type { SoundingRequest, SoundingStanding } from '../../contract/sounding.ts';
 import type { FoldersRequest } from '../../contract/system.ts';
 import type { BatchPlan, BatchRequest, BatchSummary, BatchView } from '../../contract/batch.ts';
+import type { LedgerPage } from '../../contract/ledger.ts';
 import type { QueueSettings, QueueView } from '../../contract/queue.ts';
 import type { ShelfItem } from '../../core/shelf/shelf.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
@@ -118,13 +119,19 @@ export const api = {
   changeRendition: (id: string, change: { readonly position?: number; readonly paused?: boolean }) =>
     send<RenditionView>('PATCH', `renditions/${id}`, change),
   again: (id: string) => call<RenditionView>(`renditions/${id}/again`, { method: 'POST' }),
+  ledger: ({ words, state, order }: { words: string; state: string | null; order: string }, after: string) =>
+    call<LedgerPage>(`ledger?${new URLSearchParams({ words, order, after, ...(state ? { state } : {}) }).toString()}`),
+  renameFile: (id: string, name: string) => send<RenditionView>('PATCH', `renditions/${id}/output`, { name }),
+  deleteFile: (id: string) => remove<RenditionView>(`renditions/${id}/output`),
   shelf: (list: string) => call<ShelfItem[]>(list),
   putOnShelf: <Item>(list: string, item: object) => send<Item>('POST', list, item),
   changeOnShelf: (list: string, id: string, change: object) => send<ShelfItem>('PATCH', `${list}/${id}`, change),
   removeFromShelf: (list: string, id: string) => remove<undefined>(`${list}/${id}`),
   batches: () => call<BatchSummary[]>('batches'),
   batch: (id: string) => call<BatchView>(`batches/${id}`),
-  planBatch: (request: Partial<BatchRequest>) => send<BatchPlan>('POST', 'batches?dry', request),
+  /** @param measure - Whether what is not known of it is to be measured. */
+  planBatch: (request: Partial<BatchRequest>, measure = false) =>
+    send<BatchPlan>('POST', `batches?dry${measure ? '&measure' : ''}`, request),
   askBatch: (request: Partial<BatchRequest>) => send<{ readonly id: string }>('POST', 'batches', request),
   batchAgain: (id: string) => call<BatchView>(`batches/${id}/again`, { method: 'POST' }),
   /** How others ended, the latest first. */

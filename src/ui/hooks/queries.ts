@@ -196,7 +196,9 @@ export function useServerEvents(): void {
     on('shelf', ({ kind }) => void client.invalidateQueries({ queryKey: ['shelf', `${kind}s`] }));
     on('queue', () => void client.invalidateQueries({ queryKey: ['renditions', 'queue'] }));
     on('batch', () => void client.invalidateQueries({ queryKey: ['batches'] }));
-    on('sounding', ({ programmeId }) => void client.invalidateQueries({ queryKey: ['sounding', programmeId] }));
+    on('sounding', ({ programmeId }) => {
+      for (const key of [['sounding', programmeId], ['batch-plan']]) void client.invalidateQueries({ queryKey: key });
+    });
     // Whatever happened while the line was down is fetched once it is up again.
     let wasLost = false;
     source.onerror = () => (wasLost = true);

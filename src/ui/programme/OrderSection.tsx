@@ -18,6 +18,7 @@ import { PortionGlance } from '../portion/PortionGlance.tsx';
 import { AdvisoryNotice } from './AdvisoryNotice.tsx';
 import { capOf, explainUnknown, sumExpected } from './orderSums.ts';
 import { PlaysHere } from './PlaysHere.tsx';
+import { RecipeBar } from './RecipeBar.tsx';
 import { useQueueing } from './useQueueing.tsx';
 
 interface Props {
@@ -58,6 +59,7 @@ export function OrderSection(props: Props) {
       <h2 id="order-heading" className="mb-1 text-lg font-semibold">
         {wanted.length > 1 ? `${wanted.length} new renditions` : 'A new rendition'}
       </h2>
+      <RecipeBar programme={programme} recipe={recipe} change={change} />
       <OrderLine programme={programme} recipe={recipe} change={change} problems={problems} />
       <FineControl
         programme={programme}

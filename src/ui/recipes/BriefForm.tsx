@@ -26,13 +26,7 @@ const NUMBERS = [
 /** Writes down what a receiver asks for; what is left empty it does not ask for. */
 export function BriefForm() {
   const [isOpen, setOpen] = useState(false);
-  const [brief, setBrief] = useState<Brief>(OPEN_BRIEF);
-  const [size, setSize] = useState('');
   const { put } = useShelfWork('briefs');
-  const bytes = size.trim() ? parseSize(size) : null;
-  const isReady = brief.name.trim() !== '' && brief.name !== OPEN_BRIEF.name && (size.trim() === '' || bytes !== null);
-  const asked: Brief = { ...brief, maxBytes: bytes, unit: /mi?b/i.test(size) && /mib/i.test(size) ? 'MiB' : 'MB' };
-  const field = 'figure border-rule bg-paper w-28 rounded border px-2 py-1 text-right';
   return (
     <>
       <Button onClick={() => setOpen(true)}>
@@ -44,87 +38,108 @@ export function BriefForm() {
         title="A new brief"
         description="What a receiver asks for; what is left empty it does not ask for."
       >
-        <form
-          className="flex flex-col gap-3"
-          onSubmit={(event) => {
-            event.preventDefault();
-            if (!isReady) return;
-            put.mutate({ name: asked.name, notes: '', tags: [], starred: false, brief: asked });
+        <Asked
+          onKeep={(brief) => {
+            put.mutate({ name: brief.name, notes: '', tags: [], starred: false, brief });
             setOpen(false);
-            setBrief(OPEN_BRIEF);
-            setSize('');
           }}
-        >
-          <label className="flex items-center gap-2">
-            <span className="w-56">Name</span>
-            <input
-              className="border-rule bg-paper grow rounded border px-2 py-1"
-              value={brief.name === OPEN_BRIEF.name ? '' : brief.name}
-              onChange={(event) => setBrief({ ...brief, name: event.target.value })}
-            />
-          </label>
-          <label className="flex items-center gap-2">
-            <span className="w-56">Size, at most</span>
-            <input
-              className={field}
-              placeholder="25 MiB"
-              value={size}
-              onChange={(event) => setSize(event.target.value)}
-            />
-            {size.trim() !== '' && bytes === null && (
-              <span className="text-wrong text-sm">Type a size such as 10 MB or 25 MiB.</span>
-            )}
-          </label>
-          {NUMBERS.map(([key, label, unit]) => (
-            <label key={key} className="flex items-center gap-2">
-              <span className="w-56">{label}</span>
-              <input
-                type="number"
-                min={1}
-                className={field}
-                value={brief[key] ?? ''}
-                onChange={(event) =>
-                  setBrief({ ...brief, [key]: event.target.value === '' ? null : Number(event.target.value) })
-                }
-              />
-              {unit}
-            </label>
-          ))}
-          <Some
-            label="Containers"
-            all={CONTAINERS}
-            name={(one) => CONTAINER[one].name}
-            taken={brief.containers}
-            onChange={(containers) => setBrief({ ...brief, containers })}
-          />
-          <Some
-            label="Picture codecs"
-            all={VIDEO_CODECS}
-            name={(one) => VIDEO[one].name}
-            taken={brief.codecs}
-            onChange={(codecs) => setBrief({ ...brief, codecs })}
-          />
-          <Some
-            label="Sound codecs"
-            all={SOUND_CODECS}
-            name={(one) => SOUND[one].name}
-            taken={brief.soundCodecs}
-            onChange={(soundCodecs) => setBrief({ ...brief, soundCodecs })}
-          />
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              checked={brief.plainName}
-              onChange={(event) => setBrief({ ...brief, plainName: event.target.checked })}
-            />
-            A file name of letters, digits, hyphens and underscores alone
-          </label>
-          <p className="text-quiet text-sm">{describeBrief(asked)}.</p>
-          <Button look="main" type="submit" className="self-start" disabled={!isReady}>
-            Keep the brief
-          </Button>
-        </form>
+        />
       </Sheet>
+    </>
+  );
+}
+
+const FIELD = 'figure border-rule bg-paper w-28 rounded border px-2 py-1 text-right';
+
+function Asked({ onKeep }: { readonly onKeep: (brief: Brief) => void }) {
+  const [brief, setBrief] = useState<Brief>({ ...OPEN_BRIEF, name: '' });
+  const [size, setSize] = useState('');
+  const bytes = size.trim() ? parseSize(size) : null;
+  const isSize = size.trim() === '' || bytes !== null;
+  const isReady = brief.name.trim() !== '' && isSize;
+  const asked: Brief = { ...brief, maxBytes: bytes, unit: /mib/i.test(size) ? 'MiB' : 'MB' };
+  const set = (part: Partial<Brief>) => setBrief({ ...brief, ...part });
+  return (
+    <form
+      className="flex flex-col gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (isReady) onKeep(asked);
+      }}
+    >
+      <label className="flex items-center gap-2">
+        <span className="w-56">Name</span>
+        <input
+          className="border-rule bg-paper grow rounded border px-2 py-1"
+          value={brief.name}
+          onChange={(event) => set({ name: event.target.value })}
+        />
+      </label>
+      <label className="flex items-center gap-2">
+        <span className="w-56">Size, at most</span>
+        <input className={FIELD} placeholder="25 MiB" value={size} onChange={(event) => setSize(event.target.value)} />
+        {!isSize && <span className="text-wrong text-sm">Type a size such as 10 MB or 25 MiB.</span>}
+      </label>
+      {NUMBERS.map(([key, label, unit]) => (
+        <label key={key} className="flex items-center gap-2">
+          <span className="w-56">{label}</span>
+          <input
+            type="number"
+            min={1}
+            className={FIELD}
+            value={brief[key] ?? ''}
+            onChange={({ target: { value } }) => set({ [key]: value === '' ? null : Number(value) })}
+          />
+          {unit}
+        </label>
+      ))}
+      <Formats brief={brief} onChange={set} />
+      <p className="text-quiet text-sm">{describeBrief(asked)}.</p>
+      <Button look="main" type="submit" className="self-start" disabled={!isReady}>
+        Keep the brief
+      </Button>
+    </form>
+  );
+}
+
+interface FormatsProps {
+  readonly brief: Brief;
+  readonly onChange: (part: Partial<Brief>) => void;
+}
+
+function Formats({ brief, onChange }: FormatsProps) {
+  const { containers, codecs, soundCodecs, plainName } = brief;
+  return (
+    <>
+      <Some
+        label="Containers"
+        all={CONTAINERS}
+        name={(one) => CONTAINER[one].name}
+        taken={containers}
+        onChange={(taken) => onChange({ containers: taken })}
+      />
+      <Some
+        label="Picture codecs"
+        all={VIDEO_CODECS}
+        name={(one) => VIDEO[one].name}
+        taken={codecs}
+        onChange={(taken) => onChange({ codecs: taken })}
+      />
+      <Some
+        label="Sound codecs"
+        all={SOUND_CODECS}
+        name={(one) => SOUND[one].name}
+        taken={soundCodecs}
+        onChange={(taken) => onChange({ soundCodecs: taken })}
+      />
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          checked={plainName}
+          onChange={(event) => onChange({ plainName: event.target.checked })}
+        />
+        A file name of letters, digits, hyphens and underscores alone
+      </label>
     </>
   );
 }

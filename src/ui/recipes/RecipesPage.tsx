@@ -1,6 +1,7 @@
 'use client';
 
 import { Download, Upload } from 'lucide-react';
+import Link from 'next/link';
 import { useRef, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import type { BriefItem, BundleItem, RecipeItem } from '../../contract/shelf.ts';
@@ -167,6 +168,12 @@ function Shelf<List extends ShelfList>({ list, title, about, words, items, sente
             onDuplicate={() => work.put.mutate({ ...copyOf(item), name: `${item.name}, a copy` })}
           >
             {ofRow(item)}
+            <Link
+              href={`/drop/${list.slice(0, -1)}/${item.id}`}
+              className="text-quiet hover:bg-sunk hover:text-ink rounded px-3 py-1"
+            >
+              Drop-on place
+            </Link>
           </ShelfRow>
         ))}
       </ul>
@@ -176,6 +183,6 @@ function Shelf<List extends ShelfList>({ list, title, about, words, items, sente
 
 /** Everything of an item but what makes it that one. */
 function copyOf<Item extends ShelfItem>(item: Item): Omit<Item, 'id' | 'isStock'> {
-  const { id: _id, isStock: _isStock, ...rest } = item;
-  return rest;
+  const own = Object.entries(item).filter(([key]) => key !== 'id' && key !== 'isStock');
+  return Object.fromEntries(own) as unknown as Omit<Item, 'id' | 'isStock'>;
 }

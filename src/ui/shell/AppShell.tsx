@@ -7,6 +7,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import { CameFromProvider } from '../hooks/cameFrom.ts';
 import { useQueue, useServerEvents } from '../hooks/queries.ts';
 import { formatWait } from '../kit/format.ts';
+import { BatchWatch } from './BatchWatch.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
 import { Mark } from './Mark.tsx';
 
@@ -63,6 +64,7 @@ export function AppShell({ children }: { readonly children: ReactNode }) {
         </button>
       </header>
       <CameFromProvider value={cameFrom}>{children}</CameFromProvider>
+      <BatchWatch />
       <KeysDialog isOpen={areKeysShown} onOpenChange={setKeysShown} />
     </>
   );

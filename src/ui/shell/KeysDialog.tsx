@@ -12,6 +12,7 @@ const KEYS: readonly (readonly [where: string, keys: readonly (readonly [key: st
     'Programmes',
     [
       ['A', 'Add a programme'],
+      ['R', 'Render what is chosen; Shift with a box takes a range'],
       ['Ctrl Z', 'Bring back what was forgotten last'],
     ],
   ],
@@ -30,6 +31,13 @@ const KEYS: readonly (readonly [where: string, keys: readonly (readonly [key: st
       ['Ctrl Z', 'Undo a change to the order or the portions'],
       ['Ctrl Shift Z', 'Redo it'],
       ['V', 'Look at the newest result'],
+    ],
+  ],
+  [
+    'Queue',
+    [
+      ['P', 'Pause everything, or go on'],
+      ['Space ↑ ↓', 'On a handle: take it up, move it in the line'],
     ],
   ],
   [

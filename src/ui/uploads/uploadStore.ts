@@ -33,8 +33,12 @@ export function useUploads(): readonly UploadState[] {
   );
 }
 
-/** Begins to send a file, or goes on where an earlier visit with the same file stopped. */
-export function startUpload(file: File, folder: string | null): void {
+/**
+ * Begins to send a file, or goes on where an earlier visit with the same file stopped.
+ *
+ * @param onTaken - Told the programme that it became.
+ */
+export function startUpload(file: File, folder: string | null, onTaken?: (programmeId: string) => void): void {
   lastId += 1;
   const id = lastId;
   const change = (changes: Partial<UploadState>) => {
@@ -70,6 +74,7 @@ export function startUpload(file: File, folder: string | null): void {
         programmeId: outcome.programmeId ?? null,
       });
       running.delete(id);
+      if (outcome.programmeId) onTaken?.(outcome.programmeId);
     },
   });
   running.set(id, upload);

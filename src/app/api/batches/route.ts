@@ -1,5 +1,6 @@
 import { batchRequestSchema } from '../../../contract/batch.ts';
 import { askBatch, listBatches } from '../../../server/batches/batches.ts';
+import { measureBatch } from '../../../server/batches/measureBatch.ts';
 import { planBatch } from '../../../server/batches/planBatch.ts';
 import { readBody, route } from '../../../server/http.ts';
 
@@ -10,7 +11,15 @@ export const GET = route(async ({ context }) => Response.json(await listBatches(
 
 export const POST = route(async ({ context, scheduler }, request) => {
   const asked = await readBody(request, batchRequestSchema, BODY);
-  if (new URL(request.url).searchParams.has('dry')) return Response.json(await planBatch(context, asked));
+  const query = new URL(request.url).searchParams;
+  if (query.has('dry')) {
+    const plan = await planBatch(context, asked);
+    if (query.has('measure')) {
+      await measureBatch(context, plan);
+      scheduler.wake();
+    }
+    return Response.json(plan);
+  }
   const batch = await askBatch(context, asked);
   scheduler.wake();
   return Response.json(batch, { status: 201 });
