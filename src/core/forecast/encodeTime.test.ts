@@ -16,8 +16,8 @@ function planOf(video: Recipe['video'], container: Recipe['container'] = 'mp4') 
 }
 
 const PLAN = planOf(plainVideo('h264', atQuality(23)));
-/** A minute of 720 lines at 25 frames a second. */
-const PIXELS = 1280 * 720 * 1500;
+/** A minute of 720 lines at 25 frames a second, of a master of 1080. */
+const PIXELS = (1280 * 720 + 0.5 * 1920 * 1080) * 1500;
 
 const at = (pixelsPerSecond: number): FinishedEncode => ({
   kind: { codec: 'h264', effort: 'balanced', way: 'once' },

@@ -13,7 +13,7 @@ export interface EncodeKind {
 
 /** How fast this machine was at one kind of encode. */
 export interface MeasuredSpeed extends EncodeKind {
-  /** Pixels of the result a second, from first to last byte: the slowest, the middle and the fastest seen. */
+  /** Pixels worked on a second, encoding and checking together: the slowest, the middle and the fastest seen. */
   readonly pixelsPerSecond: { readonly slowest: number; readonly usual: number; readonly fastest: number };
   readonly encodes: number;
 }
@@ -43,10 +43,16 @@ export function encodeKindOf(plan: Pick<EncodePlan, 'streams'>): EncodeKind | nu
   return { codec, effort, way: rate.kind === 'average' && rate.passes === 2 ? 'twice' : 'once' };
 }
 
-/** Pixels of the whole result. */
+/** A pixel of the master, which is decoded and compared, costs about so much of one that is encoded (measured, fast efforts). */
+const COST_OF_A_MASTERS_PIXEL = 0.5;
+
+/** Pixels that are worked on: those of the result, and those of the master by what they cost beside. */
 export function pixelsOf(plan: Pick<EncodePlan, 'streams'>): number {
-  const out = pictureOf(plan)?.out;
-  return out ? out.size.width * out.size.height * out.frameCount : 0;
+  const picture = pictureOf(plan);
+  if (!picture) return 0;
+  const { out, comparedAt } = picture;
+  const own = out.size.width * out.size.height;
+  return (own + COST_OF_A_MASTERS_PIXEL * comparedAt.width * comparedAt.height) * out.frameCount;
 }
 
 /**

@@ -11,8 +11,8 @@ import type { Context } from '../context.ts';
 
 /** How fast this machine was at what was encoded on it lately. */
 export async function viewSpeeds({ database }: Context): Promise<MeasuredSpeed[]> {
-  const rows = await database.query<{ plan: unknown; encode_seconds: number }>(statements.LATEST_ENCODES, []);
-  return learnSpeeds(rows.flatMap(({ plan, encode_seconds }) => finishedEncode(plan, encode_seconds)));
+  const rows = await database.query<{ plan: unknown; seconds: number }>(statements.LATEST_ENCODES, []);
+  return learnSpeeds(rows.flatMap(({ plan, seconds }) => finishedEncode(plan, seconds)));
 }
 
 /** A row that cannot be read teaches nothing, and must not hide what the others teach. */

@@ -125,6 +125,6 @@ export const READ_FRAMES = `SELECT frames FROM rendition WHERE id = $1`;
 
 /** What was encoded here lately, the newest first: how long it took says how long the next will take. */
 export const LATEST_ENCODES = `
-  SELECT plan, encode_seconds FROM rendition
+  SELECT plan, encode_seconds + coalesce(check_seconds, 0) AS seconds FROM rendition
   WHERE state = 'done' AND encode_seconds > 0
   ORDER BY finished_at DESC LIMIT 200`;
