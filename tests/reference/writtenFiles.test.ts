@@ -9,7 +9,7 @@ import { isRated, RATED, VIDEO, videoCodecsOf, type VideoCodec } from '../../src
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { draw, drawMaster, makeFolder } from '../support/footage.ts';
 import { makeRendition } from '../support/encode.ts';
-import { readByMediaInfo, readByMp4box } from '../support/otherReaders.ts';
+import { readByMediaInfo, readByMp4box, readByMediabunny } from '../support/otherReaders.ts';
 
 // Written files as two packages read them that have nothing to do with the engine: mediainfo.js and mp4box.
 const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
@@ -71,6 +71,30 @@ describe('what was written is what another library reads', () => {
     expect(Number(Video?.['FrameRate'])).toBeCloseTo(25, 1);
     expect(Audio).toMatchObject({ Format: SOUND_FORMAT[sound], Channels: 2, SamplingRate: 48000 });
   });
+
+  it.each(PAIRS)(
+    '$codec with $sound in $container, as a second library reads it',
+    async ({ container, codec, sound }) => {
+      const recipe = { container, video: pictureOf(codec), audio: { codec: sound } };
+      const made = await makeRendition(engine, folder, master, recipe);
+      const read = await readByMediabunny(made.file);
+      const named: Partial<Record<string, string>> = {
+        h264: 'avc',
+        hevc: 'hevc',
+        vp9: 'vp9',
+        av1: 'av1',
+        prores: 'prores',
+      };
+      // It knows no codec for the archive.
+      expect(read.picture?.codec ?? null).toBe(named[codec] ?? null);
+      if (named[codec]) expect(read.picture).toMatchObject({ width: 160, height: 90 });
+      expect(read.sound).toMatchObject({ channels: 2, sampleRate: 48000 });
+      const { facts } = await engine.probe(made.file);
+      const own = VIDEO[codec].webString(facts.video!);
+      if (own !== null && codec === 'h264') expect(read.picture?.string?.toLowerCase()).toBe(own.toLowerCase());
+      if (named[codec]) expect(read.picture!.seconds).toBeCloseTo(facts.durationSeconds, 1);
+    },
+  );
 
   it.each(SOUNDS)('$sound alone in $container', async ({ container, sound }) => {
     const made = await makeRendition(engine, folder, master, { container, video: null, audio: { codec: sound } });

@@ -1,3 +1,4 @@
+import { ALL_FORMATS, BufferSource, Input } from 'mediabunny';
 import { readFileSync } from 'node:fs';
 import type { MediaInfo } from 'mediainfo.js';
 import { createFile, type ISOFile } from 'mp4box';
@@ -24,4 +25,20 @@ export function readByMp4box(file: string): ISOFile {
   parsed.appendBuffer(buffer as never);
   parsed.flush();
   return parsed;
+}
+
+/** What the package mediabunny reads of a file's tracks: codec, size or channels, and codec string. */
+export async function readByMediabunny(file: string) {
+  const input = new Input({ formats: ALL_FORMATS, source: new BufferSource(readFileSync(file)) });
+  const [picture, sound] = [await input.getPrimaryVideoTrack(), await input.getPrimaryAudioTrack()];
+  return {
+    picture: picture && {
+      codec: picture.codec,
+      width: picture.codedWidth,
+      height: picture.codedHeight,
+      string: await picture.getCodecParameterString(),
+      seconds: await picture.computeDuration(),
+    },
+    sound: sound && { codec: sound.codec, channels: sound.numberOfChannels, sampleRate: sound.sampleRate },
+  };
 }

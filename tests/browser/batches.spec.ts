@@ -1,0 +1,130 @@
+import { mkdirSync } from 'node:fs';
+import path from 'node:path';
+import { expect, test } from '@playwright/test';
+import type { BatchSummary } from '../../src/contract/batch.ts';
+import type { RecipeItem } from '../../src/contract/shelf.ts';
+import { draw, drawMaster } from '../support/footage.ts';
+import { makeFolders, startServer, type TestServer } from '../support/server.ts';
+import { expectAccessible } from './accessible.ts';
+
+const folders = makeFolders();
+let server: TestServer;
+
+test.describe.configure({ mode: 'serial' });
+
+test.beforeAll(async () => {
+  mkdirSync(folders.media, { recursive: true });
+  const inMedia = (name: string) => path.join(folders.media, name);
+  drawMaster(inMedia('One.mov'), { seconds: 2, size: '320x180' });
+  drawMaster(inMedia('Two.mov'), { seconds: 2, size: '320x180' });
+  draw(inMedia('Guide.wav'), ['-f', 'lavfi', '-i', 'sine=frequency=300:sample_rate=48000:duration=2']);
+  server = await startServer(folders);
+  for (const name of ['One.mov', 'Two.mov', 'Guide.wav']) await server.takeIn(inMedia(name));
+});
+test.afterAll(() => server.end('SIGTERM'));
+
+test('an order is saved as a recipe, and tells what was changed of it', async ({ page }) => {
+  await page.goto(server.address);
+  await page.getByRole('link', { name: 'One.mov' }).click();
+  const bar = page.getByTestId('recipe-bar');
+  await bar.getByRole('button', { name: /^Recipe:/ }).click();
+  await page.getByRole('radio', { name: /Quick review/ }).click();
+  await expect(page.getByTestId('order-line')).toContainText('at constant quality 28');
+  await expect(page.getByTestId('recipe-changes')).toHaveCount(0);
+  await page.getByTestId('order-line').getByRole('button', { name: /^Quality/ }).click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('34');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('recipe-changes')).toHaveText(', with 1 change: rate');
+  await bar.getByRole('button', { name: /Save the order/ }).click();
+  await page.getByLabel('Name of the recipe').fill('Tiny review');
+  await page.keyboard.press('Enter');
+  await expect(bar).toContainText('By Tiny review');
+  await expect(page.getByTestId('recipe-changes')).toHaveCount(0);
+  const saved = (await server.call<RecipeItem[]>('GET', 'recipes')).body.find(({ name }) => name === 'Tiny review');
+  expect(saved?.recipe.video).toMatchObject({ rate: { mode: 'quality', value: 34 } });
+  await expectAccessible(page);
+});
+
+test('many are chosen, foreseen, mended, queued, and counted back', async ({ page }) => {
+  await page.goto(server.address);
+  await page.getByRole('button', { name: 'Choose all 3' }).click();
+  await expect(page.getByTestId('chosen')).toHaveText('3 programmes chosen');
+  await expectAccessible(page);
+  await page.keyboard.press('r');
+  await expect(page.getByRole('heading', { name: 'A new batch' })).toBeVisible();
+  await page.getByRole('button', { name: /^Which:/ }).click();
+  await page.getByRole('checkbox', { name: /Web 720/ }).uncheck();
+  await page.getByRole('checkbox', { name: /Tiny review/ }).check();
+  await page.keyboard.press('Escape');
+  const rows = page.getByTestId('planned-row');
+  await expect(rows).toHaveCount(3);
+  await expect(rows.first()).toContainText('This programme has sound only');
+  await expect(page.getByTestId('batch-files')).toHaveText('2 files');
+  await rows.first().getByRole('button', { name: 'Make its sound alone' }).click();
+  await expect(page.getByTestId('batch-files')).toHaveText('3 files');
+  await page.getByRole('checkbox', { name: 'Make Tiny review of Two.mov' }).uncheck();
+  await expect(page.getByTestId('batch-files')).toHaveText('2 files');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: /Queue them/ }).click();
+  const account = page.getByTestId('account');
+  await expect(account).toHaveText('3 asked = 2 made + 0 failed + 0 stopped + 1 left out', { timeout: 60_000 });
+  await expect(page.getByTestId('batch-row').filter({ hasText: 'Two.mov' })).toContainText('Left out by hand.');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Try the 1 again' }).click();
+  await expect(account).toHaveText('3 asked = 3 made + 0 failed + 0 stopped + 0 left out', { timeout: 60_000 });
+});
+
+test('the queue is paused, put in another order by keys, and let go on', async ({ page }) => {
+  await page.goto(`${server.address}/queue`);
+  await page.getByRole('button', { name: /Pause everything/ }).click();
+  await expect(page.getByTestId('queue-controls')).toContainText('Everything stands still.');
+  const [batch] = (await server.call<BatchSummary[]>('GET', 'batches')).body;
+  expect(batch).toMatchObject({ asked: 3, made: 3 });
+  const ids = (await server.programmes()).filter(({ video }) => video).map(({ id }) => id);
+  for (const programmeId of ids) {
+    const recipe = { video: { codec: 'h264', effort: 'fast', rate: { mode: 'quality', value: 40 } }, audio: null };
+    await server.call('POST', 'renditions', { programmeId, recipe });
+  }
+  const waiting = page.getByTestId('waiting');
+  await expect(waiting).toHaveCount(2);
+  await expect(waiting.first()).toContainText('One');
+  await waiting.nth(1).getByRole('button', { name: /to the front/ }).click();
+  await expect(waiting.first()).toContainText('Two');
+  await expectAccessible(page);
+  await page.keyboard.press('p');
+  await expect(waiting).toHaveCount(0, { timeout: 60_000 });
+});
+
+test('the ledger finds what was made, renames and deletes it', async ({ page }) => {
+  await page.goto(`${server.address}/ledger`);
+  const rows = page.getByTestId('ledger-row');
+  await expect(rows).toHaveCount(5);
+  await page.getByLabel('Find in the ledger').fill('tiny');
+  await expect(rows).toHaveCount(3);
+  await page.getByLabel('Find in the ledger').fill('two tiny');
+  await expect(rows).toHaveCount(1);
+  await rows.getByRole('button', { name: /^Rename/ }).click();
+  await page.getByLabel('File name').fill('The second');
+  await page.getByRole('button', { name: 'Rename it' }).click();
+  await page.getByLabel('Find in the ledger').fill('the second');
+  await expect(rows).toContainText('The second.mp4');
+  await expectAccessible(page);
+  await rows.getByRole('button', { name: /^Delete/ }).click();
+  await expect(page.getByRole('dialog')).toContainText('goes for good');
+  await page.getByRole('button', { name: 'Delete it' }).click();
+  await expect(rows).toContainText('no file is kept');
+});
+
+test('files that are dropped on a recipe’s place are made and handed back', async ({ page }) => {
+  await page.goto(`${server.address}/recipes`);
+  await expectAccessible(page);
+  await page.getByTestId('shelf-row').filter({ hasText: 'Tiny review' }).getByRole('link', { name: 'Drop-on place' }).click();
+  await expect(page.getByRole('heading', { name: 'Tiny review' })).toBeVisible();
+  const dropped = drawMaster(path.join(folders.root, 'Dropped.mov'), { seconds: 1, size: '320x180' });
+  await page.getByLabel('Files to make something of').setInputFiles(dropped);
+  const back = page.getByTestId('handed-back').getByRole('link');
+  await expect(back).toBeVisible({ timeout: 60_000 });
+  const [file] = await Promise.all([page.waitForEvent('download'), back.click()]);
+  expect(file.suggestedFilename()).toMatch(/^Dropped .*\.mp4$/);
+});
