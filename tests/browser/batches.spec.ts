@@ -31,7 +31,7 @@ test('an order is saved as a recipe, and tells what was changed of it', async ({
   await page.getByRole('radio', { name: /Quick review/ }).click();
   await expect(page.getByTestId('order-line')).toContainText('at constant quality 28');
   await expect(page.getByTestId('recipe-changes')).toHaveCount(0);
-  await page.getByTestId('order-line').getByRole('button', { name: /^Quality/ }).click();
+  await page.getByTestId('order-line').getByRole('button', { name: /: 28$/ }).click();
   await page.keyboard.press('Control+a');
   await page.keyboard.type('34');
   await page.keyboard.press('Enter');
@@ -54,11 +54,14 @@ test('many are chosen, foreseen, mended, queued, and counted back', async ({ pag
   await page.keyboard.press('r');
   await expect(page.getByRole('heading', { name: 'A new batch' })).toBeVisible();
   await page.getByRole('button', { name: /^Which:/ }).click();
-  await page.getByRole('checkbox', { name: /Web 720/ }).uncheck();
-  await page.getByRole('checkbox', { name: /Tiny review/ }).check();
+  const listed = page.getByRole('group', { name: 'Recipes' });
+  await listed.getByRole('checkbox', { name: /Web 720/ }).uncheck();
+  await listed.getByRole('checkbox', { name: /Tiny review/ }).check();
   await page.keyboard.press('Escape');
   const rows = page.getByTestId('planned-row');
   await expect(rows).toHaveCount(3);
+  // What is shown while another answer is underway is of the recipe before.
+  await expect(rows.first()).toContainText('Tiny review');
   await expect(rows.first()).toContainText('This programme has sound only');
   await expect(page.getByTestId('batch-files')).toHaveText('2 files');
   await rows.first().getByRole('button', { name: 'Make its sound alone' }).click();

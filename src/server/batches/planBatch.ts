@@ -22,7 +22,7 @@ export async function planBatch(context: Context, request: BatchRequest): Promis
   const brief = request.briefId ? (await briefs.find(context, request.briefId)).brief : null;
   const rows: BatchPlanRow[] = [];
   for (const order of orders) rows.push(await planRow(context, order, brief, speeds));
-  const ready = rows.filter((row) => row.state === 'ready');
+  const ready = rows.filter((row) => row.state === 'ready' && !row.isLeftOut);
   const expected = ready.map((row) => row.expected);
   const seconds = ready.map((row) => row.workSeconds);
   const sum = (values: readonly number[]) => values.reduce((total, value) => total + value, 0);

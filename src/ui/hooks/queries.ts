@@ -234,7 +234,7 @@ function takeRendition(client: QueryClient, rendition: RenditionSummary, isAnswe
   }
   if (rendition.batch) void client.invalidateQueries({ queryKey: ['batches'] });
   void client.invalidateQueries({ queryKey: ['rendition', id] });
-  void client.invalidateQueries({ queryKey: ['speeds'] });
+  for (const key of ['speeds', 'ledger']) void client.invalidateQueries({ queryKey: [key] });
   client.setQueryData<InfiniteData<RenditionPage>>(['renditions', 'ended'], (known) => {
     const [first, ...others] = known?.pages ?? [];
     if (!known || !first || known.pages.some(({ rows }) => rows.some((one) => one.id === id))) return known;

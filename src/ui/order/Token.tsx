@@ -31,7 +31,7 @@ export function Token({ label, text, problem, isWide = false, children }: Props)
         <Popover.Content
           onEscapeKeyDown={(event) => {
             // A field takes back what was typed first, and then closes by itself.
-            if (event.target instanceof HTMLInputElement) event.preventDefault();
+            if (event.target instanceof HTMLInputElement && event.target.type !== 'checkbox') event.preventDefault();
           }}
           // Above the sentence: what comes of it is watched below.
           side="top"
