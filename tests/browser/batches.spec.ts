@@ -92,7 +92,10 @@ test('the queue is paused, put in another order by keys, and let go on', async (
   const waiting = page.getByTestId('waiting');
   await expect(waiting).toHaveCount(2);
   await expect(waiting.first()).toContainText('One');
-  await waiting.nth(1).getByRole('button', { name: /to the front/ }).click();
+  await waiting
+    .nth(1)
+    .getByRole('button', { name: /to the front/ })
+    .click();
   await expect(waiting.first()).toContainText('Two');
   await expectAccessible(page);
   await page.keyboard.press('p');
@@ -122,7 +125,11 @@ test('the ledger finds what was made, renames and deletes it', async ({ page }) 
 test('files that are dropped on a recipe’s place are made and handed back', async ({ page }) => {
   await page.goto(`${server.address}/recipes`);
   await expectAccessible(page);
-  await page.getByTestId('shelf-row').filter({ hasText: 'Tiny review' }).getByRole('link', { name: 'Drop-on place' }).click();
+  await page
+    .getByTestId('shelf-row')
+    .filter({ hasText: 'Tiny review' })
+    .getByRole('link', { name: 'Drop-on place' })
+    .click();
   await expect(page.getByRole('heading', { name: 'Tiny review' })).toBeVisible();
   const dropped = drawMaster(path.join(folders.root, 'Dropped.mov'), { seconds: 1, size: '320x180' });
   await page.getByLabel('Files to make something of').setInputFiles(dropped);
