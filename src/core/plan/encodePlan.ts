@@ -177,6 +177,8 @@ export interface PlannedBudget {
   readonly headroom: Bytes | null;
   readonly videoRate: BitsPerSecond | null;
   readonly expected: Estimate | null;
+  /** What the sounding alone foresaw of the picture; missing where there was none, and before 0.5. */
+  readonly soundedBytes?: Bytes;
   readonly binds: 'source' | 'cap' | 'rate' | 'quality' | 'finest-quality' | 'sound';
 }
 

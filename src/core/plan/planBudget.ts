@@ -2,6 +2,7 @@ import { addEstimates, bytesAtRate, estimateAround, exactly, type Estimate } fro
 import { aimedVideoRate, splitBudget } from '../budget/splitBudget.ts';
 import { FILLED_SHARE, USUAL_SHARE } from '../budget/weighed.ts';
 import type { FrameSize } from '../geometry/frameSize.ts';
+import { correctionOf, type CameOut } from '../forecast/sizeRecord.ts';
 import { bufferOf, type RateBuffer } from '../rate/bufferModel.ts';
 import { averageRate, bitsPerSecond, bytes, type BitsPerSecond, type Bytes } from '../units.ts';
 import type { PictureRate, PlannedBudget } from './encodePlan.ts';
@@ -29,6 +30,7 @@ interface BudgetRequest {
   /** 0 without a picture. */
   readonly frameCount: number;
   readonly sounding: Sounding | null;
+  readonly cameOut: readonly CameOut[];
   readonly size: FrameSize | null;
 }
 
@@ -167,10 +169,13 @@ function planQuality(request: BudgetRequest, quality: number, highest: BitsPerSe
       binds: 'quality',
     };
   }
-  const { below, above } = SOUNDING_ERROR;
-  const rate = bitsPerSecond(Math.min(soundedRate(request.sounding, quality), highest ?? Infinity));
+  const sounded = soundedRate(request.sounding, quality);
+  const { factor, below, above } = correctionOf(request.cameOut, request.sounding.codec);
+  const rate = bitsPerSecond(Math.min(sounded * factor, highest ?? Infinity));
   const video = estimateAround(bytesAtRate(rate, request.durationSeconds), below, above);
-  return planFree(request, video, rate, 'quality');
+  const budget = planFree(request, video, rate, 'quality');
+  // What is held down says nothing about soundings.
+  return highest === null ? { ...budget, soundedBytes: bytesAtRate(sounded, request.durationSeconds) } : budget;
 }
 
 /** No cap: the parts add up to whatever they come to. */

@@ -65,6 +65,7 @@ export function planRendition(request: PlanRequest): PlanOutcome {
     durationSeconds: span.seconds,
     frameCount: span.frameCount,
     sounding,
+    cameOut: request.cameOut ?? [],
     size: path?.out.size ?? null,
   });
   if (!outcome.ok) return outcome;

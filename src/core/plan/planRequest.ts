@@ -1,3 +1,4 @@
+import type { CameOut } from '../forecast/sizeRecord.ts';
 import type { Findings } from '../analysis/conclude.ts';
 import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
 import type { Recipe } from '../recipe/recipe.ts';
@@ -19,6 +20,8 @@ export interface PlanRequest {
   readonly sounding: Sounding | null;
   /** Frames at which a copy may begin, rising; asked for where a portion is copied, and null until it is known. */
   readonly cuts?: readonly number[] | null;
+  /** What finished renditions of this programme came to; none where nobody asked. */
+  readonly cameOut?: readonly CameOut[];
   /** What the analysis found of the picture's scan; null while it is not known, and the file's tag has to do. */
   readonly scan?: Findings['scan'];
 }

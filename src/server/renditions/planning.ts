@@ -10,6 +10,7 @@ import { planRendition } from '../../core/plan/planRendition.ts';
 import * as analyses from '../../store/statements/analyses.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
+import { viewCameOut } from '../forecast/cameOut.ts';
 import { findCuts } from '../programmes/cuts.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
@@ -33,6 +34,7 @@ export async function planOrder(
     portion: request.portion,
     encoders: [...context.engineReport.encoders, ...context.engineReport.soundEncoders],
     sounding: sounded && (await findSounding(context, programme.id, facts, sounded)),
+    cameOut: await viewCameOut(context, programme.id),
     cuts: copiesPart(facts, recipe, request.portion) ? (await findCuts(context, programme)).frames : null,
     scan: await findScan(context, programme.id),
   });

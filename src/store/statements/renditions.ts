@@ -123,6 +123,14 @@ export const STOP_RENDITION = `
 
 export const READ_FRAMES = `SELECT frames FROM rendition WHERE id = $1`;
 
+/** What renditions of a programme at constant quality came to, the newest first. */
+export const CAME_OUT = `
+  SELECT outline->>'codec' AS codec, bytes, (plan->'budget'->>'soundedBytes')::double precision AS sounded,
+         (plan->'budget'->'split'->>'audio')::double precision + (plan->'budget'->'split'->>'container')::double precision AS rest
+  FROM rendition
+  WHERE programme_id = $1 AND state = 'done' AND plan->'budget' ? 'soundedBytes'
+  ORDER BY finished_at DESC LIMIT 40`;
+
 /** What was encoded here lately, the newest first: how long it took says how long the next will take. */
 export const LATEST_ENCODES = `
   SELECT plan, encode_seconds + coalesce(check_seconds, 0) AS seconds FROM rendition

@@ -26,6 +26,7 @@ import type { BatchPlan, BatchRequest, BatchSummary, BatchView } from '../../con
 import type { LedgerPage } from '../../contract/ledger.ts';
 import type { QueueSettings, QueueView } from '../../contract/queue.ts';
 import type { ShelfItem } from '../../core/shelf/shelf.ts';
+import type { CameOut } from '../../core/forecast/sizeRecord.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
 
@@ -98,6 +99,7 @@ export const api = {
   retryAnalysis: (id: string) => call<AnalysisView>(`programmes/${id}/analysis`, { method: 'POST' }),
   strips: (id: string) => call<StripsView>(`programmes/${id}/strips`),
   cuts: (id: string) => call<CutsView>(`programmes/${id}/cuts`),
+  cameOut: (id: string) => call<{ readonly cameOut: readonly CameOut[] }>(`programmes/${id}/came-out`),
   frameTimes: (id: string) => call<FrameTimesView>(`programmes/${id}/frame-times`),
   raw: (id: string) => call<unknown>(`programmes/${id}/raw`),
   workingOrder: (id: string) => call<WorkingOrderView>(`programmes/${id}/order`),

@@ -60,6 +60,10 @@ export const useFrameTimes = (id: string, isVariable: boolean) =>
     staleTime: Infinity,
   });
 
+/** What finished renditions of a programme came to; one that is done teaches more. */
+export const useCameOut = (id: string) =>
+  useQuery({ queryKey: ['came-out', id], queryFn: () => api.cameOut(id), staleTime: Infinity });
+
 /** Where a copy may begin; asked for where a portion is copied. */
 export const useCuts = (id: string, isAsked: boolean) =>
   useQuery({
@@ -234,7 +238,7 @@ function takeRendition(client: QueryClient, rendition: RenditionSummary, isAnswe
   }
   if (rendition.batch) void client.invalidateQueries({ queryKey: ['batches'] });
   void client.invalidateQueries({ queryKey: ['rendition', id] });
-  for (const key of ['speeds', 'ledger']) void client.invalidateQueries({ queryKey: [key] });
+  for (const key of ['speeds', 'ledger', 'came-out']) void client.invalidateQueries({ queryKey: [key] });
   client.setQueryData<InfiniteData<RenditionPage>>(['renditions', 'ended'], (known) => {
     const [first, ...others] = known?.pages ?? [];
     if (!known || !first || known.pages.some(({ rows }) => rows.some((one) => one.id === id))) return known;

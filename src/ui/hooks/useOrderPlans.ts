@@ -14,7 +14,7 @@ import type { Recipe } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
 import { SOUND_CODECS } from '../../core/sound/codecs.ts';
 import { VIDEO_CODECS } from '../../core/video/codecs.ts';
-import { soundingQuery, useCuts, useSystem } from './queries.ts';
+import { soundingQuery, useCameOut, useCuts, useSystem } from './queries.ts';
 import { useClock } from './useClock.ts';
 import { useSettled } from './useSettled.ts';
 
@@ -56,6 +56,7 @@ export function useOrderPlans(
     programme.id,
     portions.some((portion) => copiesPart(programme, recipe, portion)),
   );
+  const { data: learned } = useCameOut(programme.id);
   const settled = useSettled(portions, SETTLE_MS);
   const wanted = useMemo(
     () => settled.map((portion) => soundingWanted(programme, recipe, portion)),
@@ -77,12 +78,13 @@ export function useOrderPlans(
           encoders: system ? [...system.engine.encoders, ...system.engine.soundEncoders] : EVERY_CODEC,
           sounding,
           cuts: cuts?.frames ?? null,
+          cameOut: learned?.cameOut ?? [],
           scan,
         });
         const isAsked = soundingWanted(programme, recipe, portion) !== null;
         return { portion, outcome, measurement: measurementOf(isAsked, result) };
       }),
-    [portions, settled, programme, clock, recipe, system, cuts, scan],
+    [portions, settled, programme, clock, recipe, system, cuts, learned, scan],
   );
   return useQueries({ queries: wanted.map((one) => soundingQuery(programme.id, one)), combine });
 }
