@@ -5,6 +5,8 @@
  *   npm run bench -- fills         caps filled: work against plain encodes, quality against two passes of the same bytes
  *   npm run bench -- recipes       300 tiny encodes of random recipes: what core accepts the engine encodes, and it passes
  *   npm run bench -- forecasts     expected against real sizes over fifty random settings: share inside, width
+ *   npm run bench -- scale         10,000 renditions in the ledger and 2,000 waiting: what answers take
+ *   npm run bench -- kills         50 kills of the server over a batch of 20 (wants a build)
  *   npm run bench -- overhead      a rendition against the same engine commands by hand; measuring against encoding
  *   npm run bench -- frames        an exact frame pair, cold and warm
  *   npm run bench -- soundings     expected against real sizes at constant quality
@@ -29,6 +31,8 @@ import { benchFills } from './bench/fills.ts';
 import { benchForecasts } from './bench/forecasts.ts';
 import { benchRecipes } from './bench/recipes.ts';
 import { benchFrames, benchOverhead, benchSoundings } from './bench/renditions.ts';
+import { benchKills } from './bench/kills.ts';
+import { benchScale } from './bench/scale.ts';
 import { benchStripFrames } from './bench/stripFrames.ts';
 import { seconds } from './bench/timing.ts';
 
@@ -56,6 +60,8 @@ const sections: Record<string, (application: Application, programmes: ProgrammeV
   fills: benchFills,
   recipes: benchRecipes,
   forecasts: benchForecasts,
+  scale: benchScale,
+  kills: benchKills,
 };
 
 try {

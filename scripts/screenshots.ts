@@ -1,5 +1,6 @@
 /** Draws the pictures of docs/screenshots/ from a running demonstration: ./linstock demo, then npm run screenshots. */
 import { chromium, type Page } from '@playwright/test';
+import type { BatchSummary, BatchView } from '../src/contract/batch.ts';
 import type { ListPage, ProgrammeSummary, RenditionPage } from '../src/contract/views.ts';
 
 const ADDRESS = `http://127.0.0.1:${process.env['LINSTOCK_PORT'] ?? '4664'}`;
@@ -52,10 +53,41 @@ await take(page, `/programmes/${flight.id}`, 'renditions', async () => {
 await take(page, `/desk/${smallest?.id}`, 'desk');
 await order(flight.id, { mode: 'average', kbps: 2500, passes: 2 }, 720);
 await take(page, '/queue', 'queue');
+await take(page, '/', 'new-batch', async () => {
+  await page.getByRole('button', { name: /^Choose all/ }).click();
+  await page.keyboard.press('r');
+  await page.getByTestId('batch-foreseen').waitFor();
+});
+await take(page, `/batches/${await makeBatch()}`, 'batch');
+await take(page, '/ledger', 'ledger');
+await take(page, '/recipes', 'recipes');
 await take(page, '/settings', 'settings');
 await page.evaluate(() => localStorage.setItem('theme', 'dark'));
 await take(page, `/programmes/${dusk.id}`, 'programme-dark');
 await browser.close();
+
+/** Everything there is, small and quick, and what became of it. */
+async function makeBatch(): Promise<string> {
+  const recipe = {
+    name: 'Small and quick',
+    video: { codec: 'h264', effort: 'fast', rate: { mode: 'quality', value: 32 } },
+    picture: { fit: { height: 180 } },
+    audio: { codec: 'aac', kbps: 64 },
+  };
+  const known = (await get<BatchSummary[]>('batches')).find(({ name }) => name === 'The season, small');
+  const id =
+    known?.id ??
+    (await ask({ name: 'The season, small', programmeIds: programmes.map((one) => one.id), recipes: [recipe] }));
+  while ((await get<BatchView>(`batches/${id}`)).state === 'running') {
+    await new Promise((resolve) => setTimeout(resolve, 500));
+  }
+  return id;
+}
+
+async function ask(batch: object): Promise<string> {
+  const answer = await fetch(`${ADDRESS}/api/batches`, { method: 'POST', body: JSON.stringify(batch) });
+  return ((await answer.json()) as { id: string }).id;
+}
 
 async function take(view: Page, path: string, name: string, prepare?: () => Promise<void>): Promise<void> {
   await view.goto(`${ADDRESS}${path}`);

@@ -8,8 +8,8 @@ export function megabytes(size: number): string {
   return `${(size / 1e6).toFixed(0)} MB`;
 }
 
-export function pause(): Promise<void> {
-  return new Promise((resolve) => setTimeout(resolve, 50));
+export function pause(ms = 50): Promise<void> {
+  return new Promise((resolve) => setTimeout(resolve, ms));
 }
 
 export function seconds(ms: number): string {

@@ -1,0 +1,80 @@
+import type { ProgrammeView } from '../../src/contract/views.ts';
+import { atQuality, plainVideo, STARTING_RECIPE } from '../../src/core/recipe/recipe.ts';
+import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
+import type { Application } from '../../src/server/application.ts';
+import { viewLedger } from '../../src/server/ledger/ledger.ts';
+import { listRenditions } from '../../src/server/renditions/renditions.ts';
+import * as jobs from '../../src/store/statements/jobs.ts';
+import { render } from './renditions.ts';
+
+const MADE = 10_000;
+const WAITING = 2000;
+const TIMES = 20;
+
+/** Ten thousand renditions in the ledger and two thousand waiting: what answers take, and how large they are. */
+export async function benchScale(app: Application, programmes: ProgrammeView[]): Promise<void> {
+  console.log(`\n${MADE} renditions in the ledger, ${WAITING} waiting`);
+  const [programme] = programmes;
+  if (!programme) return;
+  const { database } = app.context;
+  await app.line.change({ paused: false });
+  const recipe = {
+    ...STARTING_RECIPE,
+    video: plainVideo('h264', atQuality(40), 'fast'),
+    picture: { ...AS_IT_IS, fit: { height: 90 } },
+  };
+  const { id } = await render(app, programme, recipe);
+  await app.line.change({ paused: true });
+  const columns = (
+    await database.query<{ column_name: string }>(
+      `SELECT column_name FROM information_schema.columns WHERE table_name = 'rendition'
+       AND column_name NOT IN ('id', 'path', 'name', 'state', 'queue_order', 'frames')`,
+    )
+  ).map(({ column_name }) => column_name);
+  const copy = (state: string, count: number) =>
+    database.query(
+      `INSERT INTO rendition (id, path, name, state, ${columns.join(', ')})
+       SELECT '${state}' || n, path || '${state}' || n, n || ' ' || name, '${state}', ${columns.join(', ')}
+       FROM rendition, generate_series(1, ${count}) AS n WHERE id = $1`,
+      [id],
+    );
+  await copy('done', MADE);
+  await copy('queued', WAITING);
+  await database.query(
+    `INSERT INTO job (kind, subject, payload, priority, position)
+     SELECT 'rendition', id, '{}', 30, nextval('job_position') FROM rendition WHERE state = 'queued'`,
+  );
+  const ledger = { words: '', state: null, order: 'newest', after: 0, limit: 100 } as const;
+  await time('the ledger', () => viewLedger(app.context, ledger));
+  await time('the ledger, by words', () => viewLedger(app.context, { ...ledger, words: '77 h264' }));
+  await time('the ledger, the worst first', () => viewLedger(app.context, { ...ledger, order: 'worst' }));
+  await time('the queue', () => app.line.view());
+  const page = { programmeId: programme.id, state: null, newest: true, after: null, limit: 200 };
+  await time('renditions of one programme', () => listRenditions(app.context, page));
+  const claims: number[] = [];
+  for (let index = 0; index < TIMES; index += 1) {
+    const began = performance.now();
+    await database.query(jobs.CLAIM_JOB, ['bench', 60_000, 'rendition']);
+    claims.push(performance.now() - began);
+  }
+  console.log(`claiming the next job: ${summary(claims)}`);
+  await database.query(`DELETE FROM job`);
+  await database.query(`DELETE FROM rendition WHERE id LIKE 'done%' OR id LIKE 'queued%'`);
+  await app.line.change({ paused: false });
+}
+
+async function time(name: string, ask: () => Promise<object>): Promise<void> {
+  const taken: number[] = [];
+  let bytes = 0;
+  for (let index = 0; index < TIMES; index += 1) {
+    const began = performance.now();
+    bytes = JSON.stringify(await ask()).length;
+    taken.push(performance.now() - began);
+  }
+  console.log(`${name}: ${summary(taken)}, ${(bytes / 1000).toFixed(0)} kB`);
+}
+
+function summary(taken: readonly number[]): string {
+  const sorted = taken.toSorted((one, other) => one - other);
+  return `${sorted[Math.floor(sorted.length / 2)]?.toFixed(1)} ms in the middle, ${sorted.at(-1)?.toFixed(1)} at most`;
+}
