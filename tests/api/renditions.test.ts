@@ -3,7 +3,14 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSy
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { pictureOf } from '../../src/core/plan/encodePlan.ts';
-import type { ErrorBody, FrameTimesView, PlanView, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
+import type {
+  CutsView,
+  ErrorBody,
+  FrameTimesView,
+  PlanView,
+  ProgrammeView,
+  RenditionView,
+} from '../../src/contract/views.ts';
 import { draw, drawMaster } from '../support/footage.ts';
 import { enginesOn, makeFolders, startServer, type TestServer } from '../support/server.ts';
 
@@ -190,11 +197,26 @@ describe('other orders', () => {
     expect(Buffer.from(await result.arrayBuffer()).equals(Buffer.from(await master.arrayBuffer()))).toBe(true);
 
     const portion = { inFrame: 10, outFrame: 20 };
-    const refused = await server.call<ErrorBody>('POST', 'plan', { programmeId: small.id, recipe: copying, portion });
+    const part = await server.call<RenditionView>('POST', 'renditions', {
+      programmeId: small.id,
+      recipe: copying,
+      portion,
+    });
+    // From keyframe to keyframe.
+    expect(part.body.portion).toEqual({ inFrame: 0, outFrame: 29 });
+    const cut = await server.waitFor(part.body.id);
+    expect(cut.checks.filter((check) => !check.ok)).toEqual([]);
+    expect(cut).toMatchObject({ state: 'done', quality: { ssim: { low: 1 } }, outline: { frameCount: 30 } });
+    const { body: cuts } = await server.call<CutsView>('GET', `programmes/${small.id}/cuts`);
+    expect(cuts.frames).toEqual([0, 30, 60, 90]);
+    const refused = await server.call<ErrorBody>('POST', 'plan', {
+      programmeId: small.id,
+      recipe: { ...copying, picture: { fit: { height: 90 } } },
+    });
     expect([refused.status, refused.body.error.code, refused.body.error.field]).toEqual([
       422,
       'copy-cannot',
-      'portion',
+      'recipe.picture',
     ]);
     const mixed = await server.call<PlanView>('POST', 'plan', {
       programmeId: programme.id,

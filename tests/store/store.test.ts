@@ -70,6 +70,9 @@ describe.each(KINDS)('the store, %s', (_name, open) => {
       6_000_000_000,
       null,
       '{}',
+      null,
+      null,
+      null,
     ]);
 
   it('applies every migration once, to the schema on record', async () => {

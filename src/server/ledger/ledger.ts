@@ -36,10 +36,12 @@ interface StoredEntry extends Record<string, unknown> {
 /** A page of everything that was ever made, and the sums of all that was asked for. */
 export async function viewLedger(context: Context, request: LedgerRequest): Promise<LedgerPage> {
   const { words, state, order, after, limit } = request;
-  const wanted = [state, words.toLowerCase().trim().replace(/\s+/g, ' ')];
+  const plain = words.toLowerCase().trim().replace(/\s+/g, ' ');
+  const wanted = [state, plain];
+  const hasWords = plain !== '';
   const [rows, [sums]] = await Promise.all([
-    context.database.query<StoredEntry>(statements.listLedger(order), [...wanted, after, limit]),
-    context.database.query<{ count: number; bytes: number; seconds: number }>(statements.SUM_LEDGER, wanted),
+    context.database.query<StoredEntry>(statements.listLedger(order, hasWords), [...wanted, after, limit]),
+    context.database.query<{ count: number; bytes: number; seconds: number }>(statements.sumLedger(hasWords), wanted),
   ]);
   return {
     rows: await Promise.all(rows.map(viewEntry)),

@@ -15,9 +15,6 @@ CREATE TABLE shelf (
 
 CREATE INDEX shelf_order ON shelf (kind, position);
 
--- Which saved recipe an order line began as.
-ALTER TABLE working_order ADD COLUMN recipe_id text;
-
 -- Settings that hold for all: the queue, and what new programmes begin with.
 CREATE TABLE setting (
   name  text PRIMARY KEY,

@@ -59,9 +59,10 @@ export const LIST_NEWEST_RENDITIONS = `
 /** What runs and waits, at most $1, in the order it comes to its turn. */
 export const LIST_LINE = `
   SELECT ${SUMMARY} ${FROM}
-  JOIN job ON job.kind = 'rendition' AND job.subject = rendition.id
+  JOIN (SELECT subject, runner, priority, position FROM job
+        WHERE kind = 'rendition' ORDER BY runner IS NULL, priority, position LIMIT $1) AS line ON line.subject = rendition.id
   WHERE programme.hidden_at IS NULL AND rendition.state IN ('planned', 'queued', 'running', 'checking')
-  ORDER BY job.runner IS NULL, job.priority, job.position LIMIT $1`;
+  ORDER BY line.runner IS NULL, line.priority, line.position`;
 
 export const COUNT_RENDITIONS = `
   SELECT rendition.state, count(*) AS count ${FROM} WHERE ${CHOSEN} GROUP BY rendition.state`;
