@@ -69,11 +69,11 @@ function Account({ batch }: { readonly batch: BatchView }) {
           <tr className="border-rule text-quiet border-b text-left text-sm">
             <th className="py-1 font-normal">Programme</th>
             <th className="px-2 font-normal">As</th>
-            <th className="px-2 text-right font-normal">Before</th>
+            <th className={`px-2 text-right font-normal ${WHERE_WIDE}`}>Before</th>
             <th className="px-2 text-right font-normal">After</th>
             <th className="px-2 text-right font-normal">Share</th>
-            <th className="px-2 text-right font-normal">Took</th>
-            <th className="px-2 text-right font-normal">SSIM</th>
+            <th className={`px-2 text-right font-normal ${WHERE_WIDE}`}>Took</th>
+            <th className={`px-2 text-right font-normal ${WHERE_WIDE}`}>SSIM</th>
           </tr>
         </thead>
         <tbody>
@@ -138,15 +138,18 @@ function Row({ row }: { readonly row: BatchRowView }) {
         <span className="text-quiet block text-sm">{row.sentence}</span>
         {row.reason && <span className="block text-sm">{row.reason}</span>}
       </td>
-      <Cell>{row.sourceBytes === null ? '–' : formatBytes(row.sourceBytes)}</Cell>
+      <Cell isExtra>{row.sourceBytes === null ? '–' : formatBytes(row.sourceBytes)}</Cell>
       <Cell>{row.bytes === null ? '–' : formatBytes(row.bytes)}</Cell>
       <Cell>{row.bytes === null || !row.sourceBytes ? '–' : formatRatio(row.sourceBytes, row.bytes)}</Cell>
-      <Cell>{row.workSeconds === null ? '–' : formatWait(row.workSeconds)}</Cell>
-      <Cell>{row.ssim === null ? '–' : row.ssim.toFixed(4)}</Cell>
+      <Cell isExtra>{row.workSeconds === null ? '–' : formatWait(row.workSeconds)}</Cell>
+      <Cell isExtra>{row.ssim === null ? '–' : row.ssim.toFixed(4)}</Cell>
     </tr>
   );
 }
 
-function Cell({ children }: { readonly children: string }) {
-  return <td className="figure px-2 py-1.5 text-right whitespace-nowrap">{children}</td>;
+/** What a narrow window leaves out. */
+const WHERE_WIDE = 'max-md:hidden';
+
+function Cell({ children, isExtra = false }: { readonly children: string; readonly isExtra?: boolean }) {
+  return <td className={`figure px-2 py-1.5 text-right whitespace-nowrap ${isExtra ? WHERE_WIDE : ''}`}>{children}</td>;
 }

@@ -25,7 +25,7 @@ export function BatchPlanTable({ rows, isLeftOut, onLeave, onFix }: Props) {
           <th className="font-normal">Programme</th>
           <th className="px-2 font-normal">As</th>
           <th className="px-2 text-right font-normal">Expected</th>
-          <th className="px-2 text-right font-normal">Work</th>
+          <th className="px-2 text-right font-normal max-md:hidden">Work</th>
         </tr>
       </thead>
       <tbody>
@@ -102,7 +102,7 @@ function PlanRow({ row, isLeftOut, onLeave, onFix }: RowProps) {
       <td className="figure px-2 py-1.5 text-right whitespace-nowrap">
         {!isMade ? '–' : expected ? formatBytes(expected.likely) : 'not measured'}
       </td>
-      <td className="figure px-2 py-1.5 text-right whitespace-nowrap">
+      <td className="figure px-2 py-1.5 text-right whitespace-nowrap max-md:hidden">
         {!isMade ? '–' : workSeconds ? formatWait(workSeconds.likely) : 'unknown'}
       </td>
     </tr>

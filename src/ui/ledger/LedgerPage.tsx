@@ -124,6 +124,9 @@ function Question({ question, onChange }: QuestionProps) {
 
 const HEADS = ['Size', 'Share', 'SSIM', 'Took', 'When'] as const;
 
+/** What a narrow window leaves out. */
+const WHERE_WIDE = 'max-md:hidden';
+
 interface EntriesProps {
   readonly rows: readonly LedgerRow[];
   readonly marked: readonly string[];
@@ -139,9 +142,9 @@ function Entries({ rows, marked, onMark }: EntriesProps) {
             <span className="sr-only">Compare</span>
           </th>
           <th className="font-normal">File</th>
-          <th className="px-2 font-normal">Of</th>
+          <th className={`px-2 font-normal ${WHERE_WIDE}`}>Of</th>
           {HEADS.map((head) => (
-            <th key={head} className="px-2 text-right font-normal">
+            <th key={head} className={`px-2 text-right font-normal ${head === 'Size' ? '' : WHERE_WIDE}`}>
               {head}
             </th>
           ))}
@@ -196,7 +199,7 @@ function Entry({ row, isMarked, onMark }: EntryProps) {
           </Link>
         )}
       </td>
-      <td className="max-w-48 px-2 py-1.5">
+      <td className={`max-w-48 px-2 py-1.5 ${WHERE_WIDE}`}>
         {row.isForgotten ? (
           <span className="text-quiet">{row.programmeName}, forgotten</span>
         ) : (
@@ -206,19 +209,19 @@ function Entry({ row, isMarked, onMark }: EntryProps) {
         )}
       </td>
       <Cell>{bytes === null || !isMade ? '–' : formatBytes(bytes)}</Cell>
-      <Cell>{bytes && sourceBytes && isMade ? formatRatio(sourceBytes, bytes) : '–'}</Cell>
-      <Cell>{ssim === null ? '–' : ssim.toFixed(4)}</Cell>
-      <Cell>{workSeconds === null ? '–' : formatWait(workSeconds)}</Cell>
-      <Cell>{finishedAt ? new Date(finishedAt).toLocaleString('en', WHEN) : '–'}</Cell>
-      <td className="py-1 pl-2 text-right whitespace-nowrap">
+      <Cell isExtra>{bytes && sourceBytes && isMade ? formatRatio(sourceBytes, bytes) : '–'}</Cell>
+      <Cell isExtra>{ssim === null ? '–' : ssim.toFixed(4)}</Cell>
+      <Cell isExtra>{workSeconds === null ? '–' : formatWait(workSeconds)}</Cell>
+      <Cell isExtra>{finishedAt ? new Date(finishedAt).toLocaleString('en', WHEN) : '–'}</Cell>
+      <td className="py-1 pl-2 text-right whitespace-nowrap max-md:w-24 max-md:whitespace-normal">
         <LedgerActs row={row} />
       </td>
     </tr>
   );
 }
 
-function Cell({ children }: { readonly children: string }) {
-  return <td className="figure px-2 py-1.5 text-right whitespace-nowrap">{children}</td>;
+function Cell({ children, isExtra = false }: { readonly children: string; readonly isExtra?: boolean }) {
+  return <td className={`figure px-2 py-1.5 text-right whitespace-nowrap ${isExtra ? WHERE_WIDE : ''}`}>{children}</td>;
 }
 
 /** Two that were marked, number against number. */

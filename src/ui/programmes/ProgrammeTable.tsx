@@ -19,7 +19,7 @@ const COLUMNS = ['Length', 'Frame', 'Rate', 'Codec', 'Size', 'Bit rate', 'Per ho
 const LONGEST_NAME = 48;
 
 /** What a narrow window leaves out first; the programme's page has all of it. */
-const HIDDEN_WHEN_NARROW = ['', '', 'max-md:hidden', 'max-sm:hidden', '', 'max-lg:hidden', 'max-lg:hidden'] as const;
+const HIDDEN_WHEN_NARROW = ['', '', 'max-md:hidden', 'max-md:hidden', '', 'max-lg:hidden', 'max-lg:hidden'] as const;
 
 const ROW_HEIGHT = 81;
 
