@@ -66,6 +66,14 @@ describe('the shelf', () => {
     expect(wrong.body.error.message).toContain('Unknown key: colour');
   });
 
+  it('lets orders begin with one of them, as long as it is there', async () => {
+    expect((await call('GET', 'defaults')).body).toEqual({ recipeId: null });
+    const kept = await call('PUT', 'defaults', { recipeId: 'stock-open-720' });
+    expect([kept.status, kept.body]).toEqual([200, { recipeId: 'stock-open-720' }]);
+    expect((await call('PUT', 'defaults', { recipeId: 'none' })).status).toBe(404);
+    await call('PUT', 'defaults', { recipeId: null });
+  });
+
   it('keeps bundles and briefs the same way', async () => {
     const bundle = await call<BundleItem>('POST', 'bundles', { name: 'Two', recipeIds: ['stock-web-480'] });
     expect(bundle.body).toMatchObject({ name: 'Two', recipeIds: ['stock-web-480'] });

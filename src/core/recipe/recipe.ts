@@ -174,22 +174,29 @@ export const STARTING_RECIPE: Recipe & {
  * What the order line of a programme starts with: what suits its picture and its sound.
  *
  * @param scan - What the analysis found; null while the file's tag has to do.
+ * @param base - What orders begin with here.
  */
-export function startingRecipe(facts: ProgrammeFacts, scan: Findings['scan']): Recipe {
+export function startingRecipe(facts: ProgrammeFacts, scan: Findings['scan'], base: Recipe = STARTING_RECIPE): Recipe {
   const { video, audio } = facts;
   const [track] = audio;
-  const mono = { ...STARTING_RECIPE.audio, channels: 'mono', kbps: STARTING_RECIPE.audio.kbps / 2 } as const;
+  const { fit } = base.picture;
+  const isSmaller = fit?.height !== undefined && facts.height <= fit.height;
   return {
-    ...STARTING_RECIPE,
-    video: video && STARTING_RECIPE.video,
+    ...base,
+    video: video && base.video,
     picture: {
       crop: null,
       deinterlace: fieldsOf(facts, scan),
-      fit: video && facts.height > 720 ? STARTING_RECIPE.picture.fit : null,
+      fit: video && !isSmaller ? fit : null,
     },
-    // One channel stays one channel, at half the rate.
-    audio: track ? (track.channels === 1 ? mono : STARTING_RECIPE.audio) : null,
+    audio: track ? (track.channels === 1 ? inMono(base.audio) : base.audio) : null,
   };
+}
+
+/** One channel stays one channel, at half the rate. */
+function inMono(audio: Recipe['audio']): Recipe['audio'] {
+  if (!audio || isCopied(audio) || audio.channels !== 'stereo') return audio;
+  return { ...audio, channels: 'mono', kbps: audio.kbps && Math.round(audio.kbps / 2) };
 }
 
 /**

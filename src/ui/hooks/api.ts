@@ -23,6 +23,7 @@ import type {
 import type { SoundingRequest, SoundingStanding } from '../../contract/sounding.ts';
 import type { FoldersRequest } from '../../contract/system.ts';
 import type { BatchPlan, BatchRequest, BatchSummary, BatchView } from '../../contract/batch.ts';
+import type { Defaults } from '../../contract/defaults.ts';
 import type { LedgerPage } from '../../contract/ledger.ts';
 import type { QueueSettings, QueueView } from '../../contract/queue.ts';
 import type { ShelfItem } from '../../core/shelf/shelf.ts';
@@ -125,6 +126,8 @@ export const api = {
     call<LedgerPage>(`ledger?${new URLSearchParams({ words, order, after, ...(state ? { state } : {}) }).toString()}`),
   renameFile: (id: string, name: string) => send<RenditionView>('PATCH', `renditions/${id}/output`, { name }),
   deleteFile: (id: string) => remove<RenditionView>(`renditions/${id}/output`),
+  defaults: () => call<Defaults>('defaults'),
+  keepDefaults: (defaults: Defaults) => send<Defaults>('PUT', 'defaults', defaults),
   shelf: (list: string) => call<ShelfItem[]>(list),
   putOnShelf: <Item>(list: string, item: object) => send<Item>('POST', list, item),
   changeOnShelf: (list: string, id: string, change: object) => send<ShelfItem>('PATCH', `${list}/${id}`, change),

@@ -48,3 +48,22 @@ export function useShelfWork<List extends ShelfList>(list: List) {
   });
   return { put, change, remove };
 }
+
+/** The recipe that orders begin with here; undefined while it is read, and null for what ships. */
+export function useDefaultRecipe(): RecipeItem | null | undefined {
+  const { data: defaults } = useDefaults();
+  const { data: recipes } = useShelf('recipes');
+  if (!defaults || !recipes) return undefined;
+  return recipes.find(({ id }) => id === defaults.recipeId) ?? null;
+}
+
+export const useDefaults = () => useQuery({ queryKey: ['shelf', 'recipes', 'defaults'], queryFn: api.defaults });
+
+export function useKeepDefaults() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: api.keepDefaults,
+    onSuccess: (defaults) => client.setQueryData(['shelf', 'recipes', 'defaults'], defaults),
+    onError: (error: Error) => void toast.error(error.message),
+  });
+}

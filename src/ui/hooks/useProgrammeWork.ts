@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import type { AnalysisView, PortionView, ProgrammeView } from '../../contract/views.ts';
 import { startingRecipe, type Recipe } from '../../core/recipe/recipe.ts';
 import { api } from './api.ts';
+import { useDefaultRecipe } from './shelfQueries.ts';
 import { useUndoable, type Gesture } from './useUndoable.ts';
 import { useActKey } from './useWorkKey.ts';
 
@@ -39,7 +40,8 @@ export function useProgrammeWork(
   saved: SavedWork,
   scan: AnalysisView['scan'] | undefined,
 ): ProgrammeWork {
-  const start = useMemo(() => startingRecipe(programme, scan ?? null), [programme, scan]);
+  const base = useDefaultRecipe()?.recipe;
+  const start = useMemo(() => startingRecipe(programme, scan ?? null, base), [programme, scan, base]);
   const history = useUndoable<Work>({ recipe: saved.recipe ?? start, portions: saved.portions });
   const { value, isHeld, set, replace, begin, end, cancel, undo, redo } = history;
   const { recipe, portions } = value;

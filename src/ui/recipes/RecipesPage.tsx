@@ -8,7 +8,14 @@ import type { BriefItem, BundleItem, RecipeItem } from '../../contract/shelf.ts'
 import { describeBrief } from '../../core/brief/describeBrief.ts';
 import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
 import { matches, type ShelfItem } from '../../core/shelf/shelf.ts';
-import { useShelf, useShelfWork, type ShelfList, type ShelfLists } from '../hooks/shelfQueries.ts';
+import {
+  useDefaults,
+  useKeepDefaults,
+  useShelf,
+  useShelfWork,
+  type ShelfList,
+  type ShelfLists,
+} from '../hooks/shelfQueries.ts';
 import { Button } from '../kit/Button.tsx';
 import { BriefForm } from './BriefForm.tsx';
 import { BundleForm } from './BundleForm.tsx';
@@ -41,6 +48,8 @@ export function RecipesPage() {
 function Recipes({ words }: { readonly words: string }) {
   const { data: recipes = [] } = useShelf('recipes');
   const { put } = useShelfWork('recipes');
+  const { data: defaults } = useDefaults();
+  const keepDefaults = useKeepDefaults();
   const input = useRef<HTMLInputElement>(null);
   const own = recipes.filter(({ isStock }) => !isStock);
   const take = async (file: File) => {
@@ -83,9 +92,24 @@ function Recipes({ words }: { readonly words: string }) {
         </>
       }
       ofRow={(item) => (
-        <Button look="quiet" aria-label={`Save ${item.name} to a file`} onClick={() => saveRecipes([item], item.name)}>
-          Save to a file
-        </Button>
+        <>
+          <Button
+            look="quiet"
+            aria-pressed={defaults?.recipeId === item.id}
+            aria-label={`Begin orders with ${item.name}`}
+            className={defaults?.recipeId === item.id ? 'text-ink font-semibold' : ''}
+            onClick={() => keepDefaults.mutate({ recipeId: defaults?.recipeId === item.id ? null : item.id })}
+          >
+            {defaults?.recipeId === item.id ? 'Orders begin with it' : 'Begin with it'}
+          </Button>
+          <Button
+            look="quiet"
+            aria-label={`Save ${item.name} to a file`}
+            onClick={() => saveRecipes([item], item.name)}
+          >
+            Save to a file
+          </Button>
+        </>
       )}
     />
   );
