@@ -151,7 +151,7 @@ describe('a machine that lacks something', () => {
 });
 
 describe.runIf(canMount)('a destination', () => {
-  it('that is too small is refused beforehand, one that fills up fails and leaves nothing', async () => {
+  it('that is too small is refused beforehand, one that fills up is waited for and holds nothing', async () => {
     const { folders, server, order } = await prepare();
     mkdirSync(folders.output, { recursive: true });
     execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=1200k', 'tmpfs', folders.output]);
@@ -164,13 +164,15 @@ describe.runIf(canMount)('a destination', () => {
         ...slow,
         video: { ...slow.video, effort: 'fast', rate: { mode: 'quality', value: 4 } },
       });
-      expect(await server.waitFor(rendition.id)).toMatchObject({
-        state: 'failed',
-        problem: { code: 'destination-full' },
-        hasFile: false,
-      });
-      expect(readdirSync(folders.output)).toEqual([]);
+      const waits = await server.waitFor(rendition.id, ({ problem }) => problem?.code === 'destination-full');
+      expect(waits).toMatchObject({ state: 'queued', hasFile: false });
+      expect(waits.problem?.message).toMatch(/^It waits for room\. /);
+      await expect.poll(() => readdirSync(folders.output), { timeout: 10_000 }).toEqual([]);
       expect(statSync(folders.output).isDirectory()).toBe(true);
+      // There is room again, and someone does not want to wait for the next look.
+      execFileSync('mount', ['-o', 'remount,size=60m', folders.output]);
+      await server.call('PATCH', `renditions/${rendition.id}`, { paused: false });
+      expect(await server.waitFor(rendition.id)).toMatchObject({ state: 'done' });
     } finally {
       await server.end('SIGTERM');
       execFileSync('umount', [folders.output]);

@@ -52,7 +52,7 @@ export function createRenditionHandler(context: Context, line: Pick<Line, 'begin
       if (!isOurs) signal.throwIfAborted();
       const row = await planAgain(context, job, claimed, signal);
       const outcome = 'plan' in row ? await attempt(context, { job, row, line }, signal) : row;
-      if (outcome.problem && isOutOfRoom(outcome.problem)) return putOff(claimed.id, outcome.problem, tell);
+      if (outcome.problem && isOutOfRoom(outcome.problem)) return putOff(context, claimed, outcome.problem);
       if (shouldTryAgain(job, outcome)) {
         const checkpoint: Checkpoint = { engineDeaths: deathsOf(job) + 1 };
         const write: Settlement['write'] = (query) => query(statements.REQUEUE_RENDITION, [claimed.id]);
@@ -84,14 +84,19 @@ function isOutOfRoom({ code }: Problem): boolean {
 
 const LOOK_FOR_ROOM_SECONDS = 60;
 
-function putOff(id: string, problem: Problem, tell: (id: string) => Promise<unknown>): Settlement {
+/** What was made of it takes the room that is missing, so it goes. */
+function putOff(context: Context, row: RenditionRow, problem: Problem): Settlement {
+  const { id } = row;
   const waits = { code: problem.code, message: `It waits for room. ${problem.message}` };
   return {
     kind: 'again',
     checkpoint: {},
     afterSeconds: LOOK_FOR_ROOM_SECONDS,
     write: (query) => query(statements.PUT_OFF_RENDITION, [id, JSON.stringify(waits)]),
-    after: () => tell(id),
+    after: async () => {
+      await clearUp(context, row);
+      await tellOfRendition(context, id);
+    },
   };
 }
 

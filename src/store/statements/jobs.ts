@@ -64,8 +64,9 @@ export const FIND_STANDING = `
             AND (other.runner IS NOT NULL OR (other.priority, other.position) < (job.priority, job.position))) AS ahead
   FROM job WHERE kind = $1 AND subject = $2`;
 
-/** Not begun, or frozen where it is; or let go on. */
-export const SET_HELD = `UPDATE job SET held = $3 WHERE kind = $1 AND subject = $2`;
+/** Not begun, or frozen where it is; or let go on, and at once where it was put off. */
+export const SET_HELD = `
+  UPDATE job SET held = $3, not_before = CASE WHEN $3 THEN not_before ELSE now() END WHERE kind = $1 AND subject = $2`;
 
 export const HELD_JOBS = `SELECT subject FROM job WHERE kind = $1 AND held`;
 
