@@ -27,3 +27,12 @@ export function writeSize(value: number): string {
   if (value % 1000 !== 0) return `${value} bytes`;
   return value >= 1e6 && value % 10_000 === 0 ? `${value / 1e6} MB` : `${value / 1e3} kB`;
 }
+
+/** Whether words are all found in a text, each anywhere, in whatever case. */
+export function hasWords(text: string, words: string): boolean {
+  const lower = text.toLowerCase();
+  return words
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => lower.includes(word));
+}

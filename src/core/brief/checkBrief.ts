@@ -3,7 +3,9 @@ import type { Container } from '../container/names.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { SOUND, soundCodecOf } from '../sound/codecs.ts';
 import { isVideoCodec, VIDEO } from '../video/codecs.ts';
+import { toNumber } from '../timing/rational.ts';
 import type { Brief } from './brief.ts';
+import { isShape, isWithinRate, shownShape } from './limits.ts';
 
 /** One rule of a brief against a file. */
 export interface BriefCheck {
@@ -70,7 +72,7 @@ function* checkPicture(brief: Brief, { facts, pictureBytes }: MeasuredFile): Gen
   if (!video) return;
   const { maxWidth, maxHeight, maxFrameRate, codecs, plainPixels, maxLevel, maxKeyframeSeconds, maxPictureKbps } =
     brief;
-  const rate = frameRate.num / frameRate.den;
+  const rate = toNumber(frameRate);
   if (maxPictureKbps !== null) {
     yield atMost('Rate of the picture', maxPictureKbps, kbps(pictureBytes, durationSeconds), 'kb/s');
   }
@@ -78,15 +80,15 @@ function* checkPicture(brief: Brief, { facts, pictureBytes }: MeasuredFile): Gen
   if (maxHeight !== null) yield atMost('Height', maxHeight, height, 'pixels');
   if (brief.shape) {
     const { num, den } = brief.shape;
-    const found = (width * video.pixelAspect.num) / (height * video.pixelAspect.den);
-    const ok = Math.abs(found / (num / den) - 1) < 0.02;
+    const found = shownShape({ width, height }, video.pixelAspect);
+    const ok = isShape(found, brief.shape);
     yield { name: 'Shape', ok, expected: `${num}:${den}`, found: `${found.toFixed(3)} to 1` };
   }
   if (maxFrameRate) {
-    const most = maxFrameRate.num / maxFrameRate.den;
+    const most = toNumber(maxFrameRate);
     yield {
       name: 'Frame rate',
-      ok: rate <= most * 1.001,
+      ok: isWithinRate(rate, maxFrameRate),
       expected: `at most ${most} fps`,
       found: `${rate.toFixed(3)} fps`,
     };

@@ -1,3 +1,5 @@
+import { hasWords } from '../text.ts';
+
 /** What is kept on the shelf: one list of each kind. */
 export const SHELF_KINDS = ['recipe', 'bundle', 'brief'] as const;
 export type ShelfKind = (typeof SHELF_KINDS)[number];
@@ -15,11 +17,7 @@ export interface ShelfItem {
 
 /** Whether words are all found in what an item says of itself. */
 export function matches({ name, notes, tags }: ShelfItem, words: string): boolean {
-  const text = [name, notes, ...tags].join(' ').toLowerCase();
-  return words
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => text.includes(word));
+  return hasWords([name, notes, ...tags].join(' '), words);
 }
 
 /** Starred first, then as they were put in order. */

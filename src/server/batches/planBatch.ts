@@ -23,27 +23,26 @@ export async function planBatch(context: Context, request: BatchRequest): Promis
   const rows: BatchPlanRow[] = [];
   for (const order of orders) rows.push(await planRow(context, order, brief, speeds));
   const ready = rows.filter((row) => row.state === 'ready' && !row.isLeftOut);
-  const expected = ready.map((row) => row.expected);
-  const seconds = ready.map((row) => row.workSeconds);
-  const sum = (values: readonly number[]) => values.reduce((total, value) => total + value, 0);
   return {
     rows,
     files: ready.length,
-    programmeSeconds: sum(ready.map((row) => row.seconds)),
-    expected: {
-      low: sum(expected.map((one) => one?.low ?? 0)),
-      likely: sum(expected.map((one) => one?.likely ?? 0)),
-      high: sum(expected.map((one) => one?.high ?? 0)),
-      unknown: expected.filter((one) => one === null).length,
-    },
-    work: {
-      low: sum(seconds.map((one) => one?.low ?? 0)),
-      likely: sum(seconds.map((one) => one?.likely ?? 0)),
-      high: sum(seconds.map((one) => one?.high ?? 0)),
-      unknown: seconds.filter((one) => one === null).length,
-    },
+    programmeSeconds: ready.reduce((total, { seconds }) => total + seconds, 0),
+    expected: sumUp(ready.map(({ expected }) => expected)),
+    work: sumUp(ready.map(({ workSeconds }) => workSeconds)),
     freeBytes: await freeRoom(context.config.outputFolder),
   };
+}
+
+/** A sum, and of how many nothing is known. */
+function sumUp(estimates: readonly (BatchPlanRow['expected'] | BatchPlanRow['workSeconds'])[]): BatchPlan['expected'] {
+  const sum = { low: 0, likely: 0, high: 0, unknown: 0 };
+  for (const one of estimates) {
+    sum.low += one?.low ?? 0;
+    sum.likely += one?.likely ?? 0;
+    sum.high += one?.high ?? 0;
+    if (one === null) sum.unknown += 1;
+  }
+  return sum;
 }
 
 /** What is asked for, one by one. */

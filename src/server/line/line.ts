@@ -4,6 +4,7 @@ import { isWithin } from '../../core/queue/openHours.ts';
 import { createHold, type HeldWork, type Hold } from '../../engine/process/hold.ts';
 import * as jobs from '../../store/statements/jobs.ts';
 import type { Context } from '../context.ts';
+import { givenOf } from '../givenOf.ts';
 import { listLine } from '../renditions/renditions.ts';
 import { readSetting, writeSetting } from '../settings.ts';
 
@@ -41,8 +42,7 @@ export async function openLine(context: Context, onRoom: () => void): Promise<Li
   const apply = async () => {
     const before = room();
     settings = await readSettings(context);
-    const ids = [...underway.keys()];
-    const rows = ids.length === 0 ? [] : await database.query<{ subject: string }>(jobs.HELD_JOBS, ['rendition']);
+    const rows = underway.size === 0 ? [] : await database.query<{ subject: string }>(jobs.HELD_JOBS, ['rendition']);
     const held = new Set(rows.map(({ subject }) => subject));
     for (const [id, hold] of underway) hold.set(!isOpen() || held.has(id));
     if (room() > before) onRoom();
@@ -55,8 +55,7 @@ export async function openLine(context: Context, onRoom: () => void): Promise<Li
     room,
     view,
     change: async (change) => {
-      const given = Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined));
-      await writeSetting(context, SETTING, { ...settings, ...given });
+      await writeSetting(context, SETTING, { ...settings, ...givenOf(change) });
       await apply();
       events.publish({ type: 'queue' });
       return view();

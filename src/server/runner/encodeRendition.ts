@@ -144,11 +144,12 @@ function waitingPlace(
 }
 
 /** The master's sound that goes with what is seen. */
-function ownSound({ plan, facts }: EncodeJob, sounds: readonly SoundStream[]): SoundCopy {
+function ownSound(job: EncodeJob, sounds: readonly SoundStream[]): SoundCopy {
+  const { plan, facts } = job;
   return {
     streams: sounds.flatMap(({ from }) => from.map(({ streamIndex }) => streamIndex)),
     atSeconds: (facts.video?.startSeconds ?? 0) + plan.span.startSeconds,
-    seconds: plan.span.frameCount < facts.frameCount ? plan.span.seconds : null,
+    seconds: isPart(job) ? plan.span.seconds : null,
     isWhole: sounds.some(({ do: { codec } }) => SOUND[codec].rate.kind === 'whole'),
     packetSeconds: Math.max(...sounds.map(({ do: { codec }, out }) => SOUND[codec].packetSamples / out.sampleRate)),
   };

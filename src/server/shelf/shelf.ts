@@ -9,6 +9,7 @@ import { STOCK_RECIPES } from '../../core/recipe/stockRecipes.ts';
 import type { ShelfItem, ShelfKind } from '../../core/shelf/shelf.ts';
 import * as statements from '../../store/statements/shelf.ts';
 import type { Context } from '../context.ts';
+import { givenOf } from '../givenOf.ts';
 import { Refusal } from '../refusal.ts';
 
 interface ShelfRow extends Record<string, unknown> {
@@ -100,8 +101,7 @@ function createShelf<Item extends ShelfItem>({ kind, word, stock, bodyOf, read }
       requireOwn(id);
       if (restored) await context.database.query(statements.RESTORE_TO_SHELF, [kind, id]);
       const known = await find(context, id);
-      const given = Object.fromEntries(Object.entries(parts).filter(([, value]) => value !== undefined));
-      const item = { ...known, ...given } as Item;
+      const item = { ...known, ...givenOf(parts) } as Item;
       const values = [kind, id, ...valuesOf(item), context.now()];
       const [row] = await context.database.query<ShelfRow>(statements.CHANGE_ON_SHELF, values);
       if (before !== undefined) await context.database.query(statements.MOVE_ON_SHELF, [kind, id, before]);

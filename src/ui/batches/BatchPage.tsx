@@ -7,6 +7,7 @@ import { useBatch, useBatchAgain } from '../hooks/batchQueries.ts';
 import { Figure } from '../budget/Figure.tsx';
 import { Button } from '../kit/Button.tsx';
 import { formatBytes, formatLength, formatRatio, formatWait } from '../kit/format.ts';
+import { FigureCell, WHERE_WIDE } from '../kit/FigureCell.tsx';
 import { MiddleCut } from '../kit/MiddleCut.tsx';
 import { Notice } from '../kit/Notice.tsx';
 
@@ -138,18 +139,11 @@ function Row({ row }: { readonly row: BatchRowView }) {
         <span className="text-quiet block text-sm">{row.sentence}</span>
         {row.reason && <span className="block text-sm">{row.reason}</span>}
       </td>
-      <Cell isExtra>{row.sourceBytes === null ? '–' : formatBytes(row.sourceBytes)}</Cell>
-      <Cell>{row.bytes === null ? '–' : formatBytes(row.bytes)}</Cell>
-      <Cell>{row.bytes === null || !row.sourceBytes ? '–' : formatRatio(row.sourceBytes, row.bytes)}</Cell>
-      <Cell isExtra>{row.workSeconds === null ? '–' : formatWait(row.workSeconds)}</Cell>
-      <Cell isExtra>{row.ssim === null ? '–' : row.ssim.toFixed(4)}</Cell>
+      <FigureCell isExtra>{row.sourceBytes === null ? '–' : formatBytes(row.sourceBytes)}</FigureCell>
+      <FigureCell>{row.bytes === null ? '–' : formatBytes(row.bytes)}</FigureCell>
+      <FigureCell>{row.bytes === null || !row.sourceBytes ? '–' : formatRatio(row.sourceBytes, row.bytes)}</FigureCell>
+      <FigureCell isExtra>{row.workSeconds === null ? '–' : formatWait(row.workSeconds)}</FigureCell>
+      <FigureCell isExtra>{row.ssim === null ? '–' : row.ssim.toFixed(4)}</FigureCell>
     </tr>
   );
-}
-
-/** What a narrow window leaves out. */
-const WHERE_WIDE = 'max-md:hidden';
-
-function Cell({ children, isExtra = false }: { readonly children: string; readonly isExtra?: boolean }) {
-  return <td className={`figure px-2 py-1.5 text-right whitespace-nowrap ${isExtra ? WHERE_WIDE : ''}`}>{children}</td>;
 }

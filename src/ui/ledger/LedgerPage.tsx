@@ -8,6 +8,7 @@ import { useLedger, type LedgerQuestion } from '../hooks/ledgerQueries.ts';
 import { Button } from '../kit/Button.tsx';
 import { count } from '../kit/count.ts';
 import { formatBytes, formatRatio, formatWait } from '../kit/format.ts';
+import { FigureCell, WHERE_WIDE } from '../kit/FigureCell.tsx';
 import { MiddleCut } from '../kit/MiddleCut.tsx';
 import { Notice } from '../kit/Notice.tsx';
 import { LedgerActs } from './LedgerActs.tsx';
@@ -124,9 +125,6 @@ function Question({ question, onChange }: QuestionProps) {
 
 const HEADS = ['Size', 'Share', 'SSIM', 'Took', 'When'] as const;
 
-/** What a narrow window leaves out. */
-const WHERE_WIDE = 'max-md:hidden';
-
 interface EntriesProps {
   readonly rows: readonly LedgerRow[];
   readonly marked: readonly string[];
@@ -208,20 +206,16 @@ function Entry({ row, isMarked, onMark }: EntryProps) {
           </Link>
         )}
       </td>
-      <Cell>{bytes === null || !isMade ? '–' : formatBytes(bytes)}</Cell>
-      <Cell isExtra>{bytes && sourceBytes && isMade ? formatRatio(sourceBytes, bytes) : '–'}</Cell>
-      <Cell isExtra>{ssim === null ? '–' : ssim.toFixed(4)}</Cell>
-      <Cell isExtra>{workSeconds === null ? '–' : formatWait(workSeconds)}</Cell>
-      <Cell isExtra>{finishedAt ? new Date(finishedAt).toLocaleString('en', WHEN) : '–'}</Cell>
+      <FigureCell>{bytes === null || !isMade ? '–' : formatBytes(bytes)}</FigureCell>
+      <FigureCell isExtra>{bytes && sourceBytes && isMade ? formatRatio(sourceBytes, bytes) : '–'}</FigureCell>
+      <FigureCell isExtra>{ssim === null ? '–' : ssim.toFixed(4)}</FigureCell>
+      <FigureCell isExtra>{workSeconds === null ? '–' : formatWait(workSeconds)}</FigureCell>
+      <FigureCell isExtra>{finishedAt ? new Date(finishedAt).toLocaleString('en', WHEN) : '–'}</FigureCell>
       <td className="py-1 pl-2 text-right whitespace-nowrap max-md:w-24 max-md:whitespace-normal">
         <LedgerActs row={row} />
       </td>
     </tr>
   );
-}
-
-function Cell({ children, isExtra = false }: { readonly children: string; readonly isExtra?: boolean }) {
-  return <td className={`figure px-2 py-1.5 text-right whitespace-nowrap ${isExtra ? WHERE_WIDE : ''}`}>{children}</td>;
 }
 
 /** Two that were marked, number against number. */

@@ -4,6 +4,7 @@ import { Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { ProgrammeSummary } from '../../contract/views.ts';
 import { useDropzone } from 'react-dropzone';
+import { hasWords } from '../../core/text.ts';
 import { useProgrammes } from '../hooks/queries.ts';
 import { useActKey } from '../hooks/useWorkKey.ts';
 import { Button } from '../kit/Button.tsx';
@@ -87,12 +88,4 @@ function Listed({ programmes }: { readonly programmes: readonly ProgrammeSummary
       <ProgrammeTable programmes={listed} choosing={choosing} />
     </>
   );
-}
-
-function hasWords(name: string, words: string): boolean {
-  const text = name.toLowerCase();
-  return words
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => text.includes(word));
 }
