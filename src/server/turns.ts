@@ -3,9 +3,9 @@ export interface Turns {
   /**
    * Does a piece of work when its turn comes.
    *
-   * @param signal - Whoever no longer wants it leaves the line.
+   * @param signal - Whoever no longer wants it leaves the line; without one, nobody leaves.
    */
-  take<Result>(work: () => Promise<Result>, signal: AbortSignal): Promise<Result>;
+  take<Result>(work: () => Promise<Result>, signal?: AbortSignal): Promise<Result>;
 }
 
 /**
@@ -17,23 +17,23 @@ export function createTurns(atOnce: number): Turns {
   const line: (() => void)[] = [];
   let underway = 0;
 
-  const enter = (signal: AbortSignal): Promise<void> => {
-    signal.throwIfAborted();
+  const enter = (signal: AbortSignal | undefined): Promise<void> => {
+    signal?.throwIfAborted();
     if (underway < atOnce) {
       underway += 1;
       return Promise.resolve();
     }
     return new Promise((resolve, reject) => {
       const proceed = () => {
-        signal.removeEventListener('abort', leave);
+        signal?.removeEventListener('abort', leave);
         resolve();
       };
       const leave = () => {
         line.splice(line.indexOf(proceed), 1);
-        reject(signal.reason as Error);
+        reject(signal?.reason as Error);
       };
       line.push(proceed);
-      signal.addEventListener('abort', leave, { once: true });
+      signal?.addEventListener('abort', leave, { once: true });
     });
   };
   return {

@@ -1,12 +1,13 @@
 import type { BatchRequest, BatchRowState, BatchRowView, BatchSummary, BatchView } from '../../contract/batch.ts';
 import { readRecipe } from '../../contract/stored/recipe.ts';
 import type { Problem, QualityView, RenditionOutline, RenditionState } from '../../contract/views.ts';
-import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
+import { shareOfMaster } from '../../core/programme/shareOf.ts';
 import * as statements from '../../store/statements/batches.ts';
 import type { Context } from '../context.ts';
 import { PRIORITY } from '../jobs/job.ts';
 import { enqueue } from '../jobs/queue.ts';
 import { Refusal } from '../refusal.ts';
+import { sentenceOf, workSecondsOf } from '../renditions/renditionRow.ts';
 import { briefs, bundles } from '../shelf/shelf.ts';
 import { planBatch } from './planBatch.ts';
 
@@ -110,26 +111,26 @@ export async function getBatch(context: Context, id: string): Promise<BatchView>
 
 function viewRow(row: RowOfBatch): BatchRowView {
   const recipe = readRecipe(row.recipe);
-  const { width = null, height = null, seconds = null } = row.outline ?? {};
+  const { seconds = null } = row.outline ?? {};
   const reason = (row.rendition_id === null ? row.reason : row.problem)?.message;
-  const took = row.encode_seconds === null ? null : row.encode_seconds + (row.check_seconds ?? 0);
-  const share = row.source_seconds && seconds !== null ? seconds / row.source_seconds : 1;
+  const source =
+    row.source_bytes === null ? null : { bytes: row.source_bytes, durationSeconds: row.source_seconds ?? 0 };
   return {
     programmeId: row.programme_id,
     programmeName: row.programme_name,
     recipeName: recipe.name,
-    sentence: describeRecipe(recipe, width && height ? { width, height } : null),
+    sentence: sentenceOf(recipe, row.outline),
     renditionId: row.rendition_id,
     state: row.state ?? (row.rendition_id === null && row.reason ? 'left-out' : 'asked'),
     ...(reason ? { reason } : {}),
     name: row.name,
     path: row.path,
-    sourceBytes: row.source_bytes === null ? null : Math.round(row.source_bytes * Math.min(1, share)),
+    sourceBytes: source && shareOfMaster(source, seconds ?? source.durationSeconds),
     expectedBytes: row.expected_bytes,
     bytes: row.bytes,
     fraction: row.fraction ?? 0,
     seconds,
-    workSeconds: took,
+    workSeconds: workSecondsOf(row),
     ssim: row.quality?.ssim.mean ?? null,
     hasFile: row.has_file ?? false,
   };

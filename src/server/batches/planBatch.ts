@@ -9,7 +9,7 @@ import type { Context } from '../context.ts';
 import { viewSpeeds } from '../forecast/speeds.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { isRefusal, Refusal } from '../refusal.ts';
-import { planOrder } from '../renditions/planning.ts';
+import { planFor } from '../renditions/planning.ts';
 import { freeRoom } from '../rooms.ts';
 import { briefs, bundles, recipes } from '../shelf/shelf.ts';
 
@@ -107,7 +107,7 @@ async function planRow(
     requireReady(programme);
     const unsuited = brief ? findUnsuited(brief, programme.facts, recipe, lengthOf(programme.facts, portion)) : [];
     if (unsuited.length > 0) throw new Refusal('unsuited', unsuited.join(' '));
-    const { plan } = await planOrder(context, { programmeId, recipe, portion, name: null, keepFailed: false });
+    const plan = await planFor(context, programme, { recipe, portion });
     const { expected } = plan.budget;
     return {
       ...common,

@@ -4,10 +4,11 @@ import type { LedgerPage, LedgerRequest, LedgerRow } from '../../contract/ledger
 import { readRecipe } from '../../contract/stored/recipe.ts';
 import type { QualityView, RenditionOutline, RenditionState, RenditionView } from '../../contract/views.ts';
 import { faultInName, withEnding } from '../../core/naming/outputName.ts';
-import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
+import { shareOfMaster } from '../../core/programme/shareOf.ts';
 import * as statements from '../../store/statements/ledger.ts';
 import type { Context } from '../context.ts';
 import { Refusal } from '../refusal.ts';
+import { sentenceOf, workSecondsOf } from '../renditions/renditionRow.ts';
 import { findRendition, publishRendition } from '../renditions/renditions.ts';
 
 interface StoredEntry extends Record<string, unknown> {
@@ -52,24 +53,24 @@ export async function viewLedger(context: Context, request: LedgerRequest): Prom
 
 async function viewEntry(stored: StoredEntry): Promise<LedgerRow> {
   const recipe = readRecipe(stored.recipe);
-  const { width, height, seconds } = stored.outline;
-  const share = stored.source_seconds > 0 ? Math.min(1, seconds / stored.source_seconds) : 1;
+  const { seconds } = stored.outline;
+  const source = { bytes: stored.source_bytes, durationSeconds: stored.source_seconds };
   return {
     id: stored.id,
     programmeId: stored.programme_id,
     programmeName: stored.programme_name,
     isForgotten: stored.hidden,
     recipeName: recipe.name,
-    sentence: describeRecipe(recipe, width && height ? { width, height } : null),
+    sentence: sentenceOf(recipe, stored.outline),
     name: stored.name,
     path: stored.path,
     state: stored.state,
     problem: stored.problem,
     finishedAt: stored.finished_at?.toISOString() ?? null,
     bytes: stored.bytes,
-    sourceBytes: Math.round(stored.source_bytes * share),
+    sourceBytes: shareOfMaster(source, seconds),
     seconds,
-    workSeconds: stored.encode_seconds === null ? null : stored.encode_seconds + (stored.check_seconds ?? 0),
+    workSeconds: workSecondsOf(stored),
     ssim: stored.quality?.ssim.mean ?? null,
     file: stored.has_file ? await lookFor(stored.path, stored.bytes) : 'none',
     batch: stored.batch_id === null ? null : { id: stored.batch_id, name: stored.batch_name ?? '' },

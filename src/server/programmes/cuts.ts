@@ -14,16 +14,14 @@ import { createTurns } from '../turns.ts';
  *
  * @throws Refusal when the master went away or changed, or cannot be read.
  */
-export async function findCuts(context: Context, programme: ProgrammeRow, signal = NEVER): Promise<CutsView> {
+export async function findCuts(context: Context, programme: ProgrammeRow, signal?: AbortSignal): Promise<CutsView> {
   return reading.take(() => readCuts(context, programme, signal), signal);
 }
 
 /** One master at a time, so that who asks for the same finds it read. */
 const reading = createTurns(1);
 
-const NEVER = new AbortController().signal;
-
-async function readCuts(context: Context, programme: ProgrammeRow, signal: AbortSignal): Promise<CutsView> {
+async function readCuts(context: Context, programme: ProgrammeRow, signal?: AbortSignal): Promise<CutsView> {
   const { id, facts } = programme;
   const [row] = await context.database.query<{ cuts: Uint8Array | null }>(statements.READ_CUTS, [id]);
   if (row?.cuts) return { frames: unpack(row.cuts) };

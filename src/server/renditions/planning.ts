@@ -23,6 +23,15 @@ export async function planOrder(
   request: RenditionRequest,
 ): Promise<{ programme: ProgrammeRow; plan: EncodePlan }> {
   const programme = await findProgramme(context, request.programmeId);
+  return { programme, plan: await planFor(context, programme, request) };
+}
+
+/** The same for a programme that was looked up. */
+export async function planFor(
+  context: Context,
+  programme: ProgrammeRow,
+  request: Pick<RenditionRequest, 'recipe' | 'portion'>,
+): Promise<EncodePlan> {
   await requireUnchanged(identityOf(programme));
   const { recipe } = request;
   const { facts } = programme;
@@ -38,7 +47,7 @@ export async function planOrder(
     cuts: copiesPart(facts, recipe, request.portion) ? (await findCuts(context, programme)).frames : null,
     scan: await findScan(context, programme.id),
   });
-  if (outcome.ok) return { programme, plan: outcome.plan };
+  if (outcome.ok) return outcome.plan;
   const all = outcome.problems.map((problem) => ({
     ...problem,
     field: problem.field === 'portion' ? 'portion' : `recipe.${problem.field}`,

@@ -93,16 +93,29 @@ export function readRendition(stored: StoredRendition): RenditionRow {
   };
 }
 
+/** A rendition in words, at the frame size it has. */
+export function sentenceOf(recipe: Recipe, outline: Pick<RenditionOutline, 'width' | 'height'> | null): string {
+  const { width, height } = outline ?? {};
+  return describeRecipe(recipe, width && height ? { width, height } : null);
+}
+
+/** Seconds of work that went into it; null while it is not encoded. */
+export function workSecondsOf(row: {
+  readonly encode_seconds: number | null;
+  readonly check_seconds: number | null;
+}): number | null {
+  return row.encode_seconds === null ? null : row.encode_seconds + (row.check_seconds ?? 0);
+}
+
 /** As lists have it. */
 export function viewSummary(stored: SummaryRow | StoredSummary): RenditionSummary {
   const recipe = readRecipe(stored.recipe);
   const { outline, portion } = stored;
-  const { width, height } = outline;
   return {
     id: stored.id,
     programmeId: stored.programme_id,
     programmeName: stored.programme_name,
-    sentence: describeRecipe(recipe, width && height ? { width, height } : null),
+    sentence: sentenceOf(recipe, outline),
     orderKey: orderKey(recipe, portion),
     outline,
     preparation: namePreparation(recipe.picture),

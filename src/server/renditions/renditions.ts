@@ -46,7 +46,7 @@ export async function orderRendition(
 ): Promise<RenditionView> {
   const { programme, plan } = await planOrder(context, request);
   const id = context.newId();
-  await naming.take(() => insert(context, id, request, { programme, plan, wanted }), NEVER);
+  await naming.take(() => insert(context, id, request, { programme, plan, wanted }));
   return publishRendition(context, id);
 }
 
@@ -116,8 +116,6 @@ interface WaitingJob extends Record<string, unknown> {
   readonly priority: number;
   readonly position: number;
 }
-
-const NEVER = new AbortController().signal;
 
 interface Planned {
   readonly programme: ProgrammeRow;

@@ -22,10 +22,10 @@ interface ShelfRow extends Record<string, unknown> {
 }
 
 /** What is put on the shelf. */
-type Fresh<Item extends ShelfItem> = Omit<Item, 'id' | 'isStock'>;
+export type Fresh<Item extends ShelfItem> = Omit<Item, 'id' | 'isStock'>;
 
 /** What is not given stays. */
-type Given<Item> = { readonly [Key in keyof Item]?: Item[Key] | undefined };
+export type Given<Item> = { readonly [Key in keyof Item]?: Item[Key] | undefined };
 
 /** One list of the shelf: its ways with what it keeps. */
 export interface Shelf<Item extends ShelfItem> {

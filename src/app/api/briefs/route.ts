@@ -1,9 +1,5 @@
 import { newBriefSchema } from '../../../contract/shelf.ts';
-import { readBody, route } from '../../../server/http.ts';
 import { briefs } from '../../../server/shelf/shelf.ts';
+import { shelfRoutes } from '../../../server/shelf/shelfRoutes.ts';
 
-export const GET = route(async ({ context }) => Response.json(await briefs.list(context)));
-
-export const POST = route(async ({ context }, request) =>
-  Response.json(await briefs.put(context, await readBody(request, newBriefSchema)), { status: 201 }),
-);
+export const { GET, POST } = shelfRoutes(briefs, newBriefSchema);
