@@ -5,6 +5,7 @@
  *   npm run bench -- fills         caps filled: work against plain encodes, quality against two passes of the same bytes
  *   npm run bench -- recipes       300 tiny encodes of random recipes: what core accepts the engine encodes, and it passes
  *   npm run bench -- forecasts     expected against real sizes over fifty random settings: share inside, width
+ *   npm run bench -- excerpts      wholes foreseen from a tenth of their groups, against whole encodes and even excerpts
  *   npm run bench -- scale         10,000 renditions in the ledger and 2,000 waiting: what answers take
  *   npm run bench -- kills         50 kills of the server over a batch of 20 (wants a build)
  *   npm run bench -- overhead      a rendition against the same engine commands by hand; measuring against encoding
@@ -28,6 +29,7 @@ import { takeIn } from '../src/server/programmes/programmes.ts';
 import { benchAnalysis, benchStrips, benchTakeIn, benchUpload } from './bench/bringingIn.ts';
 import { benchBursts } from './bench/bursts.ts';
 import { benchFills } from './bench/fills.ts';
+import { benchExcerpts } from './bench/excerpts.ts';
 import { benchForecasts } from './bench/forecasts.ts';
 import { benchRecipes } from './bench/recipes.ts';
 import { benchFrames, benchOverhead, benchSoundings } from './bench/renditions.ts';
@@ -60,6 +62,7 @@ const sections: Record<string, (application: Application, programmes: ProgrammeV
   fills: benchFills,
   recipes: benchRecipes,
   forecasts: benchForecasts,
+  excerpts: benchExcerpts,
   scale: benchScale,
   kills: benchKills,
 };

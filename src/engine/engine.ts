@@ -51,6 +51,8 @@ export interface GaugeRequest {
   readonly codec: RatedCodec;
   readonly qualities: readonly number[];
   readonly keyframeInterval: number;
+  /** Keyframes lie at that distance exactly, so that groups can be told apart; otherwise at new scenes too. */
+  readonly isFixed: boolean;
 }
 
 /** What is installed on this machine. */

@@ -32,6 +32,7 @@ import { clearUp } from './runner/runRendition.ts';
 import { createSoundingHandler } from './soundings/soundings.ts';
 import { createStandIns, type StandIns } from './standIns/standIns.ts';
 import { createStills, type Stills } from './stills/stills.ts';
+import { createTrialHandler } from './trials/trialJob.ts';
 import { createTurns } from './turns.ts';
 
 /** Frames and pieces made for pages at a time: each takes a core, and the rest of the server wants one too. */
@@ -114,6 +115,7 @@ async function build(
   const handlers = [
     createTakeInHandler(context),
     createSoundingHandler(context),
+    createTrialHandler(context),
     createRenditionHandler(context, line),
     createBatchHandler(context, wake),
     analyses,

@@ -60,6 +60,7 @@ function subjectOf(event: ServerEvent): string {
     case 'queue':
       return event.type;
     case 'sounding':
+    case 'trial':
     case 'analysis':
       return `${event.type} ${event.programmeId}`;
   }

@@ -44,6 +44,7 @@ const STATUS = {
   'frame-too-small': 422,
   'frame-too-large': 422,
   'sounding-failed': 422,
+  'nothing-to-try': 422,
   'crop-too-large': 422,
   'copy-cannot': 422,
   'codec-not-in-container': 422,

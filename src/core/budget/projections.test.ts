@@ -61,7 +61,7 @@ describe('stretches that stand for a portion', () => {
 });
 
 describe('the rate of gauged stretches', () => {
-  const still = { frames: 50, firstBytes: 10_000, otherBytes: 49 * 20 };
+  const still = [10_000, ...Array.from({ length: 49 }, () => 20)];
 
   it('counts keyframes as far apart as they will be', () => {
     // 1 of 125 frames at 10,000 bytes and the others at 20, at 25 frames a second.
@@ -70,6 +70,6 @@ describe('the rate of gauged stretches', () => {
 
   it('is exact where all was gauged', () => {
     expect(gaugedRate([still], 25, 125, true)).toBeCloseTo(((10_000 + 980) / 50) * 8 * 25, 6);
-    expect(gaugedRate([{ frames: 1, firstBytes: 500, otherBytes: 0 }], 25, 125, true)).toBe(500 * 8 * 25);
+    expect(gaugedRate([[500]], 25, 125, true)).toBe(500 * 8 * 25);
   });
 });

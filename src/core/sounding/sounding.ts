@@ -53,12 +53,8 @@ export function floorRate(sounding: Sounding): BitsPerSecond {
   return bitsPerSecond(sounding.points.at(-1)!.bitsPerSecond);
 }
 
-/** What one stretch took at one quality: its first frame, which is a keyframe, and all the others. */
-export interface GaugedStretch {
-  readonly frames: number;
-  readonly firstBytes: number;
-  readonly otherBytes: number;
-}
+/** Bytes of each frame of a stretch that was encoded quickly, in the order they are decoded; the first is a keyframe. */
+export type GaugedStretch = readonly number[];
 
 /**
  * The mean rate of a portion from its stretches. Each begins with a keyframe, and the real encode has far fewer: where
@@ -76,10 +72,11 @@ export function gaugedRate(
   isWhole: boolean,
 ): BitsPerSecond {
   const total = { frames: 0, first: 0, other: 0 };
-  for (const { frames, firstBytes, otherBytes } of stretches) {
-    total.frames += frames;
-    total.first += firstBytes;
-    total.other += otherBytes;
+  for (const frames of stretches) {
+    const [first = 0, ...others] = frames;
+    total.frames += frames.length;
+    total.first += first;
+    total.other += others.reduce((sum, size) => sum + size, 0);
   }
   const keyframe = total.first / stretches.length;
   const other = total.other / Math.max(1, total.frames - stretches.length);

@@ -2,20 +2,29 @@ import type { Schema } from 'yup';
 import type { Query } from '../../store/database.ts';
 
 /** Everything the queue does. */
-export const JOB_KINDS = ['look', 'sounding', 'batch', 'rendition', 'analysis'] as const;
+export const JOB_KINDS = ['look', 'sounding', 'trial', 'batch', 'rendition', 'analysis'] as const;
 export type JobKind = (typeof JOB_KINDS)[number];
 
 /**
  * Smaller comes first: what a person waits for, then what comes in, what was ordered by itself, what is of a
  * batch, and what can be done meanwhile.
  */
-export const PRIORITY = { waitedFor: 10, look: 20, rendition: 30, ofBatch: 32, lookedAt: 35, analysis: 40 } as const;
+export const PRIORITY = {
+  waitedFor: 10,
+  look: 20,
+  trial: 25,
+  rendition: 30,
+  ofBatch: 32,
+  lookedAt: 35,
+  analysis: 40,
+} as const;
 
 /**
  * How the cores are shared out. What a person waits for has a lane of its own, so that it never stands behind an encode
- * of hours; encoders use every core by themselves, so one goes at a time; what is gentle gets what is left over.
+ * of hours; trials have one too, since someone waits for their curves while the night's work goes on; encoders use every
+ * core by themselves, so one goes at a time; what is gentle gets what is left over.
  */
-export const LANES = ['waited', 'encode', 'gentle'] as const;
+export const LANES = ['waited', 'trial', 'encode', 'gentle'] as const;
 export type Lane = (typeof LANES)[number];
 
 /** A job while it is carried out. */

@@ -18,6 +18,7 @@ const MOST_LOST = 10;
 /** Jobs side by side in each lane of this process. */
 const ROOM: Readonly<Record<Exclude<Lane, 'encode'>, number>> = {
   waited: Math.max(2, availableParallelism()),
+  trial: 1,
   gentle: 1,
 };
 

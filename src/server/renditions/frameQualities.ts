@@ -17,6 +17,15 @@ export function packQualities(frames: readonly FrameQuality[]): Uint8Array {
   return new Uint8Array(values.buffer);
 }
 
+/** As they were packed. */
+export function unpackQualities(packed: Uint8Array): FrameQuality[] {
+  const values = new Float32Array(packed.slice().buffer);
+  return Array.from({ length: values.length / VALUES_PER_FRAME }, (_, index) => {
+    const [ssimLuma = 0, ssimAll = 0, mseLuma = 0, mseAll = 0] = values.subarray(index * VALUES_PER_FRAME);
+    return { ssimLuma, ssimAll, mseLuma, mseAll };
+  });
+}
+
 /** Per-frame qualities as CSV, a row per frame, frames counted from 0 in the result. */
 export async function qualityCsv(context: Context, id: string): Promise<string> {
   const rendition = await findRendition(context, id);
@@ -26,17 +35,14 @@ export async function qualityCsv(context: Context, id: string): Promise<string> 
     throw new Refusal('not-found', 'This rendition has no measured frames; they are there once it is checked.');
   }
   const peak = comparePeak(picture);
-  const values = new Float32Array(row.frames.slice().buffer);
-  const lines = ['frame,ssim_y,ssim_all,psnr_y,psnr_all'];
-  for (let index = 0; index * VALUES_PER_FRAME < values.length; index += 1) {
-    const [ssimLuma = 0, ssimAll = 0, mseLuma = 0, mseAll = 0] = values.subarray(index * VALUES_PER_FRAME);
+  const lines = unpackQualities(row.frames).map((frame, index) => {
     const numbers = [
-      ssimLuma.toFixed(6),
-      ssimAll.toFixed(6),
-      mseToPsnr(mseLuma, peak).toFixed(3),
-      mseToPsnr(mseAll, peak).toFixed(3),
+      frame.ssimLuma.toFixed(6),
+      frame.ssimAll.toFixed(6),
+      mseToPsnr(frame.mseLuma, peak).toFixed(3),
+      mseToPsnr(frame.mseAll, peak).toFixed(3),
     ];
-    lines.push(`${index},${numbers.join(',')}`);
-  }
-  return `${lines.join('\n')}\n`;
+    return `${index},${numbers.join(',')}`;
+  });
+  return `frame,ssim_y,ssim_all,psnr_y,psnr_all\n${lines.join('\n')}\n`;
 }

@@ -58,7 +58,10 @@ export interface PictureEncoder {
 }
 
 /** What the engine is given for a run of this job. */
-export function optionsOf(job: EncodeJob, onProgress: RunOptions['onProgress']): RunOptions {
+export function optionsOf(
+  job: Pick<EncodeJob, 'workingFolder' | 'signal' | 'hold'>,
+  onProgress: RunOptions['onProgress'],
+): RunOptions {
   const { workingFolder, signal, hold } = job;
   return { workingFolder, signal, onProgress, ...(hold ? { hold } : {}) };
 }

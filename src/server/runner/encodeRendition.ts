@@ -1,4 +1,3 @@
-import { mkdir, readdir, rm } from 'node:fs/promises';
 import path from 'node:path';
 import {
   isEncoded,
@@ -6,30 +5,20 @@ import {
   isMastered,
   pictureOf,
   soundsOf,
-  type EncodedPicture,
   type MasteredPicture,
   type PictureStream,
   type SoundStream,
 } from '../../core/plan/encodePlan.ts';
-import { readFrames, timeFrames } from '../../core/plan/planPicture.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
 import { bytes } from '../../core/units.ts';
 import { RATED } from '../../core/video/codecs.ts';
 import type { SoundCopy } from '../../engine/arguments/copy.ts';
-import type { SoundFile } from '../../engine/arguments/input.ts';
 import type { Container } from '../../core/container/names.ts';
 import { MUXERS } from '../../engine/muxers/muxers.ts';
-import { STATISTICS, type PictureRun } from '../../engine/encoders/encoder.ts';
-import {
-  optionsOf,
-  type EncodeJob,
-  type Encoded,
-  type FrameSpan,
-  type PictureEncoder,
-  type WeighedSound,
-} from './encodeJob.ts';
+import type { PictureRun } from '../../engine/encoders/encoder.ts';
+import { optionsOf, type EncodeJob, type Encoded, type WeighedSound } from './encodeJob.ts';
 import { fillRendition } from './fillRendition.ts';
-import type { StageName } from './progress.ts';
+import { createPictureEncoder } from './pictureEncoder.ts';
 
 /**
  * Encodes a rendition pass by pass: sound first, so that its bytes are known, then the picture.
@@ -49,7 +38,7 @@ export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
   }
   if (isMastered(picture)) return encodeMaster(job, picture, sound);
   if (!isEncoded(picture)) return copyStreams(job, picture, sound);
-  const encoder = createPictureEncoder(job, picture, sound);
+  const encoder = createPictureEncoder({ ...job, container: job.plan.container }, picture, sound);
   const { rate, codec } = picture.do;
   switch (rate.kind) {
     case 'quality':
@@ -152,80 +141,5 @@ function ownSound(job: EncodeJob, sounds: readonly SoundStream[]): SoundCopy {
     seconds: isPart(job) ? plan.span.seconds : null,
     isWhole: sounds.some(({ do: { codec } }) => SOUND[codec].rate.kind === 'whole'),
     packetSeconds: Math.max(...sounds.map(({ do: { codec }, out }) => SOUND[codec].packetSamples / out.sampleRate)),
-  };
-}
-
-/** Where an encoder of one pass or two leaves its statistics and its picture. */
-interface Places {
-  readonly sound: SoundFile | null;
-  readonly output: string | null;
-}
-
-function createPictureEncoder(job: EncodeJob, picture: EncodedPicture, sound: SoundFile | null): PictureEncoder {
-  const { journal } = job;
-  const { container } = job.plan;
-  const run = (stage: StageName, what: PictureRun, places: Places, of = picture, folder = job.workingFolder) => {
-    const options = { ...optionsOf(job, job.enter(stage, of.out.frameCount)), workingFolder: folder };
-    return job.engine.encodePicture(of, what, { source: job.source, container, ...places }, options);
-  };
-  return {
-    analyse: async (asked) => {
-      const what = { ...asked, pass: 'first' } as const;
-      const statistics = async () =>
-        (await readdir(job.workingFolder))
-          .filter((name) => name.startsWith(STATISTICS))
-          .map((name) => path.join(job.workingFolder, name));
-      await journal.step('analysis', what, statistics, async () => {
-        await run('analysis', what, { sound: null, output: null });
-        return null;
-      });
-    },
-    encode: async (stage, what, part) => {
-      const output = job.temporary(part);
-      await journal.step(
-        `pass ${part}`,
-        { what, output },
-        () => [output],
-        async () => {
-          await run(stage, what, { sound, output });
-          return null;
-        },
-      );
-    },
-    encodeSpan: async (span, value, fill, output) => {
-      const target = { kind: 'quality', value } as const;
-      const common = { target, buffer: null, fill };
-      const frames = takeSpan(job, picture, span);
-      await journal.step(
-        path.basename(output),
-        { target, span, fill },
-        () => [output],
-        async () => {
-          const places = { sound: null, output };
-          if (RATED[picture.do.codec].quality.passes === 1) {
-            await run('retouch', { ...common, pass: 'only' }, places, frames);
-            return null;
-          }
-          // Statistics of its own, beside those of the whole.
-          const folder = `${output}.statistics`;
-          await mkdir(folder, { recursive: true });
-          await run('retouch', { ...common, pass: 'first' }, { ...places, output: null }, frames, folder);
-          await run('retouch', { ...common, pass: 'second' }, places, frames, folder);
-          await rm(folder, { recursive: true, force: true });
-          return null;
-        },
-      );
-    },
-  };
-}
-
-/** The same way for some of the frames. */
-function takeSpan({ facts, clock }: EncodeJob, picture: EncodedPicture, { first, count }: FrameSpan): EncodedPicture {
-  if (!facts.video) throw new Error('A programme without a picture has no frames.');
-  const frames = { inFrame: picture.from.inFrame + first, frameCount: count };
-  return {
-    ...picture,
-    from: readFrames(facts, facts.video, frames, clock),
-    out: { ...picture.out, ...timeFrames(frames, clock) },
   };
 }

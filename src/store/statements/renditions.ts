@@ -124,6 +124,11 @@ export const STOP_RENDITION = `
 
 export const READ_FRAMES = `SELECT frames FROM rendition WHERE id = $1`;
 
+/** Finished ones of a programme with a picture that was measured, the newest first. */
+export const DONE_OF_PROGRAMME = `
+  SELECT id, outline, bytes, quality, portion, recipe FROM rendition
+  WHERE programme_id = $1 AND state = 'done' AND quality IS NOT NULL ORDER BY finished_at DESC LIMIT 200`;
+
 /** What renditions of a programme at constant quality came to, the newest first. */
 export const CAME_OUT = `
   SELECT outline->>'codec' AS codec, bytes, (plan->'budget'->>'soundedBytes')::double precision AS sounded,

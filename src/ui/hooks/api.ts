@@ -21,6 +21,7 @@ import type {
   WorkingOrderView,
 } from '../../contract/views.ts';
 import type { SoundingRequest, SoundingStanding } from '../../contract/sounding.ts';
+import type { Measure, ScaleView, TrialPlan, TrialRequest, TrialView } from '../../contract/trial.ts';
 import type { FoldersRequest } from '../../contract/system.ts';
 import type { BatchPlan, BatchRequest, BatchSummary, BatchView } from '../../contract/batch.ts';
 import type { Defaults } from '../../contract/defaults.ts';
@@ -34,6 +35,9 @@ import type { Sounding } from '../../core/sounding/sounding.ts';
 /** States of renditions on their way, and of those that ended. */
 export const ACTIVE_STATES = ['planned', 'queued', 'running', 'checking'] as const satisfies readonly RenditionState[];
 export const ENDED_STATES = ['done', 'failed', 'stopped'] as const satisfies readonly RenditionState[];
+
+/** A trial as it is asked for; what is left out is proposed. */
+export type NewTrial = Pick<TrialRequest, 'programmeId' | 'recipe'> & Partial<TrialRequest>;
 
 /** An error answer of the server, as something to show. */
 export class ApiError extends Error {
@@ -132,6 +136,12 @@ export const api = {
   putOnShelf: <Item>(list: string, item: object) => send<Item>('POST', list, item),
   changeOnShelf: (list: string, id: string, change: object) => send<ShelfItem>('PATCH', `${list}/${id}`, change),
   removeFromShelf: (list: string, id: string) => remove<undefined>(`${list}/${id}`),
+  trialsOf: (programmeId: string) => call<TrialView[]>(`programmes/${programmeId}/trials`),
+  planTrial: (request: NewTrial) => send<TrialPlan>('POST', 'trials?dry', request),
+  askTrial: (request: NewTrial) => send<{ readonly id: string }>('POST', 'trials', request),
+  stopTrial: (id: string) => remove<TrialView>(`trials/${id}`),
+  scale: (programmeId: string, measure: Measure) =>
+    call<ScaleView>(`programmes/${programmeId}/scale?measure=${measure}`),
   batches: () => call<BatchSummary[]>('batches'),
   batch: (id: string) => call<BatchView>(`batches/${id}`),
   /** @param measure - Whether what is not known of it is to be measured. */

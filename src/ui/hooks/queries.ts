@@ -203,6 +203,9 @@ export function useServerEvents(): void {
     on('sounding', ({ programmeId }) => {
       for (const key of [['sounding', programmeId], ['batch-plan']]) void client.invalidateQueries({ queryKey: key });
     });
+    on('trial', ({ programmeId }) => {
+      for (const key of ['trials', 'scale']) void client.invalidateQueries({ queryKey: [key, programmeId] });
+    });
     // Whatever happened while the line was down is fetched once it is up again.
     let wasLost = false;
     source.onerror = () => (wasLost = true);
@@ -238,6 +241,7 @@ function takeRendition(client: QueryClient, rendition: RenditionSummary, isAnswe
   }
   if (rendition.batch) void client.invalidateQueries({ queryKey: ['batches'] });
   void client.invalidateQueries({ queryKey: ['rendition', id] });
+  void client.invalidateQueries({ queryKey: ['scale', programmeId] });
   for (const key of ['speeds', 'ledger', 'came-out']) void client.invalidateQueries({ queryKey: [key] });
   client.setQueryData<InfiniteData<RenditionPage>>(['renditions', 'ended'], (known) => {
     const [first, ...others] = known?.pages ?? [];

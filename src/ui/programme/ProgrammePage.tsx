@@ -23,6 +23,8 @@ import { useTransportKeys } from '../player/useTransportKeys.ts';
 import { PortionSection } from '../portion/PortionSection.tsx';
 import { RenditionSection } from '../renditions/RenditionSection.tsx';
 import { StripsSection } from '../strips/StripsSection.tsx';
+import { TrialSection } from '../trials/TrialSection.tsx';
+import { capOf } from './orderSums.ts';
 import { Advisories } from './Advisories.tsx';
 import { OrderSection } from './OrderSection.tsx';
 import { useFixKeys } from './useFixKeys.ts';
@@ -126,6 +128,14 @@ function Work({ programme, saved, renditions }: WorkProps) {
           shown={shown}
           numberOf={numberOf}
           onFix={fix}
+        />
+        <TrialSection
+          programme={programme}
+          recipe={recipe}
+          change={(next) => change({ recipe: next })}
+          portion={current}
+          cap={capOf(recipe)}
+          player={player}
         />
         <RenditionSection programme={programme} renditions={renditions} />
       </main>

@@ -1,0 +1,76 @@
+import { atBytes, atValue, type ScaleCurve, type ScalePlace } from './curve.ts';
+
+/** How much better one place is than what else there was. */
+export interface Choice {
+  readonly place: ScalePlace;
+  /** The best of another frame size or codec under the same condition, where there is one. */
+  readonly next: ScalePlace | null;
+}
+
+/**
+ * The best that fits under a cap.
+ *
+ * @param capBytes - Of the whole file.
+ * @returns null when no curve goes so low.
+ */
+export function bestUnder(curves: readonly ScaleCurve[], capBytes: number): Choice | null {
+  return choose(
+    curves.map((curve) => atBytes(curve, capBytes)),
+    (a, b) => b.value - a.value || a.bytes - b.bytes,
+  );
+}
+
+/**
+ * The smallest file that is at least so good.
+ *
+ * @param value - In decibels of the measure.
+ * @returns null when no curve comes so high.
+ */
+export function smallestAtLeast(curves: readonly ScaleCurve[], value: number): Choice | null {
+  return choose(
+    curves.map((curve) => atValue(curve, value)),
+    (a, b) => a.bytes - b.bytes || b.value - a.value,
+  );
+}
+
+function choose(
+  places: readonly (ScalePlace | null)[],
+  byRank: (a: ScalePlace, b: ScalePlace) => number,
+): Choice | null {
+  const [place, next = null] = places.filter((one) => one !== null).toSorted(byRank);
+  return place ? { place, next } : null;
+}
+
+/** Steps along the envelope for each doubling of the size. */
+const STEPS_A_DOUBLING = 16;
+
+/** The best of all curves at each size, from the smallest that any comes to, evenly in the logarithm. */
+export function envelopeOf(curves: readonly ScaleCurve[]): ScalePlace[] {
+  const all = curves.flatMap(({ points }) => points.map(({ bytes }) => bytes));
+  if (all.length === 0) return [];
+  const [least, most] = [Math.min(...all), Math.max(...all)];
+  const steps = Math.max(1, Math.ceil(Math.log2(most / least) * STEPS_A_DOUBLING));
+  return Array.from({ length: steps + 1 }, (_, step) => {
+    const bytes = step === steps ? most : least * (most / least) ** (step / steps);
+    return bestUnder(curves, bytes)?.place ?? null;
+  }).filter((place) => place !== null);
+}
+
+/** From where twice the bytes buy less than this, in decibels, more bytes are hardly seen (common practice, no source). */
+export const KNEE_DB = 0.3;
+
+/**
+ * From where on twice the bytes buy less than `KNEE_DB`.
+ *
+ * @returns null when the curves end before that can be said.
+ */
+export function kneeOf(curves: readonly ScaleCurve[]): ScalePlace | null {
+  const most = Math.max(0, ...curves.flatMap(({ points }) => points.map(({ bytes }) => bytes)));
+  return (
+    envelopeOf(curves).find((place) => {
+      if (place.bytes * 2 > most) return false;
+      const twice = bestUnder(curves, place.bytes * 2);
+      return twice !== null && twice.place.value - place.value < KNEE_DB;
+    }) ?? null
+  );
+}

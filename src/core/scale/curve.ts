@@ -1,0 +1,89 @@
+import type { FrameSize } from '../geometry/frameSize.ts';
+import type { RatedCodec } from '../video/codecs.ts';
+import { interpolate } from './interpolate.ts';
+
+/** How a point came to be known. */
+export type PointKind = 'tried' | 'forecast' | 'rendition';
+
+/** What one quality of a codec at a frame size comes to. */
+export interface ScalePoint {
+  /** On the codec's own scale. */
+  readonly quality: number;
+  /** The whole file, and between what it lies nine times of ten. */
+  readonly bytes: number;
+  readonly low: number;
+  readonly high: number;
+  /** How good it is, in decibels of the measure. */
+  readonly value: number;
+  readonly kind: PointKind;
+}
+
+/** Size against quality of one codec at one frame size. */
+export interface ScaleCurve extends FrameSize {
+  readonly codec: RatedCodec;
+  /** From coarse to fine. */
+  readonly points: readonly ScalePoint[];
+}
+
+/** A place on a curve, tried or between what was tried. */
+export interface ScalePlace extends FrameSize {
+  readonly codec: RatedCodec;
+  readonly quality: number;
+  readonly bytes: number;
+  readonly value: number;
+}
+
+/**
+ * Where a curve comes to a size: smooth in the logarithm of the size between the points, never beyond them.
+ *
+ * @returns The finest point for more bytes than that takes; null for fewer than the coarsest takes.
+ */
+export function atBytes(curve: ScaleCurve, bytes: number): ScalePlace | null {
+  const finest = curve.points.at(-1);
+  if (!finest) return null;
+  if (bytes >= finest.bytes) return placeOf(curve, finest);
+  const value = byBytes(curve, 'value')(Math.log(bytes));
+  const quality = byBytes(curve, 'quality')(Math.log(bytes));
+  if (value === null || quality === null) return null;
+  return placeOf(curve, { quality, bytes, value });
+}
+
+/**
+ * The smallest size at which a curve is at least so good.
+ *
+ * @returns The coarsest point where that is better already; null where no point is so good.
+ */
+export function atValue(curve: ScaleCurve, value: number): ScalePlace | null {
+  const [coarsest, finest] = [curve.points[0], curve.points.at(-1)];
+  if (!coarsest || !finest || value > finest.value) return null;
+  if (value <= coarsest.value) return placeOf(curve, coarsest);
+  // Its value rises with its size, so halving the span finds it.
+  let [low, high] = [Math.log(coarsest.bytes), Math.log(finest.bytes)];
+  const at = byBytes(curve, 'value');
+  for (let step = 0; step < 40; step += 1) {
+    const middle = (low + high) / 2;
+    if ((at(middle) ?? Infinity) >= value) high = middle;
+    else low = middle;
+  }
+  return atBytes(curve, Math.exp(high));
+}
+
+function byBytes({ points }: ScaleCurve, of: 'value' | 'quality'): (logBytes: number) => number | null {
+  return interpolate(points.map((point) => ({ x: Math.log(point.bytes), y: point[of] })));
+}
+
+function placeOf(
+  { codec, width, height }: ScaleCurve,
+  { quality, bytes, value }: Pick<ScalePoint, 'quality' | 'bytes' | 'value'>,
+): ScalePlace {
+  return { codec, width, height, quality, bytes, value };
+}
+
+/**
+ * Points in order, as a curve is drawn through them: of two that are as large the better, and none that is larger without
+ * being better, since such are rounding or noise.
+ */
+export function inOrder(points: readonly ScalePoint[]): ScalePoint[] {
+  const sorted = points.toSorted((a, b) => a.bytes - b.bytes || b.value - a.value);
+  return sorted.filter((point, index) => sorted.slice(0, index).every((before) => before.value < point.value));
+}

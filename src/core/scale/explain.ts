@@ -1,0 +1,42 @@
+import { VIDEO } from '../video/codecs.ts';
+import { KNEE_DB, type Choice } from './best.ts';
+import type { ScalePlace } from './curve.ts';
+
+/** A codec and a frame size, as they are told apart in words. */
+export function nameCurve({ codec, width, height }: Pick<ScalePlace, 'codec' | 'width' | 'height'>): string {
+  return `${VIDEO[codec].name} at ${width} × ${height}`;
+}
+
+/** Below this a difference in decibels is not seen (common practice, no source). */
+export const UNSEEN_DB = 0.1;
+
+/** Why a place is the best under a cap. */
+export function explainBest({ place, next }: Choice, capBytes: number): string {
+  const under = `under ${sayBytes(capBytes)}`;
+  if (!next) return `${nameCurve(place)} is all that was tried ${under}.`;
+  const by = place.value - next.value;
+  if (place.bytes < capBytes * 0.98) {
+    return `${nameCurve(place)} reaches its finest tried quality with ${sayBytes(place.bytes)}; the cap leaves room.`;
+  }
+  if (by < UNSEEN_DB)
+    return `${nameCurve(place)} is as good as ${nameCurve(next)} ${under}; the difference is not seen.`;
+  return `${nameCurve(place)} beats ${nameCurve(next)} by ${by.toFixed(1)} dB ${under}.`;
+}
+
+/** What the knee is. */
+export function explainKnee(place: ScalePlace): string {
+  return `Above ${sayBytes(place.bytes)} each doubling buys less than ${KNEE_DB} dB.`;
+}
+
+function sayBytes(bytes: number): string {
+  const [unit, name] = bytes >= 1e9 ? [1e9, 'GB'] : bytes >= 1e6 ? [1e6, 'MB'] : [1e3, 'kB'];
+  return `${(bytes / unit).toPrecision(3)} ${name}`;
+}
+
+/** Why a place is the smallest that is so good. */
+export function explainSmallest({ place, next }: Choice): string {
+  const what = `is reached by ${nameCurve(place)}`;
+  if (!next || next.bytes <= place.bytes * 1.02) return `${what}.`;
+  const saved = (1 - place.bytes / next.bytes) * 100;
+  return `${what}, with ${saved.toFixed(0)} % fewer bytes than ${nameCurve(next)}.`;
+}

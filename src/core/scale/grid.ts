@@ -1,0 +1,92 @@
+import { COMMON_HEIGHTS, fitFrameSize, type FrameSize } from '../geometry/frameSize.ts';
+import { croppedSize } from '../geometry/preparation.ts';
+import type { ProgrammeFacts } from '../programme/facts.ts';
+import { withVideoCodec } from '../recipe/changeRecipe.ts';
+import { atQuality, ratedVideo, renditionSize, type Recipe } from '../recipe/recipe.ts';
+import { RATED, RATED_CODECS, type RatedCodec } from '../video/codecs.ts';
+import { toStep } from '../video/qualityStep.ts';
+
+/** Of a portion's frames, that trials encode: as a rule, and at least and at most. */
+export const USUAL_SHARE_TRIED = 0.1;
+export const SHARE_RANGE = [0.01, 1] as const;
+
+/** However little the share comes to, this many seconds are tried, and however much, no more than these. */
+export const TRIED_SECONDS = [8, 90] as const;
+
+/** One curve that is to be tried. */
+export interface GridCurve extends FrameSize {
+  readonly codec: RatedCodec;
+  readonly qualities: readonly number[];
+}
+
+/** Frame sizes that are tried: the order's own and so many smaller ones. */
+const SMALLER_SIZES = 2;
+
+/** Small sizes that are worth trying below the common ones. */
+const HEIGHTS = [...COMMON_HEIGHTS, 240, 180] as const;
+
+/** Codecs that are tried: the order's own and its neighbour. */
+const CODECS_TRIED = 2;
+
+/** Sizes at which a curve is tried, as multiples of what the usual quality comes to. */
+const SPREAD = [3, 1, 1 / 3] as const;
+
+/**
+ * What is worth trying of an order: its codec and the next that its container takes, its frame size and the next two down, and
+ * qualities from three times to a third of the usual size.
+ *
+ * @param encoders - What this machine encodes.
+ * @returns Empty where the order has no rate to choose.
+ */
+export function proposeGrid(facts: ProgrammeFacts, recipe: Recipe, encoders: readonly string[]): GridCurve[] {
+  const video = ratedVideo(recipe);
+  const size = renditionSize(facts, recipe.picture);
+  if (!video || !size || !facts.video) return [];
+  const taken = RATED_CODECS.filter(
+    (codec) => RATED[codec].containers.includes(recipe.container) && encoders.includes(codec),
+  );
+  const at = Math.max(0, taken.indexOf(video.codec));
+  const codecs = [...taken.slice(at), ...taken.slice(0, at).toReversed()].slice(0, CODECS_TRIED);
+  return codecs.flatMap((codec) =>
+    sizesDown(facts, recipe, size).map((one) => ({ codec, ...one, qualities: spread(codec) })),
+  );
+}
+
+/** A frame size and the next ones down, in the same shape. */
+export function sizesDown(facts: ProgrammeFacts, { picture }: Recipe, size: FrameSize): FrameSize[] {
+  const shape = facts.video!.pixelAspect;
+  const left = croppedSize(facts, picture.crop);
+  const smaller = HEIGHTS.filter((height) => height < size.height)
+    .map((height) => fitFrameSize(left, shape, { height }))
+    .filter(({ width, height }) => Math.min(width, height) >= 64);
+  return [size, ...smaller.slice(0, SMALLER_SIZES)];
+}
+
+/** Qualities spread over the useful part of a codec's scale, from fine to coarse. */
+export function spread(codec: RatedCodec): number[] {
+  const { quality } = RATED[codec];
+  const values = SPREAD.map((times) => {
+    const value = quality.usual + Math.log(times) / quality.slope;
+    return toStep(quality, Math.round(Math.max(quality.finestSensible, Math.min(quality.worst, value))));
+  });
+  return [...new Set(values)];
+}
+
+/**
+ * The order at one point of a grid.
+ *
+ * @param quality - On the codec's own scale.
+ */
+export function recipeAt(
+  recipe: Recipe,
+  { codec, width, height }: Omit<GridCurve, 'qualities'>,
+  quality: number,
+): Recipe {
+  const video = ratedVideo(withVideoCodec(recipe, codec));
+  if (!video) return recipe;
+  return {
+    ...recipe,
+    video: { ...video, rate: atQuality(quality) },
+    picture: { ...recipe.picture, fit: { width, height } },
+  };
+}

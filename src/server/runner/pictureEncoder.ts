@@ -1,0 +1,96 @@
+import { mkdir, readdir, rm } from 'node:fs/promises';
+import path from 'node:path';
+import type { Container } from '../../core/container/names.ts';
+import type { EncodedPicture } from '../../core/plan/encodePlan.ts';
+import { readFrames, timeFrames } from '../../core/plan/planPicture.ts';
+import { RATED } from '../../core/video/codecs.ts';
+import type { SoundFile } from '../../engine/arguments/input.ts';
+import { STATISTICS, type PictureRun } from '../../engine/encoders/encoder.ts';
+import { optionsOf, type EncodeJob, type FrameSpan, type PictureEncoder } from './encodeJob.ts';
+import type { StageName } from './progress.ts';
+
+/** Where an encoder of one pass or two leaves its statistics and its picture. */
+interface Places {
+  readonly sound: SoundFile | null;
+  readonly output: string | null;
+}
+
+/** What encoding a picture works with: of a rendition, or of a trial. */
+export type PictureJob = Omit<EncodeJob, 'plan'> & { readonly container: Container };
+
+/** The encoder of one picture. @param sound - Put beside what `encode` makes. */
+export function createPictureEncoder(
+  job: PictureJob,
+  picture: EncodedPicture,
+  sound: SoundFile | null,
+): PictureEncoder {
+  const { journal, container } = job;
+  const run = (stage: StageName, what: PictureRun, places: Places, of = picture, folder = job.workingFolder) => {
+    const options = { ...optionsOf(job, job.enter(stage, of.out.frameCount)), workingFolder: folder };
+    return job.engine.encodePicture(of, what, { source: job.source, container, ...places }, options);
+  };
+  return {
+    analyse: async (asked) => {
+      const what = { ...asked, pass: 'first' } as const;
+      const statistics = async () =>
+        (await readdir(job.workingFolder))
+          .filter((name) => name.startsWith(STATISTICS))
+          .map((name) => path.join(job.workingFolder, name));
+      await journal.step('analysis', what, statistics, async () => {
+        await run('analysis', what, { sound: null, output: null });
+        return null;
+      });
+    },
+    encode: async (stage, what, part) => {
+      const output = job.temporary(part);
+      await journal.step(
+        `pass ${part}`,
+        { what, output },
+        () => [output],
+        async () => {
+          await run(stage, what, { sound, output });
+          return null;
+        },
+      );
+    },
+    encodeSpan: async (span, value, fill, output) => {
+      const target = { kind: 'quality', value } as const;
+      const common = { target, buffer: null, fill };
+      const frames = takeSpan(job, picture, span);
+      await journal.step(
+        path.basename(output),
+        { target, span, fill },
+        () => [output],
+        async () => {
+          const places = { sound: null, output };
+          if (RATED[picture.do.codec].quality.passes === 1) {
+            await run('retouch', { ...common, pass: 'only' }, places, frames);
+            return null;
+          }
+          // Statistics of its own, beside those of the whole.
+          const folder = `${output}.statistics`;
+          await mkdir(folder, { recursive: true });
+          await run('retouch', { ...common, pass: 'first' }, { ...places, output: null }, frames, folder);
+          await run('retouch', { ...common, pass: 'second' }, places, frames, folder);
+          await rm(folder, { recursive: true, force: true });
+          return null;
+        },
+      );
+    },
+  };
+}
+
+/** The same way for some of the frames. */
+export function takeSpan(
+  { facts, clock }: Pick<EncodeJob, 'facts' | 'clock'>,
+  picture: EncodedPicture,
+  { first, count }: FrameSpan,
+): EncodedPicture {
+  if (!facts.video) throw new Error('A programme without a picture has no frames.');
+  const frames = { inFrame: picture.from.inFrame + first, frameCount: count };
+  return {
+    ...picture,
+    from: readFrames(facts, facts.video, frames, clock),
+    out: { ...picture.out, ...timeFrames(frames, clock) },
+  };
+}

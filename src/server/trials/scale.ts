@@ -1,0 +1,167 @@
+import type { Measure, NamedPlace, ScaleRequest, ScaleView } from '../../contract/trial.ts';
+import { foreseeWhole, SURE, type Foreseen, type TriedGroup } from '../../core/excerpts/foresee.ts';
+import { barOf, type Outcome } from '../../core/forecast/outcomes.ts';
+import type { Portion } from '../../core/programme/facts.ts';
+import { mseToPsnr, ssimToDecibels } from '../../core/quality/frameQuality.ts';
+import { bestUnder, kneeOf } from '../../core/scale/best.ts';
+import { inOrder, type ScaleCurve, type ScalePoint } from '../../core/scale/curve.ts';
+import { explainBest, explainKnee } from '../../core/scale/explain.ts';
+import { isRated, type RatedCodec } from '../../core/video/codecs.ts';
+import { comparePeak } from '../../engine/arguments/measure.ts';
+import * as renditions from '../../store/statements/renditions.ts';
+import * as statements from '../../store/statements/trials.ts';
+import type { Context } from '../context.ts';
+import { findProgramme } from '../programmes/programmes.ts';
+import type { SummaryRow } from '../renditions/renditionRow.ts';
+import { costPictureOf, findCosts, groupsOf, type KnownProgramme } from './costs.ts';
+import { findMeasured, settingsKey, type MeasuredGroup } from './measured.ts';
+import { planPoints, trialsOf, type PlannedPoint, type Trial } from './trials.ts';
+
+/** Size against quality of a programme, of its latest trials and what was made of it. */
+export async function viewScale(context: Context, programmeId: string, request: ScaleRequest): Promise<ScaleView> {
+  const { capBytes, measure } = request;
+  const [latest] = await trialsOf(context, programmeId);
+  const foreseen = latest ? await foreseePoints(context, programmeId, latest) : [];
+  const outcomes = await readOutcomes(context, new Set(foreseen.map(({ point }) => point.codec)));
+  const triedCurves = curvesOf(foreseen, measure, outcomes);
+  const made = await madeOf(context, programmeId, latest?.portion ?? null, measure);
+  const curves = addMade(triedCurves, made);
+  const best = capBytes === undefined ? null : bestUnder(triedCurves, capBytes);
+  const knee = kneeOf(triedCurves);
+  return {
+    measure,
+    portion: latest?.portion ?? null,
+    trialId: latest?.id ?? null,
+    curves,
+    best: best && { ...best.place, reason: explainBest(best, capBytes!) },
+    knee: knee && named(knee, explainKnee(knee)),
+    results: Object.fromEntries([...outcomes].map(([codec, list]) => [codec, list.length])),
+  };
+}
+
+function named(place: Omit<NamedPlace, 'reason'>, reason: string): NamedPlace {
+  return { ...place, reason };
+}
+
+/** A point with what its excerpts say of the whole, in both measures. */
+export interface ForeseenPoint {
+  readonly point: PlannedPoint;
+  readonly ssim: Foreseen;
+  /** Of mean squared errors. */
+  readonly mse: Foreseen;
+}
+
+/** What is foreseen of each point of a trial of which something was measured. */
+export async function foreseePoints(context: Context, programmeId: string, trial: Trial): Promise<ForeseenPoint[]> {
+  const programme = await findProgramme(context, programmeId);
+  if (programme.fingerprint === null) return [];
+  const known: KnownProgramme = { ...programme, fingerprint: programme.fingerprint };
+  const { points } = await planPoints(context, programme, trial);
+  if (points.length === 0) return [];
+  const costs = await findCosts(context, known, costPictureOf(points.map(({ picture }) => picture)));
+  if (!costs) return [];
+  const keys = points.map(({ picture, quality }) => settingsKey(picture, quality));
+  const measured = await findMeasured(context, known.fingerprint, keys);
+  return points.flatMap((point, index) => {
+    const tried = pairWithGroups(point, measured.get(keys[index]!) ?? []);
+    if (tried.length === 0) return [];
+    const of = (read: (group: (typeof tried)[number]) => number[]) =>
+      foreseeWhole(
+        costs,
+        tried.map((one): TriedGroup => ({ ...one, quality: read(one) })),
+      );
+    return [
+      {
+        point,
+        ssim: of(({ frames }) => frames.map(({ ssimAll }) => ssimAll)),
+        mse: of(({ frames }) => frames.map(({ mseAll }) => mseAll)),
+      },
+    ];
+  });
+}
+
+function pairWithGroups({ picture }: PlannedPoint, measured: readonly MeasuredGroup[]) {
+  return groupsOf(picture).flatMap(({ inFrame, frameCount }, group) => {
+    const there = measured.find((one) => one.inFrame === inFrame && one.frameCount === frameCount);
+    return there?.frames ? [{ group, bytes: there.bytes, frames: there.frames }] : [];
+  });
+}
+
+type Outcomes = ReadonlyMap<RatedCodec, readonly Outcome[]>;
+
+/** What forecasts of some codecs came to. */
+export async function readOutcomes({ database }: Context, codecs: ReadonlySet<RatedCodec>): Promise<Outcomes> {
+  const found = new Map<RatedCodec, readonly Outcome[]>();
+  for (const codec of codecs) {
+    found.set(codec, await database.query<Outcome & Record<string, unknown>>(statements.OUTCOMES_OF, [codec]));
+  }
+  return found;
+}
+
+function curvesOf(foreseen: readonly ForeseenPoint[], measure: Measure, outcomes: Outcomes): ScaleCurve[] {
+  const curves = new Map<string, { head: Omit<ScaleCurve, 'points'>; points: ScalePoint[] }>();
+  for (const one of foreseen) {
+    const { codec, width, height, quality } = one.point;
+    const key = `${codec} ${width} ${height}`;
+    const curve = curves.get(key) ?? { head: { codec, width, height }, points: [] };
+    curves.set(key, curve);
+    const weigh = wholeFile(one.point);
+    const bar = barOf(one.ssim.error * SURE, outcomes.get(codec) ?? []);
+    curve.points.push({
+      quality,
+      bytes: weigh(one.ssim.bytes),
+      low: weigh(one.ssim.bytes * Math.exp(-bar)),
+      high: weigh(one.ssim.bytes * Math.exp(bar)),
+      value: valueOf(one, measure),
+      kind: 'tried',
+    });
+  }
+  return [...curves.values()].map(({ head, points }) => ({ ...head, points: inOrder(points) }));
+}
+
+function valueOf({ ssim, mse, point }: ForeseenPoint, measure: Measure): number {
+  return measure === 'psnr' ? mseToPsnr(mse.mean, comparePeak(point.picture)) : ssimToDecibels(ssim.mean);
+}
+
+/** The whole file with so many bytes of picture; sound and container as the plan foresees them. */
+export function wholeFile({ plan }: Pick<PlannedPoint, 'plan'>): (pictureBytes: number) => number {
+  const { audio, container } = plan.budget.split;
+  return (picture) => Math.round(picture + audio + container);
+}
+
+interface Made {
+  readonly codec: RatedCodec;
+  readonly width: number;
+  readonly height: number;
+  readonly point: ScalePoint;
+}
+
+/** Renditions of the same frames that are done. */
+async function madeOf(
+  { database }: Context,
+  programmeId: string,
+  portion: Portion | null,
+  measure: Measure,
+): Promise<Made[]> {
+  const rows = await database.query<SummaryRow & Record<string, unknown>>(renditions.DONE_OF_PROGRAMME, [programmeId]);
+  return rows.flatMap(({ outline, bytes, quality, portion: own, recipe }) => {
+    const { codec, width, height } = outline;
+    if (!codec || !width || !height || codec === 'copy' || !isRated(codec) || bytes === null || !quality) return [];
+    if (own?.inFrame !== portion?.inFrame || own?.outFrame !== portion?.outFrame) return [];
+    const rate = (recipe as { video?: { rate?: { mode: string; value?: number } } }).video?.rate;
+    const value = measure === 'psnr' ? quality.psnr.mean : quality.ssim.meanDb;
+    const point = { quality: rate?.value ?? 0, bytes, low: bytes, high: bytes, value, kind: 'rendition' as const };
+    return [{ codec, width, height, point }];
+  });
+}
+
+/** Renditions stand on the curve of their codec and frame size, or on one of their own. */
+function addMade(curves: readonly ScaleCurve[], made: readonly Made[]): ScaleCurve[] {
+  const all = curves.map((curve) => ({ ...curve, points: [...curve.points] }));
+  for (const { codec, width, height, point } of made) {
+    let curve = all.find((one) => one.codec === codec && one.width === width && one.height === height);
+    if (!curve) all.push((curve = { codec, width, height, points: [] }));
+    curve.points.push(point);
+  }
+  return all;
+}

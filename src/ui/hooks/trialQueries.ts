@@ -1,0 +1,39 @@
+'use client';
+
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import type { Measure } from '../../contract/trial.ts';
+import { api, type NewTrial } from './api.ts';
+
+/** Trials of a programme, the newest first. */
+export const useTrials = (programmeId: string) =>
+  useQuery({ queryKey: ['trials', programmeId], queryFn: () => api.trialsOf(programmeId) });
+
+/** Size against quality, as far as it was measured. */
+export const useScale = (programmeId: string, measure: Measure) =>
+  useQuery({
+    queryKey: ['scale', programmeId, measure],
+    queryFn: () => api.scale(programmeId, measure),
+    placeholderData: keepPreviousData,
+  });
+
+/** What a trial would be. */
+export const useTrialPlan = (request: NewTrial | null) =>
+  useQuery({
+    queryKey: ['trial-plan', request],
+    queryFn: () => api.planTrial(request!),
+    enabled: request !== null,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+
+/** Starts a trial, and ends one. */
+export function useTrialActs(programmeId: string) {
+  const client = useQueryClient();
+  const onSettled = () => client.invalidateQueries({ queryKey: ['trials', programmeId] });
+  const onError = (error: Error) => void toast.error(error.message);
+  return {
+    ask: useMutation({ mutationFn: api.askTrial, onSettled, onError }),
+    stop: useMutation({ mutationFn: api.stopTrial, onSettled, onError }),
+  };
+}

@@ -1,0 +1,62 @@
+import type { ScaleCurve, ScalePlace, ScalePoint } from '../../core/scale/curve.ts';
+import { nameCurve } from '../../core/scale/explain.ts';
+import { Button } from '../kit/Button.tsx';
+import { formatBytes } from '../kit/format.ts';
+
+interface Props {
+  readonly curves: readonly ScaleCurve[];
+  readonly onUse: (place: ScalePlace) => void;
+}
+
+const KINDS: Readonly<Record<ScalePoint['kind'], string>> = {
+  tried: 'tried',
+  forecast: 'between',
+  rendition: 'made',
+};
+
+/** Every point with its exact figures, and a key that writes it into the order. */
+export function ScaleTable({ curves, onUse }: Props) {
+  return (
+    <details className="mt-2 max-w-[60rem]">
+      <summary className="cursor-pointer">All figures</summary>
+      <table className="mt-2 w-full text-sm">
+        <thead className="text-quiet text-left">
+          <tr>
+            <th className="font-normal">Setting</th>
+            <th className="text-right font-normal">Quality</th>
+            <th className="text-right font-normal">Size</th>
+            <th className="text-right font-normal">From</th>
+            <th className="text-right font-normal">To</th>
+            <th className="text-right font-normal">dB</th>
+            <th className="font-normal" />
+          </tr>
+        </thead>
+        <tbody>
+          {curves.flatMap((curve) =>
+            curve.points.map((point, index) => (
+              <tr key={`${nameCurve(curve)} ${index}`} className="border-rule border-t">
+                <td>
+                  {nameCurve(curve)} <span className="text-quiet">{KINDS[point.kind]}</span>
+                </td>
+                <td className="figure text-right">
+                  {point.kind === 'rendition' && point.quality === 0 ? '–' : point.quality}
+                </td>
+                <td className="figure text-right">{formatBytes(point.bytes)}</td>
+                <td className="figure text-right">{formatBytes(point.low)}</td>
+                <td className="figure text-right">{formatBytes(point.high)}</td>
+                <td className="figure text-right">{point.value.toFixed(2)}</td>
+                <td className="text-right">
+                  {point.kind !== 'rendition' && (
+                    <Button look="quiet" onClick={() => onUse({ ...curve, ...point })}>
+                      Use
+                    </Button>
+                  )}
+                </td>
+              </tr>
+            )),
+          )}
+        </tbody>
+      </table>
+    </details>
+  );
+}

@@ -1,0 +1,96 @@
+import dynamic from 'next/dynamic';
+import type { ProgrammeView } from '../../contract/views.ts';
+import type { Portion } from '../../core/programme/facts.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
+import type { ScalePlace } from '../../core/scale/curve.ts';
+import { recipeAt } from '../../core/scale/grid.ts';
+import { toStep } from '../../core/video/qualityStep.ts';
+import { RATED } from '../../core/video/codecs.ts';
+import type { Player } from '../player/usePlayer.ts';
+import { Notice } from '../kit/Notice.tsx';
+import { Excerpts } from './Excerpts.tsx';
+import { GridLine } from './GridLine.tsx';
+import { ScaleFindings } from './ScaleFindings.tsx';
+import { ScaleTable } from './ScaleTable.tsx';
+import { TrialStanding } from './TrialStanding.tsx';
+import { useTrialWork } from './useTrialWork.ts';
+
+/** The chart's package is large and not needed for the first look at a page. */
+const TriedScale = dynamic(() => import('./TriedScale.tsx').then((module) => module.TriedScale), {
+  ssr: false,
+  loading: () => <div className="h-80" />,
+});
+
+interface Props {
+  readonly programme: ProgrammeView;
+  readonly recipe: Recipe;
+  readonly change: (recipe: Recipe) => void;
+  readonly portion: Portion | null;
+  /** Of the order; null where it has none. */
+  readonly cap: number | null;
+  readonly player: Pick<Player, 'timeline' | 'seek' | 'frame'>;
+}
+
+/** Before the whole is encoded: how quality goes with size on this programme, measured on excerpts of it. */
+export function TrialSection({ programme, recipe, change, portion, cap, player }: Props) {
+  const work = useTrialWork(programme, recipe, portion);
+  const { latest, scale, plan, error, isRated, measure } = work;
+  const isUnderway = latest?.state === 'waiting' || latest?.state === 'running';
+  const use = (place: ScalePlace) => {
+    const quality = toStep(RATED[place.codec].quality, place.quality);
+    change(recipeAt(recipe, place, quality));
+  };
+  const curves = scale?.curves ?? [];
+  const hasCurves = curves.some(({ points }) => points.some(({ kind }) => kind === 'tried'));
+  if (!programme.video) return null;
+  return (
+    <section aria-labelledby="trials-heading" className="mt-8" data-testid="trials">
+      <h2 id="trials-heading" className="mb-1 text-lg font-semibold">
+        Try it first
+      </h2>
+      {!isRated && (
+        <p className="text-quiet">This order has no quality or rate to choose, so there is nothing to try.</p>
+      )}
+      {isRated && error && <Notice kind="note">{error.message}</Notice>}
+      {isRated && plan && (
+        <GridLine
+          programme={programme}
+          recipe={recipe}
+          plan={plan}
+          share={work.share}
+          onShare={work.setShare}
+          onGrid={work.setGrid}
+          isUnderway={isUnderway}
+          onAsk={work.ask}
+        />
+      )}
+      {latest && <TrialStanding trial={latest} onStop={() => work.stop(latest.id)} />}
+      {latest?.excerpts && (
+        <Excerpts
+          timeline={player.timeline}
+          excerpts={latest.excerpts}
+          pinned={work.pinned}
+          dropped={work.dropped}
+          onPin={work.setPinned}
+          onDrop={work.setDropped}
+          onPlace={player.seek}
+        />
+      )}
+      {hasCurves && scale && (
+        <>
+          <ScaleFindings curves={curves} cap={cap} knee={scale.knee} results={scale.results} onUse={use} />
+          <TriedScale
+            curves={curves}
+            measure={measure}
+            onMeasure={work.setMeasure}
+            cap={cap}
+            recipe={recipe}
+            change={change}
+            onUse={use}
+          />
+          <ScaleTable curves={curves} onUse={use} />
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,251 @@
+'use client';
+
+import { useState } from 'react';
+import {
+  CartesianGrid,
+  ErrorBar,
+  Label,
+  ReferenceLine,
+  ResponsiveContainer,
+  Scatter,
+  ScatterChart,
+  Tooltip,
+  XAxis,
+  YAxis,
+} from 'recharts';
+import { MEASURES, type Measure } from '../../contract/trial.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
+import { envelopeOf } from '../../core/scale/best.ts';
+import type { ScaleCurve, ScalePlace, ScalePoint } from '../../core/scale/curve.ts';
+import { nameCurve } from '../../core/scale/explain.ts';
+import { formatBytes } from '../kit/format.ts';
+import { evenTicks } from '../scale/evenTicks.ts';
+import { triedOf } from './triedOf.ts';
+
+interface Props {
+  readonly curves: readonly ScaleCurve[];
+  readonly measure: Measure;
+  readonly onMeasure: (measure: Measure) => void;
+  readonly cap: number | null;
+  readonly recipe: Recipe;
+  readonly change: (recipe: Recipe) => void;
+  readonly onUse: (place: ScalePlace) => void;
+}
+
+const MEASURE_NAMES: Readonly<Record<Measure, string>> = { ssim: 'SSIM', psnr: 'PSNR', xpsnr: 'XPSNR' };
+
+interface Shown extends ScalePoint {
+  readonly curve: ScaleCurve;
+  /** How far the size may lie off, to the left and to the right. */
+  readonly bar: [left: number, right: number];
+}
+
+/** Size across, quality up: a curve for each codec and frame size, the cap a line, the best of all above them. */
+export function TriedScale({ curves, measure, onMeasure, cap, onUse }: Props) {
+  const [isLog, setLog] = useState(true);
+  const tried = triedOf(curves);
+  const points = curves.flatMap((curve) => curve.points);
+  const ticks = sizeTicks(points, cap, isLog);
+  const values = points.map(({ value }) => value);
+  const qualities = evenTicks(Math.min(...values), Math.max(...values), 6);
+  return (
+    <figure className="mt-3 max-w-[60rem] 2xl:max-w-none" data-testid="tried-scale">
+      <Heading measure={measure} onMeasure={onMeasure} isLog={isLog} onLog={setLog} />
+      <ResponsiveContainer width="100%" height={320}>
+        <ScatterChart margin={{ top: 14, right: 24, bottom: 26, left: 20 }}>
+          <CartesianGrid stroke="var(--rule)" strokeDasharray="2 4" />
+          <XAxis
+            type="number"
+            dataKey="bytes"
+            scale={isLog ? 'log' : 'linear'}
+            domain={[ticks[0] ?? 1, ticks.at(-1) ?? 1]}
+            ticks={ticks}
+            tickFormatter={formatBytes}
+            tick={TICK}
+            stroke="var(--quiet)"
+            allowDataOverflow
+          >
+            <Label value="Size of the file" position="bottom" offset={6} fill="var(--quiet)" />
+          </XAxis>
+          <YAxis
+            type="number"
+            dataKey="value"
+            domain={[qualities[0] ?? 0, qualities.at(-1) ?? 1]}
+            ticks={qualities}
+            tick={TICK}
+            stroke="var(--quiet)"
+          >
+            <Label
+              value={`${MEASURE_NAMES[measure]}, dB`}
+              angle={-90}
+              position="insideLeft"
+              offset={-4}
+              fill="var(--quiet)"
+              style={{ textAnchor: 'middle' }}
+            />
+          </YAxis>
+          <Tooltip
+            cursor={false}
+            content={({ payload }) => <PointNote point={payload?.[0]?.payload as Shown | undefined} />}
+          />
+          <Scatter
+            name="envelope"
+            data={envelopeOf(tried)}
+            line={{ stroke: 'var(--ember)', strokeWidth: 6, strokeOpacity: 0.18 }}
+            shape={() => <g />}
+            isAnimationActive={false}
+            tooltipType="none"
+          />
+          {cap !== null && (
+            <ReferenceLine x={cap} ifOverflow="extendDomain" stroke="var(--ember)" strokeWidth={2}>
+              <Label value={`cap ${formatBytes(cap)}`} position="insideTopRight" fill="var(--ember)" fontSize={13} />
+            </ReferenceLine>
+          )}
+          {tried.map((curve, index) => (
+            <TriedCurve key={nameCurve(curve)} curve={curve} index={index} onUse={onUse} />
+          ))}
+          {curves.map((curve) => (
+            <Scatter
+              key={`made ${nameCurve(curve)}`}
+              data={shownOf(curve, true)}
+              shape="diamond"
+              fill="var(--sheet)"
+              stroke="var(--ink)"
+              isAnimationActive={false}
+            />
+          ))}
+        </ScatterChart>
+      </ResponsiveContainer>
+      <Legend tried={tried} isMade={points.some(({ kind }) => kind === 'rendition')} />
+    </figure>
+  );
+}
+
+function shownOf(curve: ScaleCurve, isMade: boolean): Shown[] {
+  return curve.points
+    .filter(({ kind }) => (kind === 'rendition') === isMade)
+    .map((point) => ({ ...point, curve, bar: [point.bytes - point.low, point.high - point.bytes] }));
+}
+
+interface TriedCurveProps extends Pick<Props, 'onUse'> {
+  readonly curve: ScaleCurve;
+  readonly index: number;
+}
+
+/** One curve with its error bars; a point that is clicked goes into the order. */
+function TriedCurve({ curve, index, onUse }: TriedCurveProps) {
+  return (
+    <Scatter
+      name={nameCurve(curve)}
+      data={shownOf(curve, false)}
+      line={{ stroke: 'var(--measured)', strokeDasharray: DASHES[index % DASHES.length] ?? '' }}
+      shape={SHAPES[index % SHAPES.length]!}
+      fill="var(--measured)"
+      isAnimationActive={false}
+      onClick={({ payload }: { payload?: Shown }) => payload && onUse({ ...payload.curve, ...payload })}
+      className="cursor-pointer"
+    >
+      <ErrorBar dataKey="bar" direction="x" width={4} stroke="var(--measured)" strokeWidth={1} />
+    </Scatter>
+  );
+}
+
+interface HeadingProps extends Pick<Props, 'measure' | 'onMeasure'> {
+  readonly isLog: boolean;
+  readonly onLog: (isLog: boolean) => void;
+}
+
+function Heading({ measure, onMeasure, isLog, onLog }: HeadingProps) {
+  return (
+    <figcaption className="mb-1 flex flex-wrap items-center gap-x-4">
+      Size against quality, of the whole
+      <Switch
+        label="Measure"
+        options={MEASURES.map((one) => ({ key: one, label: MEASURE_NAMES[one] }))}
+        chosen={measure}
+        onChoose={(one) => onMeasure(one as Measure)}
+      />
+      <Switch
+        label="Sizes"
+        options={[
+          { key: 'log', label: 'by doublings' },
+          { key: 'even', label: 'evenly' },
+        ]}
+        chosen={isLog ? 'log' : 'even'}
+        onChoose={(one) => onLog(one === 'log')}
+      />
+    </figcaption>
+  );
+}
+
+function Legend({ tried, isMade }: { readonly tried: readonly ScaleCurve[]; readonly isMade: boolean }) {
+  return (
+    <ul className="flex flex-wrap gap-x-5 text-sm">
+      {tried.map((curve, index) => (
+        <li key={nameCurve(curve)}>
+          <span className="text-measured">{SYMBOLS[index % SYMBOLS.length]}</span> {nameCurve(curve)}
+        </li>
+      ))}
+      {isMade && <li>◇ made</li>}
+    </ul>
+  );
+}
+
+interface SwitchProps {
+  readonly label: string;
+  readonly options: readonly { readonly key: string; readonly label: string }[];
+  readonly chosen: string;
+  readonly onChoose: (key: string) => void;
+}
+
+function Switch({ label, options, chosen, onChoose }: SwitchProps) {
+  return (
+    <span role="radiogroup" aria-label={label} className="flex gap-1 text-sm">
+      {options.map((one) => (
+        <button
+          key={one.key}
+          type="button"
+          role="radio"
+          aria-checked={one.key === chosen}
+          onClick={() => onChoose(one.key)}
+          className={one.key === chosen ? 'border-ember border-b-2 px-1' : 'text-quiet hover:text-ink px-1'}
+        >
+          {one.label}
+        </button>
+      ))}
+    </span>
+  );
+}
+
+function sizeTicks(points: readonly ScalePoint[], cap: number | null, isLog: boolean): number[] {
+  const least = Math.min(...points.map(({ low }) => low));
+  const most = Math.max(...points.map(({ high }) => high), cap ?? 0);
+  return isLog ? logTicks(least, most) : evenTicks(0, most, 6);
+}
+
+/** Doublings of round sizes. */
+function logTicks(least: number, most: number): number[] {
+  const unit = 10 ** Math.floor(Math.log10(Math.max(1, least)));
+  const first = unit * ([5, 2, 1].find((step) => step * unit <= least) ?? 1);
+  const ticks = [first];
+  while (ticks.at(-1)! < most && ticks.length < 14) ticks.push(ticks.at(-1)! * 2);
+  return ticks;
+}
+
+const TICK = { fill: 'var(--quiet)', fontFamily: 'var(--font-mono)', fontSize: 12 };
+const SHAPES = ['circle', 'square', 'triangle', 'diamond', 'cross', 'star'] as const;
+const SYMBOLS = ['●', '■', '▲', '◆', '✚', '★'] as const;
+const DASHES = ['', '6 4', '2 3', '8 3 2 3'] as const;
+
+function PointNote({ point }: { readonly point: Shown | undefined }) {
+  if (!point?.curve) return null;
+  return (
+    <div className="border-rule bg-sheet rounded border px-2 py-1 text-sm">
+      <div>{nameCurve(point.curve)}</div>
+      <div className="figure">
+        {formatBytes(point.bytes)} ({formatBytes(point.low)} to {formatBytes(point.high)}), {point.value.toFixed(2)} dB
+      </div>
+      {point.kind !== 'rendition' && <div className="text-quiet">quality {point.quality}; click to use it</div>}
+    </div>
+  );
+}
