@@ -16,12 +16,25 @@ export default defineConfig({
       {
         test: {
           name: 'engine',
-          include: ['tests/{engine,reference,store,api}/**/*.test.ts'],
+          include: ['tests/{engine,reference}/**/*.test.ts'],
           environment: 'node',
           testTimeout: 120_000,
           hookTimeout: 120_000,
-          // Encoders use every core, so files run one after another: two at a time took as long, and starved each other.
+          // Small encodes hardly use more than one core each.
+          maxWorkers: 2,
+          sequence: { groupOrder: 1 },
+        },
+      },
+      {
+        test: {
+          name: 'api',
+          include: ['tests/{store,api}/**/*.test.ts'],
+          environment: 'node',
+          testTimeout: 120_000,
+          hookTimeout: 120_000,
+          // Whole servers use every core, so files run one after another: two at a time took as long, and starved each other.
           fileParallelism: false,
+          sequence: { groupOrder: 2 },
         },
       },
     ],

@@ -1,4 +1,4 @@
-import { cp, mkdir, rename, rm, stat } from 'node:fs/promises';
+import { cp, mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { PGlite, protocol, types } from '@electric-sql/pglite';
 import lockfile from 'proper-lockfile';
@@ -6,6 +6,12 @@ import type { Database, Query, Row, SqlValue } from './database.ts';
 
 /** A lock not refreshed for this long belongs to a process that died. */
 const STALE_LOCK_MS = 10_000;
+
+/** The same where the process is known to have ended; a living one refreshes its lock twice as often. */
+const DEAD_LOCK_MS = 2000;
+
+/** A server killed a moment ago leaves its lock behind until it is stale. */
+const RETRIES = { retries: 48, factor: 1, minTimeout: 250 } as const;
 
 /** Another process works on the same data folder. */
 export class FolderInUseError extends Error {
@@ -27,18 +33,36 @@ export class FolderInUseError extends Error {
  */
 export async function lockFolder(folder: string, onLost: (error: Error) => void): Promise<() => Promise<void>> {
   await mkdir(folder, { recursive: true });
+  const lockfilePath = path.join(folder, 'in-use.lock');
+  const owner = path.join(folder, 'in-use.owner');
+  const common = { lockfilePath, update: 1000, onCompromised: onLost };
   try {
-    return await lockfile.lock(folder, {
-      stale: STALE_LOCK_MS,
-      update: 2000,
-      // A server killed a moment ago leaves its lock behind until it is stale.
-      retries: { retries: 24, factor: 1, minTimeout: 500 },
-      lockfilePath: path.join(folder, 'in-use.lock'),
-      onCompromised: onLost,
-    });
+    if (await isDead(owner)) {
+      const giveBack = await lockfile.lock(folder, { ...common, stale: DEAD_LOCK_MS, retries: RETRIES });
+      await giveBack();
+    }
+    const unlock = await lockfile.lock(folder, { ...common, stale: STALE_LOCK_MS, retries: RETRIES });
+    await writeFile(owner, await nameProcess(process.pid));
+    return unlock;
   } catch (error) {
     throw new FolderInUseError(folder, error);
   }
+}
+
+/** Whether the process that took the folder last is known to have ended. A machine that cannot tell says no. */
+async function isDead(owner: string): Promise<boolean> {
+  const name = await readFile(owner, 'utf8').catch(() => '');
+  return /^\d+ \d+/.test(name) && name !== (await nameProcess(parseInt(name, 10)));
+}
+
+/** A process by its number, when it began, and since when the machine runs, so that a number given anew is another one. */
+async function nameProcess(pid: number): Promise<string> {
+  const [facts, boot] = await Promise.all(
+    [`/proc/${pid}/stat`, '/proc/sys/kernel/random/boot_id'].map((file) => readFile(file, 'utf8').catch(() => '')),
+  );
+  // The name of the program stands in brackets and may hold anything; the beginning is the 22nd field (proc(5)).
+  const began = facts?.slice(facts.lastIndexOf(')') + 2).split(' ')[19] ?? '';
+  return `${pid} ${began} ${boot?.trim()}`;
 }
 
 /** The files of the database are damaged. */
