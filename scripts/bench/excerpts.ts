@@ -12,10 +12,11 @@ import { RATED, RATED_CODECS, type RatedCodec } from '../../src/core/video/codec
 import type { Application } from '../../src/server/application.ts';
 import { findProgramme, takeIn } from '../../src/server/programmes/programmes.ts';
 import { readClock } from '../../src/server/programmes/frameTimes.ts';
-import { planFor } from '../../src/server/renditions/planning.ts';
+import { planFor } from '../../src/server/renditions/planOrder.ts';
 import { openJournal } from '../../src/server/runner/journal.ts';
 import { createPictureEncoder } from '../../src/server/runner/pictureEncoder.ts';
 import { groupsOf, measureCosts, type KnownProgramme } from '../../src/server/trials/costs.ts';
+import { triedOf } from '../../src/server/trials/measured.ts';
 import { tryGroup } from '../../src/server/trials/tryGroup.ts';
 import { drawLongProgramme } from './longProgramme.ts';
 
@@ -68,7 +69,7 @@ async function compare(app: Application, view: ProgrammeView, codec: RatedCodec,
   const costs = await measureCosts(context, programme, picture, () => undefined, new AbortController().signal);
   const costSeconds = (performance.now() - began) / 1000;
   const whole = await encodeWhole(app, programme, plan, picture, quality);
-  const most = Math.max(2, Math.ceil(costs.length * 0.1));
+  const most = Math.max(Math.ceil(8 / SECONDS), Math.ceil(costs.length * 0.1));
   const excerpts = chooseExcerpts(costs, { most, pinned: [], dropped: [], empty: [], sceneStarts: [] });
   const trying = { programme, clock, plan, picture, quality };
   const own: TriedGroup[] = [];
@@ -76,9 +77,9 @@ async function compare(app: Application, view: ProgrammeView, codec: RatedCodec,
   for (const { group } of excerpts) {
     const tried = await tryGroup(context, trying, costs[group]!, new AbortController().signal);
     seconds += tried.seconds ?? 0;
-    own.push({ group, bytes: tried.bytes, quality: tried.frames!.map(({ ssimAll }) => ssimAll) });
+    own.push(triedOf(group, tried));
   }
-  const sampled = excerpts.map(({ group }) => ({ group, bytes: whole.groups[group]!, quality: [1] }));
+  const sampled = excerpts.map(({ group }) => ({ group, bytes: whole.groups[group]!, ssimLosses: [1], mses: [1] }));
   const step = costs.length / most;
   const even = Array.from({ length: most }, (_, index) => Math.floor((index + 0.5) * step));
   const evenFrames = even.reduce((sum, group) => sum + costs[group]!.frameCount, 0);
@@ -94,7 +95,7 @@ async function compare(app: Application, view: ProgrammeView, codec: RatedCodec,
     sampled: Math.log(foreseeWhole(costs, sampled).bytes / whole.bytes),
     even: Math.log(evenBytes / whole.bytes),
     bar: foreseen.error * SURE,
-    decibels: ssimToDecibels(foreseen.mean) - ssimToDecibels(mean),
+    decibels: ssimToDecibels(1 - foreseen.ssimLoss.mean) - ssimToDecibels(mean),
     work: seconds / whole.seconds,
   };
 }
@@ -128,7 +129,7 @@ async function encodeWhole(
     };
     const began = performance.now();
     const span = { first: 0, count: picture.from.frameCount };
-    await createPictureEncoder(job, picture, null).encodeSpan(span, quality, { level: '4.0' }, output);
+    await createPictureEncoder(job, picture, null).encodeSpan(span, quality, { fill: { level: '4.0' } }, output);
     const seconds = (performance.now() - began) / 1000;
     const groups = (await context.engine.listGroups(output, signal)).groups.map(({ bytes }) => bytes);
     if (groups.length !== groupsOf(picture).length) throw new Error(`${groups.length} groups came out.`);

@@ -4,9 +4,11 @@ import { copyArguments } from './arguments/copy.ts';
 import { masterArguments, pictureArguments, soundArguments } from './arguments/encode.ts';
 import { gaugeArguments, gaugeFiles } from './arguments/gauge.ts';
 import { MEASURE_LOGS, measureArguments } from './arguments/measure.ts';
+import { quickGroupsArguments } from './arguments/quickGroups.ts';
 import { rawFrameArguments, stillArguments } from './arguments/still.ts';
 import type { Engine } from './engine.ts';
 import { parseGauge } from './parsing/gauge.ts';
+import { createQuickGroupReader } from './parsing/quickGroups.ts';
 import { parseQualityLogs } from './parsing/qualityLogs.ts';
 import { analyse } from './runs/analyse.ts';
 import { copySounds } from './runs/copySounds.ts';
@@ -48,6 +50,11 @@ export function createEngine(paths: EnginePaths): Engine {
       const lists = await Promise.all(files.map((file) => readFile(file, 'utf8')));
       await Promise.all(files.map((file) => rm(file)));
       return lists.map(parseGauge);
+    },
+    weighGroups: async (picture, keyframeInterval, source, options) => {
+      const reader = createQuickGroupReader(keyframeInterval);
+      await encode(paths, quickGroupsArguments(picture, keyframeInterval, source), options, reader.read);
+      return reader.finish();
     },
     analyse: (request, options) => analyse(paths, request, options),
     measure: async (picture, master, result, options) => {

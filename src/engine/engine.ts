@@ -51,8 +51,14 @@ export interface GaugeRequest {
   readonly codec: RatedCodec;
   readonly qualities: readonly number[];
   readonly keyframeInterval: number;
-  /** Keyframes lie at that distance exactly, so that groups can be told apart; otherwise at new scenes too. */
-  readonly isFixed: boolean;
+}
+
+/** What a group of pictures took in a quick encode, and what it lost. */
+export interface QuickGroup {
+  readonly bytes: number;
+  /** Means over its frames, of luma: what SSIM misses of 1, and the squared error in 8-bit steps. */
+  readonly ssimLoss: number;
+  readonly mse: number;
 }
 
 /** What is installed on this machine. */
@@ -124,6 +130,18 @@ export interface Engine {
    * @returns What it took at each quality, in the order given.
    */
   gauge(path: PicturePath, video: GaugeRequest, source: string, options: RunOptions): Promise<GaugedStretch[]>;
+  /**
+   * Encodes the whole quickly at a finer and a coarser constant quality in one decode, with keyframes at fixed places.
+   *
+   * @param keyframeInterval - Frames of a group.
+   * @returns Each group's, the finer encode first.
+   */
+  weighGroups(
+    path: PicturePath,
+    keyframeInterval: number,
+    source: string,
+    options: RunOptions,
+  ): Promise<readonly [fine: QuickGroup[], coarse: QuickGroup[]]>;
   /**
    * Measures one stretch in one decode and leaves its small pictures in the working folder.
    *

@@ -27,8 +27,9 @@ import { fingerprintFile } from './programmes/fingerprint.ts';
 import { repointProgramme, requireUnchanged } from './programmes/masters.ts';
 import { forgetProgramme, listProgrammes, takeIn } from './programmes/programmes.ts';
 import { publishFile, removeTemporary, withdrawUnrecorded, temporaryPath } from './renditions/destination.ts';
-import { packQualities, qualityCsv } from './renditions/frameQualities.ts';
-import { viewPlan } from './renditions/planning.ts';
+import { qualityCsv } from './renditions/frameQualities.ts';
+import { packQualities } from './renditions/packedQualities.ts';
+import { viewPlan } from './renditions/planOrder.ts';
 import { getRendition, listRenditions, orderRendition, stopRendition } from './renditions/renditions.ts';
 import { Refusal } from './refusal.ts';
 

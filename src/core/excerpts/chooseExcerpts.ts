@@ -42,7 +42,7 @@ export function chooseExcerpts(groups: readonly CostedGroup[], request: ExcerptR
     spans.some(({ inFrame, outFrame }) => outFrame >= groups[index]!.inFrame && inFrame < endOf(groups[index]!));
   const all = [...groups.keys()];
   const kept = all.filter((index) => !overlaps(index, request.dropped));
-  const full = kept.filter((index) => !overlaps(index, request.empty));
+  const full = kept.filter((index) => !isMostly(groups[index]!, request.empty));
   const allowed = [full, kept, all].find((some) => some.length > 0) ?? [];
   const hardest = allowed.reduce((a, b) => (middleCost(groups[b]!) > middleCost(groups[a]!) ? b : a), allowed[0] ?? 0);
   const pinned = all.filter((index) => overlaps(index, request.pinned)).slice(0, Math.max(1, request.most));
@@ -62,6 +62,16 @@ export function chooseExcerpts(groups: readonly CostedGroup[], request: ExcerptR
     });
   }
   return [...reasons].map(([group, reason]) => ({ group, reason }));
+}
+
+/** More than half of it lies in some stretches. */
+function isMostly({ inFrame, frameCount }: CostedGroup, spans: readonly Portion[]): boolean {
+  const inside = spans.reduce(
+    (sum, span) =>
+      sum + Math.max(0, Math.min(span.outFrame + 1, inFrame + frameCount) - Math.max(span.inFrame, inFrame)),
+    0,
+  );
+  return inside * 2 > frameCount;
 }
 
 function endOf({ inFrame, frameCount }: CostedGroup): number {

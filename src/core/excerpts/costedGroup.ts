@@ -1,16 +1,24 @@
-/** A group of pictures of a portion, with what two quick encodes of it took. */
+/** What a quick encode of a group says of it. */
+export interface Cost {
+  readonly bytes: number;
+  /** Means over its frames: what SSIM misses of 1, and the squared error. */
+  readonly ssimLoss: number;
+  readonly mse: number;
+}
+
+/** A group of pictures of a portion, with what two quick encodes of it took and lost; all above 0. */
 export interface CostedGroup {
   /** In the programme. */
   readonly inFrame: number;
   readonly frameCount: number;
-  /** Bytes at a finer and at a coarser constant quality; above 0. */
-  readonly fine: number;
-  readonly coarse: number;
+  /** At a finer and at a coarser constant quality. */
+  readonly fine: Cost;
+  readonly coarse: Cost;
 }
 
-/** Half of both, in the logarithm. */
+/** Bytes halfway between both, in the logarithm. */
 export function middleCost({ fine, coarse }: CostedGroup): number {
-  return Math.sqrt(fine * coarse);
+  return Math.sqrt(fine.bytes * coarse.bytes);
 }
 
 /**
@@ -19,7 +27,7 @@ export function middleCost({ fine, coarse }: CostedGroup): number {
  * within 1.6 % of the whole in the median, where one encode missed by 3.5 %).
  */
 export function distanceOf(one: CostedGroup, other: CostedGroup): number {
-  return Math.hypot(Math.log(one.fine / other.fine), Math.log(one.coarse / other.coarse));
+  return Math.hypot(Math.log(one.fine.bytes / other.fine.bytes), Math.log(one.coarse.bytes / other.coarse.bytes));
 }
 
 /**

@@ -8,7 +8,11 @@ const LENGTH = 50;
 const PLAIN: ExcerptRequest = { most: 4, pinned: [], dropped: [], empty: [], sceneStarts: [] };
 
 function groupsOf(costs: readonly (readonly [fine: number, coarse: number])[]): CostedGroup[] {
-  return costs.map(([fine, coarse], index) => ({ inFrame: index * LENGTH, frameCount: LENGTH, fine, coarse }));
+  return costs.map(([fine, coarse], index) => ({
+    ...{ inFrame: index * LENGTH, frameCount: LENGTH },
+    fine: { bytes: fine, ssimLoss: 0.02, mse: 4 },
+    coarse: { bytes: coarse, ssimLoss: 0.04, mse: 9 },
+  }));
 }
 
 /** Three kinds of scene: still, moving, grainy. */
@@ -80,12 +84,14 @@ describe('excerpts', () => {
   });
 });
 
+const LOST = { ssimLosses: [0.1], mses: [4] };
+
 describe('a whole foreseen from its excerpts', () => {
   const tryAll = (groups: readonly CostedGroup[], take: (group: CostedGroup) => number, most: number): TriedGroup[] =>
     chooseExcerpts(groups, { ...PLAIN, most }).map(({ group }) => ({
       group,
       bytes: take(groups[group]!),
-      quality: [0.9],
+      ...LOST,
     }));
 
   it('is exact where an encoder follows the costs, whatever the groups', () => {
@@ -100,8 +106,8 @@ describe('a whole foreseen from its excerpts', () => {
   });
 
   it('is certain where all of it was tried', () => {
-    const take = ({ fine }: CostedGroup) => fine / 3 + 17;
-    const all = VARIED.map((group, index) => ({ group: index, bytes: take(group), quality: [0.9] }));
+    const take = ({ fine }: CostedGroup) => fine.bytes / 3 + 17;
+    const all = VARIED.map((group, index) => ({ group: index, bytes: take(group), ...LOST }));
     expect(foreseeWhole(VARIED, all)).toMatchObject({
       bytes: VARIED.reduce((sum, one) => sum + take(one), 0),
       error: 0,
@@ -127,7 +133,7 @@ describe('a whole foreseen from its excerpts', () => {
         const tried = chooseExcerpts(groups, { ...PLAIN, most: 8 }).map(({ group }) => ({
           group,
           bytes: sizes[group]!,
-          quality: [0.9],
+          ...LOST,
         }));
         const { bytes, error } = foreseeWhole(groups, tried);
         const whole = sizes.reduce((sum, one) => sum + one, 0);
@@ -138,14 +144,25 @@ describe('a whole foreseen from its excerpts', () => {
     expect(inside).toBeGreaterThan(runs * 0.85);
   });
 
-  it('weighs quality by what each excerpt stands for', () => {
+  it('weighs losses by what each excerpt stands for', () => {
     const tried = [
-      { group: 0, bytes: 1, quality: [0.99, 0.97] },
-      { group: 15, bytes: 1, quality: [0.9, 0.9] },
-      { group: 29, bytes: 1, quality: [0.5, 0.7] },
+      { group: 0, bytes: 1, ssimLosses: [0.01, 0.03], mses: [1, 1] },
+      { group: 15, bytes: 1, ssimLosses: [0.1, 0.1], mses: [2, 2] },
+      { group: 29, bytes: 1, ssimLosses: [0.5, 0.3], mses: [3, 3] },
     ];
-    const { mean, fifth } = foreseeWhole(VARIED, tried);
-    expect(mean).toBeCloseTo((0.98 + 0.9 + 0.6) / 3, 9);
-    expect(fifth).toBe(0.5);
+    const { ssimLoss, mse } = foreseeWhole(VARIED, tried);
+    expect(ssimLoss.mean).toBeCloseTo((0.02 + 0.1 + 0.4) / 3, 9);
+    expect(ssimLoss.worstTwentieth).toBe(0.5);
+    expect(mse.mean).toBeCloseTo(2, 9);
+  });
+
+  it('foresees losses by those of the quick encodes', () => {
+    const groups = VARIED.map((group, index) => ({
+      ...group,
+      fine: { ...group.fine, ssimLoss: 0.01 * (index + 1) },
+      coarse: { ...group.coarse, ssimLoss: 0.02 * (index + 1) },
+    }));
+    const tried = [0, 12, 20, 29].map((group) => ({ group, bytes: 1, ssimLosses: [0.015 * (group + 1)], mses: [1] }));
+    expect(foreseeWhole(groups, tried).ssimLoss.mean).toBeCloseTo((0.015 * (30 * 31)) / 2 / 30, 6);
   });
 });

@@ -1,12 +1,13 @@
-import { distanceOf, shareOut, type CostedGroup } from './costedGroup.ts';
+import { distanceOf, shareOut, type Cost, type CostedGroup } from './costedGroup.ts';
 
 /** What a group of pictures came to at one setting. */
 export interface TriedGroup {
   /** Index among the groups. */
   readonly group: number;
   readonly bytes: number;
-  /** Of each of its frames, in one measure or another. */
-  readonly quality: readonly number[];
+  /** Of each of its frames: what SSIM misses of 1, and the mean squared error. */
+  readonly ssimLosses: readonly number[];
+  readonly mses: readonly number[];
 }
 
 /** A whole that was foreseen from its excerpts. */
@@ -16,9 +17,14 @@ export interface Foreseen {
   readonly error: number;
   /** Share of all frames that were tried. */
   readonly tried: number;
-  /** Mean and 5th percentile over all frames, each excerpt's weighing as much as those it stands for. */
+  /** Over all frames: the mean, and what one of twenty frames is worse than. */
+  readonly ssimLoss: PooledLoss;
+  readonly mse: PooledLoss;
+}
+
+interface PooledLoss {
   readonly mean: number;
-  readonly fifth: number;
+  readonly worstTwentieth: number;
 }
 
 /** Standard errors to either side between which nine of ten lie. */
@@ -33,58 +39,77 @@ const WEIGHTS = Array.from({ length: 13 }, (_, index) => -0.5 + index / 6);
 /** An even weight is kept unless another is better by so much: few excerpts prove little. */
 const DOUBT = 0.05;
 
+/** So many excerpts at least choose a weight. */
+const FEWEST_TO_CHOOSE = 4;
+
 /**
- * The whole of a portion from what some excerpts came to. Each group takes as much as its excerpt did, by the ratio of their
- * costs; between the two costs those excerpts decide that were tried. How far it may be off is read from how much neighbouring
- * excerpts disagree for each step they lie apart.
+ * The whole of a portion from what some of its groups came to. Each group takes, and loses, as much as the excerpt that is most
+ * like it did, by the ratio of what both took and lost in quick encodes; between the two quick encodes the excerpts decide. How
+ * far it may be off is read from how much neighbouring excerpts disagree.
  *
  * @param tried - Each group once; at least one.
  */
 export function foreseeWhole(groups: readonly CostedGroup[], tried: readonly TriedGroup[]): Foreseen {
-  const weight = chooseWeight(groups, tried);
-  const costs = groups.map((group) => costAt(group, weight));
   const members = shareOut(
     groups,
     tried.map(({ group }) => group),
   );
+  const frames = groups.reduce((sum, { frameCount }) => sum + frameCount, 0);
+  const own = tried.reduce((sum, { group }) => sum + groups[group]!.frameCount, 0);
+  const pool = (cost: 'ssimLoss' | 'mse', lossesOf: (one: TriedGroup) => readonly number[]) =>
+    poolLosses(groups, members, tried, cost, lossesOf);
+  return {
+    ...foreseeBytes(groups, members, tried, own === frames),
+    tried: own / frames,
+    ssimLoss: pool('ssimLoss', ({ ssimLosses }) => ssimLosses),
+    mse: pool('mse', ({ mses }) => mses),
+  };
+}
+
+type Members = ReadonlyMap<number, readonly number[]>;
+
+function foreseeBytes(
+  groups: readonly CostedGroup[],
+  members: Members,
+  tried: readonly TriedGroup[],
+  isWhole: boolean,
+): Pick<Foreseen, 'bytes' | 'error'> {
+  const values = tried.map(({ group, bytes }) => ({ group, value: bytes }));
+  const costs = costsBy(groups, 'bytes', chooseWeight(groups, 'bytes', values));
   const shares = tried.map(({ group, bytes }) => {
-    const ratio = bytes / costs[group]!;
     const others = members.get(group)!.filter((member) => member !== group);
-    const foreseen = others.reduce((sum, member) => sum + costs[member]! * ratio, 0);
-    const apart = others.reduce((sum, member) => sum + costs[member]! * distanceOf(groups[member]!, groups[group]!), 0);
     const weighed = others.reduce((sum, member) => sum + costs[member]!, 0);
-    return { bytes: bytes + foreseen, foreseen, apart: weighed > 0 ? apart / weighed : 0 };
+    const apart = others.reduce((sum, member) => sum + costs[member]! * distanceOf(groups[member]!, groups[group]!), 0);
+    return { bytes, foreseen: (weighed * bytes) / costs[group]!, apart: weighed > 0 ? apart / weighed : 0 };
   });
-  const bytes = shares.reduce((sum, share) => sum + share.bytes, 0);
-  const { perStep, atAll } = disagreement(groups, tried, costs);
+  const bytes = shares.reduce((sum, share) => sum + share.bytes + share.foreseen, 0);
+  const { perStep, atAll } = disagreement(groups, values, costs);
   const variance = shares.reduce(
     (sum, { foreseen, apart }) => sum + ((foreseen / bytes) * Math.hypot(apart * perStep, atAll)) ** 2,
     0,
   );
-  const frames = groups.reduce((sum, { frameCount }) => sum + frameCount, 0);
-  const own = tried.reduce((sum, { group }) => sum + groups[group]!.frameCount, 0);
-  const isWhole = own === frames;
-  return {
-    bytes,
-    error: isWhole ? 0 : Math.hypot(Math.sqrt(variance), LEAST_ERROR),
-    tried: own / frames,
-    ...poolQuality(groups, members, tried),
-  };
+  return { bytes, error: isWhole ? 0 : Math.hypot(Math.sqrt(variance), LEAST_ERROR) };
 }
 
-function costAt({ fine, coarse }: CostedGroup, weight: number): number {
-  return Math.exp(Math.log(fine) * weight + Math.log(coarse) * (1 - weight));
+interface TriedValue {
+  readonly group: number;
+  readonly value: number;
 }
 
-/** The weight by which all excerpts take most nearly the same for each byte of their cost. */
-function chooseWeight(groups: readonly CostedGroup[], tried: readonly TriedGroup[]): number {
-  if (tried.length < 4) return 0.5;
+function costsBy(groups: readonly CostedGroup[], of: keyof Cost, weight: number): number[] {
+  return groups.map(({ fine, coarse }) => Math.exp(Math.log(fine[of]) * weight + Math.log(coarse[of]) * (1 - weight)));
+}
+
+/** The weight by which all excerpts come most nearly to the same for their cost. */
+function chooseWeight(groups: readonly CostedGroup[], of: keyof Cost, tried: readonly TriedValue[]): number {
+  if (tried.length < FEWEST_TO_CHOOSE) return 0.5;
+  const some = tried.map(({ group }) => groups[group]!);
   const spread = (weight: number) => {
-    const logs = tried.map(({ group, bytes }) => Math.log(bytes / costAt(groups[group]!, weight)));
+    const costs = costsBy(some, of, weight);
+    const logs = tried.map(({ value }, index) => Math.log(value / costs[index]!));
     const mean = logs.reduce((sum, log) => sum + log, 0) / logs.length;
-    return (
-      Math.sqrt(logs.reduce((sum, log) => sum + (log - mean) ** 2, 0) / logs.length) + DOUBT * Math.abs(weight - 0.5)
-    );
+    const variance = logs.reduce((sum, log) => sum + (log - mean) ** 2, 0) / logs.length;
+    return Math.sqrt(variance) + DOUBT * Math.abs(weight - 0.5);
   };
   return WEIGHTS.reduce((a, b) => (spread(b) < spread(a) ? b : a));
 }
@@ -101,14 +126,14 @@ interface Disagreement {
 /** Each excerpt is held against the one that is most like it. */
 function disagreement(
   groups: readonly CostedGroup[],
-  tried: readonly TriedGroup[],
+  tried: readonly TriedValue[],
   costs: readonly number[],
 ): Disagreement {
   if (tried.length < 2) return UNCOMPARED;
   const pairs = tried.map((one) => {
-    const apart = (other: TriedGroup) => distanceOf(groups[one.group]!, groups[other.group]!);
+    const apart = (other: TriedValue) => distanceOf(groups[one.group]!, groups[other.group]!);
     const next = tried.filter((other) => other !== one).reduce((a, b) => (apart(b) < apart(a) ? b : a));
-    const ratio = (of: TriedGroup) => Math.log(of.bytes / costs[of.group]!);
+    const ratio = (of: TriedValue) => Math.log(of.value / costs[of.group]!);
     return { off: Math.abs(ratio(one) - ratio(next)), apart: Math.max(0.05, apart(next)) };
   });
   const perStep = Math.sqrt(pairs.reduce((sum, { off, apart }) => sum + (off / apart) ** 2, 0) / pairs.length);
@@ -116,18 +141,28 @@ function disagreement(
   return { perStep, atAll: offs[Math.floor(offs.length / 2)]! * 0.75 };
 }
 
-function poolQuality(
+/** Every group's frames lose as its excerpt's did, by the ratio of what both lost in the quick encodes. */
+function poolLosses(
   groups: readonly CostedGroup[],
-  members: ReadonlyMap<number, readonly number[]>,
+  members: Members,
   tried: readonly TriedGroup[],
-): { mean: number; fifth: number } {
-  const weighed = tried.flatMap(({ group, quality }) => {
-    const frames = members.get(group)!.reduce((sum, member) => sum + groups[member]!.frameCount, 0);
-    return quality.map((value) => ({ value, weight: frames / quality.length }));
+  of: 'ssimLoss' | 'mse',
+  lossesOf: (one: TriedGroup) => readonly number[],
+): PooledLoss {
+  const meanOf = (losses: readonly number[]) => losses.reduce((sum, loss) => sum + loss, 0) / losses.length;
+  const values = tried.map((one) => ({ group: one.group, value: Math.max(1e-9, meanOf(lossesOf(one))) }));
+  const costs = costsBy(groups, of, chooseWeight(groups, of, values));
+  const weighed = tried.flatMap((one) => {
+    const losses = lossesOf(one);
+    return members.get(one.group)!.flatMap((member) => {
+      const ratio = costs[member]! / costs[one.group]!;
+      const weight = groups[member]!.frameCount / losses.length;
+      return losses.map((loss) => ({ loss: loss * ratio, weight }));
+    });
   });
   const total = weighed.reduce((sum, { weight }) => sum + weight, 0);
-  const mean = weighed.reduce((sum, { value, weight }) => sum + value * weight, 0) / total;
-  let below = 0;
-  const fifth = weighed.toSorted((a, b) => a.value - b.value).find(({ weight }) => (below += weight) >= total * 0.05);
-  return { mean, fifth: fifth?.value ?? mean };
+  const mean = weighed.reduce((sum, { loss, weight }) => sum + loss * weight, 0) / total;
+  let above = 0;
+  const worst = weighed.toSorted((a, b) => b.loss - a.loss).find(({ weight }) => (above += weight) >= total / 20);
+  return { mean, worstTwentieth: worst?.loss ?? mean };
 }

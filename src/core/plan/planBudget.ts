@@ -1,6 +1,7 @@
 import { addEstimates, bytesAtRate, estimateAround, exactly, type Estimate } from '../budget/projections.ts';
 import { aimedVideoRate, splitBudget } from '../budget/splitBudget.ts';
 import { FILLED_SHARE, USUAL_SHARE } from '../budget/weighed.ts';
+import { SURE } from '../excerpts/foresee.ts';
 import type { FrameSize } from '../geometry/frameSize.ts';
 import { correctionOf, type CameOut } from '../forecast/sizeRecord.ts';
 import { bufferOf, type RateBuffer } from '../rate/bufferModel.ts';
@@ -170,12 +171,18 @@ function planQuality(request: BudgetRequest, quality: number, highest: BitsPerSe
     };
   }
   const sounded = soundedRate(request.sounding, quality);
-  const { factor, below, above } = correctionOf(request.cameOut, request.sounding.codec);
+  // What renditions came to puts quick soundings right; trials are of the order's own encoder.
+  const { factor, below, above } = request.sounding.error
+    ? { factor: 1, ...request.sounding.error }
+    : correctionOf(request.cameOut, request.sounding.codec);
   const rate = bitsPerSecond(Math.min(sounded * factor, highest ?? Infinity));
   const video = estimateAround(bytesAtRate(rate, request.durationSeconds), below, above);
   const budget = planFree(request, video, rate, 'quality');
   // What is held down says nothing about soundings.
-  return highest === null ? { ...budget, soundedBytes: bytesAtRate(sounded, request.durationSeconds) } : budget;
+  if (highest !== null) return budget;
+  return request.sounding.error
+    ? { ...budget, triedError: Math.log(1 + above) / SURE }
+    : { ...budget, soundedBytes: bytesAtRate(sounded, request.durationSeconds) };
 }
 
 /** No cap: the parts add up to whatever they come to. */
@@ -205,16 +212,17 @@ function planFill(request: BudgetRequest, cap: Bytes): BudgetOutcome {
     return { ok: false, problems: [capTooSmall(request, cap, container)] };
   }
   const saturation = request.sounding ? saturatingRate(request.sounding) : null;
-  const isSaturated = saturation !== null && rate > saturation * (1 + SOUNDING_ERROR.above);
+  const error = request.sounding?.error ?? SOUNDING_ERROR;
+  const isSaturated = saturation !== null && rate > saturation * (1 + error.above);
   const video = isSaturated
     ? bytesAtRate(saturation, request.durationSeconds)
     : bytes(Math.max(0, cap * USUAL_SHARE - split.audio - container));
   const likely = bytes(video + split.audio + container);
   const expected = isSaturated
     ? {
-        low: bytes(likely * (1 - SOUNDING_ERROR.below)),
+        low: bytes(likely * (1 - error.below)),
         likely,
-        high: bytes(Math.min(cap, likely * (1 + SOUNDING_ERROR.above))),
+        high: bytes(Math.min(cap, likely * (1 + error.above))),
       }
     : {
         // Before anything was measured nobody knows whether the picture needs so much.

@@ -60,17 +60,15 @@ export function envelopeOf(curves: readonly ScaleCurve[]): ScalePlace[] {
 export const KNEE_DB = 0.3;
 
 /**
- * From where on twice the bytes buy less than `KNEE_DB`.
+ * From where on twice the bytes never buy `KNEE_DB` any more.
  *
  * @returns null when the curves end before that can be said.
  */
 export function kneeOf(curves: readonly ScaleCurve[]): ScalePlace | null {
-  const most = Math.max(0, ...curves.flatMap(({ points }) => points.map(({ bytes }) => bytes)));
-  return (
-    envelopeOf(curves).find((place) => {
-      if (place.bytes * 2 > most) return false;
-      const twice = bestUnder(curves, place.bytes * 2);
-      return twice !== null && twice.place.value - place.value < KNEE_DB;
-    }) ?? null
-  );
+  const envelope = envelopeOf(curves);
+  const most = envelope.at(-1)?.bytes ?? 0;
+  const doubled = envelope.filter(({ bytes }) => bytes * 2 <= most);
+  const buys = (place: ScalePlace) => (bestUnder(curves, place.bytes * 2)?.place.value ?? Infinity) - place.value;
+  const last = doubled.findLastIndex((place) => buys(place) >= KNEE_DB);
+  return doubled[last + 1] ?? null;
 }

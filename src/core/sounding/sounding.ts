@@ -1,6 +1,7 @@
 import type { FrameSize } from '../geometry/frameSize.ts';
 import { bitsPerSecond, type BitsPerSecond } from '../units.ts';
 import type { VideoCodec } from '../video/codecs.ts';
+import type { QualityScale } from '../video/definition.ts';
 
 /** Measured rates of one portion in one codec at one frame size, from short stretches encoded quickly. */
 export interface Sounding {
@@ -8,6 +9,8 @@ export interface Sounding {
   readonly size: FrameSize;
   /** At least two, from fine to coarse: constant quality against the picture's mean rate. */
   readonly points: readonly { readonly quality: number; readonly bitsPerSecond: number }[];
+  /** How far the truth may lie from it, as shares; where it is not told it is a quick sounding, and as far off as those are. */
+  readonly error?: { readonly below: number; readonly above: number };
 }
 
 /**
@@ -51,6 +54,30 @@ export function saturatingRate(sounding: Sounding): BitsPerSecond {
 /** About the lowest rate the encoder reaches at this frame size. */
 export function floorRate(sounding: Sounding): BitsPerSecond {
   return bitsPerSecond(sounding.points.at(-1)!.bitsPerSecond);
+}
+
+/**
+ * What was tried, with the ends of the scale beyond it: as a quick sounding has them, put right by how far it lay off where
+ * the trials end, or on by what is usual of the codec. They only tell where a size saturates and what no encoder reaches.
+ *
+ * @param tried - At least one point, from fine to coarse.
+ */
+export function withEnds(tried: Sounding, quick: Sounding | null, scale: QualityScale): Sounding {
+  const [finest, coarsest] = [tried.points[0]!, tried.points.at(-1)!];
+  const beyond = (from: (typeof tried.points)[number], quality: number) => {
+    const rate = quick
+      ? (soundedRate(quick, quality) / soundedRate(quick, from.quality)) * from.bitsPerSecond
+      : from.bitsPerSecond * Math.exp((quality - from.quality) * scale.slope);
+    return { quality, bitsPerSecond: Math.max(1, Math.round(rate)) };
+  };
+  return {
+    ...tried,
+    points: [
+      ...(finest.quality > scale.finestSensible ? [beyond(finest, scale.finestSensible)] : []),
+      ...tried.points,
+      ...(coarsest.quality < scale.worst ? [beyond(coarsest, scale.worst)] : []),
+    ],
+  };
 }
 
 /** Bytes of each frame of a stretch that was encoded quickly, in the order they are decoded; the first is a keyframe. */

@@ -30,6 +30,7 @@ export const av1: RatedDefinition = {
     sounded: [15, 35, 48, 63],
     slope: -0.07,
     passes: 1,
+    takesKeyframes: false,
   },
   averagePasses: [1],
   passFault: 'The AV1 encoder of this machine has no second pass: asked for two, it writes nothing.',

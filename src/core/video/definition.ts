@@ -31,6 +31,8 @@ export interface QualityScale {
   readonly slope: number;
   /** Passes an encode at constant quality takes. */
   readonly passes: 1 | 2;
+  /** Whether its encoder puts a keyframe wherever it is told to; otherwise at a fixed distance only. */
+  readonly takesKeyframes: boolean;
 }
 
 /** What an MP4 file says of a codec beside its frames. */

@@ -40,6 +40,7 @@ export const h264: RatedDefinition = {
     sounded: [12, 23, 34, 51],
     slope: -0.14,
     passes: 1,
+    takesKeyframes: true,
   },
   averagePasses: [1, 2],
   passFault: '',

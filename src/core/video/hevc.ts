@@ -22,6 +22,7 @@ export const hevc: RatedDefinition = {
     sounded: [12, 24, 34, 51],
     slope: -0.14,
     passes: 1,
+    takesKeyframes: true,
   },
   averagePasses: [1, 2],
   passFault: '',

@@ -81,11 +81,7 @@ describe('every input', () => {
     ['a still', stillArguments(request)],
     [
       'a gauge',
-      gaugeArguments(
-        pictureOf(),
-        { codec: 'h264', qualities: [12, 23], keyframeInterval: 125, isFixed: false },
-        '/media/a.mov',
-      ),
+      gaugeArguments(pictureOf(), { codec: 'h264', qualities: [12, 23], keyframeInterval: 125 }, '/media/a.mov'),
     ],
   ])('of %s is one local file of a known kind', (_name, args) => {
     const inputs = args.flatMap((arg, index) => (arg === '-i' ? [index] : []));

@@ -58,7 +58,9 @@ export interface PictureFiles {
  * Arguments of one pass over the picture. The working folder holds the statistics between passes.
  */
 export function pictureArguments(picture: EncodedPicture, run: PictureRun, files: PictureFiles): string[] {
-  return encodeArguments(picture, ENCODERS[picture.do.codec].arguments(picture.do, picture.out.format, run), files);
+  const forced = run.keyframeAt === undefined ? [] : ['-force_key_frames', `expr:eq(n,${run.keyframeAt})`];
+  const encoder = ENCODERS[picture.do.codec].arguments(picture.do, picture.out.format, run);
+  return encodeArguments(picture, [...encoder, ...forced], files);
 }
 
 /** Arguments that encode a picture for editing or the archive. */

@@ -12,13 +12,12 @@ export function gaugeFiles(request: GaugeRequest): string[] {
 
 /** Arguments that encode one stretch at several qualities, quickly. */
 export function gaugeArguments(path: PicturePath, request: GaugeRequest, source: string): string[] {
-  const { codec, qualities, keyframeInterval, isFixed } = request;
+  const { codec, qualities, keyframeInterval } = request;
   const labels = qualities.map((_, index) => `[picture${index}]`);
   const graph = `[0:${path.from.streamIndex}]${encodeGraph(path)},split=${labels.length}${labels.join('')}`;
   const outputs = gaugeFiles(request).flatMap((file, index) => [
     ...['-map', labels[index] ?? '', '-fps_mode', 'passthrough'],
     ...ENCODERS[codec].gaugeArguments(qualities[index] ?? 0, keyframeInterval),
-    ...(isFixed ? ['-sc_threshold', '0'] : []),
     ...['-f', 'framecrc', `file:${file}`],
   ]);
   return [...QUIET_WITH_PROGRESS, ...inputPortion(source, path.from), '-filter_complex', graph, ...outputs];

@@ -16,6 +16,8 @@ export interface PictureRun {
   /** The only pass; one that writes statistics and no picture; one that works by them. */
   readonly pass: 'only' | 'first' | 'second';
   readonly fill: FillSettings | null;
+  /** A keyframe is put at this frame besides; only where the encoder takes them. */
+  readonly keyframeAt?: number;
 }
 
 /**

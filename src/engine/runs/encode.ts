@@ -8,10 +8,16 @@ import { ENCODE_MEMORY_BYTES, NO_NEW_FRAME_MS, type EnginePaths } from './limits
 /**
  * Runs the encoder to its end.
  *
+ * @param onLogLine - Told of every line of its log; those it answers true to are not kept.
  * @returns What it wrote to standard error.
  * @throws EngineError with its reason, and `engine-silent` when no new frame came for too long.
  */
-export async function encode(paths: EnginePaths, args: readonly string[], options: RunOptions): Promise<string> {
+export async function encode(
+  paths: EnginePaths,
+  args: readonly string[],
+  options: RunOptions,
+  onLogLine?: (line: string) => boolean,
+): Promise<string> {
   const result = await runProcess({
     file: paths.ffmpeg,
     arguments: args,
@@ -19,6 +25,7 @@ export async function encode(paths: EnginePaths, args: readonly string[], option
     signal: options.signal,
     ...(options.hold ? { hold: options.hold } : {}),
     onLine: createProgressReader(options.onProgress),
+    ...(onLogLine ? { onLogLine } : {}),
     memoryLimitBytes: ENCODE_MEMORY_BYTES,
     silenceLimitMs: NO_NEW_FRAME_MS,
     isSignOfLife: createAdvanceWatch(),

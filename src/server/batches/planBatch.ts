@@ -9,7 +9,7 @@ import type { Context } from '../context.ts';
 import { viewSpeeds } from '../forecast/speeds.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { isRefusal, Refusal } from '../refusal.ts';
-import { planFor } from '../renditions/planning.ts';
+import { planFor } from '../renditions/planOrder.ts';
 import { freeRoom } from '../rooms.ts';
 import { briefs, bundles, recipes } from '../shelf/shelf.ts';
 

@@ -13,7 +13,7 @@ import { enqueue, withdraw } from '../jobs/queue.ts';
 import type { ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { chooseDestination } from './destination.ts';
-import { planOrder } from './planning.ts';
+import { planOrder } from './planOrder.ts';
 import {
   outlineOf,
   readRendition,

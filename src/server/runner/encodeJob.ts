@@ -2,6 +2,8 @@ import type { FillView } from '../../contract/views.ts';
 import type { EncodePlan } from '../../core/plan/encodePlan.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
+import type { FrameQuality } from '../../core/quality/frameQuality.ts';
+import type { PictureGroup } from '../../engine/parsing/groups.ts';
 import type { Bytes } from '../../core/units.ts';
 import type { FillSettings, PictureRun } from '../../engine/encoders/encoder.ts';
 import type { SoundFile } from '../../engine/arguments/input.ts';
@@ -27,6 +29,12 @@ export interface EncodeJob {
   readonly signal: AbortSignal;
   /** By which its encoders stand still; null for work that nobody holds. */
   readonly hold: Hold | null;
+  /** Told what was measured of an encode of the whole on the way: its groups, and their frames. */
+  readonly onMeasured?: (
+    quality: number,
+    groups: readonly PictureGroup[],
+    frames: readonly FrameQuality[],
+  ) => Promise<void>;
   /** Announces a stage and gives the listener for its progress, from 0 to 1. */
   readonly enter: (stage: StageName, total: number) => RunOptions['onProgress'];
 }
@@ -54,7 +62,12 @@ export interface PictureEncoder {
   analyse(run: Omit<PictureRun, 'pass'>): Promise<void>;
   encode(stage: 'encode' | 'correction', run: PictureRun, part: number): Promise<void>;
   /** Encodes some frames by themselves at a constant quality, without sound, to be joined with passes so filled. */
-  encodeSpan(span: FrameSpan, quality: number, fill: FillSettings, output: string): Promise<void>;
+  encodeSpan(
+    span: FrameSpan,
+    quality: number,
+    how: { readonly fill: FillSettings; readonly keyframeAt?: number },
+    output: string,
+  ): Promise<void>;
 }
 
 /** What the engine is given for a run of this job. */

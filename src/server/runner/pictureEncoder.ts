@@ -53,13 +53,13 @@ export function createPictureEncoder(
         },
       );
     },
-    encodeSpan: async (span, value, fill, output) => {
+    encodeSpan: async (span, value, how, output) => {
       const target = { kind: 'quality', value } as const;
-      const common = { target, buffer: null, fill };
+      const common = { target, buffer: null, ...how };
       const frames = takeSpan(job, picture, span);
       await journal.step(
         path.basename(output),
-        { target, span, fill },
+        { target, span, ...how },
         () => [output],
         async () => {
           const places = { sound: null, output };

@@ -7,11 +7,14 @@ import { ratedVideo } from '../../core/recipe/recipe.ts';
 import { workingClock } from '../line/workingClock.ts';
 import type { Line } from '../line/line.ts';
 import * as statements from '../../store/statements/renditions.ts';
+import * as trials from '../../store/statements/trials.ts';
+import type { Query } from '../../store/database.ts';
+import { pictureOf } from '../../core/plan/encodePlan.ts';
 import type { Context } from '../context.ts';
 import type { Job, JobHandler, Settlement } from '../jobs/job.ts';
 import { withdrawUnrecorded } from '../renditions/destination.ts';
-import { packQualities } from '../renditions/frameQualities.ts';
-import { planOrder } from '../renditions/planning.ts';
+import { packQualities } from '../renditions/packedQualities.ts';
+import { planOrder } from '../renditions/planOrder.ts';
 import { findRendition, tellOfRendition } from '../renditions/renditions.ts';
 import { outlineOf, type RenditionRow } from '../renditions/renditionRow.ts';
 import { soundBefore } from '../soundings/soundings.ts';
@@ -58,7 +61,7 @@ export function createRenditionHandler(context: Context, line: Pick<Line, 'begin
         const write: Settlement['write'] = (query) => query(statements.REQUEUE_RENDITION, [claimed.id]);
         return { kind: 'again', checkpoint, write, after: () => tell(claimed.id) };
       }
-      return settlementOf(context, claimed, outcome);
+      return settlementOf(context, 'plan' in row ? row : claimed, outcome);
     },
     abandon: (id) => ({
       kind: 'settled',
@@ -172,8 +175,8 @@ async function settlementOf(context: Context, row: RenditionRow, outcome: Outcom
   context.logger.info({ rendition: row.id, state: outcome.state, problem: outcome.problem?.code }, 'came out');
   return {
     kind: 'settled',
-    write: (query) =>
-      query(statements.FINISH_RENDITION, [
+    write: async (query) => {
+      await query(statements.FINISH_RENDITION, [
         row.id,
         outcome.state,
         context.now(),
@@ -189,7 +192,9 @@ async function settlementOf(context: Context, row: RenditionRow, outcome: Outcom
         outcome.state === 'done' ? 1 : row.fraction,
         outcome.path,
         path.basename(outcome.path),
-      ]),
+      ]);
+      await proveForecast(query, row, outcome, context.now());
+    },
     after: async () => {
       if (outcome.hasFile) await clearUp(context, row);
       await tellOfRendition(context, row.id).catch(() => undefined);
@@ -200,6 +205,15 @@ async function settlementOf(context: Context, row: RenditionRow, outcome: Outcom
       await clearUp(context, row);
     },
   };
+}
+
+/** What was foreseen from trials is held against what came of it, so that error bars can be. */
+async function proveForecast(query: Query, { id, plan }: RenditionRow, { bytes }: Outcome, now: Date): Promise<void> {
+  const { triedError, split } = plan.budget;
+  const picture = pictureOf(plan);
+  if (triedError === undefined || split.video === null || bytes === null || !picture) return;
+  const real = bytes - split.audio - split.container;
+  if (real > 0) await query(trials.SAVE_OUTCOME, [id, picture.do.codec, split.video, triedError, real, now]);
 }
 
 interface Reports {

@@ -25,7 +25,7 @@ export function createRetoucher(job: EncodeJob, encoder: PictureEncoder, fill: F
     encode: async (group, quality, reference) => {
       const span = spanOf(reference, group);
       const file = path.join(job.workingFolder, `again-${files.length}.${MUXERS[job.plan.container].extension}`);
-      await encoder.encodeSpan(span, quality, fill, file);
+      await encoder.encodeSpan(span, quality, { fill }, file);
       const made = await job.engine.listGroups(file, job.signal);
       retouches.push({ group, quality, bytes: weighAlike(made, span, reference.settings), span });
       files.push(file);

@@ -3,7 +3,9 @@ import path from 'node:path';
 import type { Check, FillView, Problem, QualityView } from '../../contract/views.ts';
 import { summariseQuality, type FrameQuality } from '../../core/quality/frameQuality.ts';
 import { comparePeak } from '../../engine/arguments/measure.ts';
-import { pictureOf } from '../../core/plan/encodePlan.ts';
+import { isEncoded, pictureOf } from '../../core/plan/encodePlan.ts';
+import type { PictureGroup } from '../../engine/parsing/groups.ts';
+import { keepMeasured, settingsKey } from '../trials/measured.ts';
 import { SCALER } from '../../engine/filters/scale.ts';
 import type { Hold } from '../../engine/process/hold.ts';
 import { isEngineError } from '../../engine/engineError.ts';
@@ -156,6 +158,7 @@ async function work(
     signal,
     hold,
     enter: reporter.enter,
+    onMeasured: (quality, groups, frames) => learnGroups(context, row, { quality, groups, frames }),
   });
   const encodedAt = performance.now();
   const frames = picture
@@ -244,4 +247,33 @@ function explain(error: unknown): Problem {
     };
   }
   return { code: 'internal-error', message: 'Something unexpected went wrong; the log has the details. Run it again.' };
+}
+
+interface MeasuredWhole {
+  readonly quality: number;
+  readonly groups: readonly PictureGroup[];
+  readonly frames: readonly FrameQuality[];
+}
+
+/** What a fill measures on its way is what trials would: it is kept where they look. */
+async function learnGroups(
+  context: Context,
+  row: RenditionRow,
+  { quality, groups, frames }: MeasuredWhole,
+): Promise<void> {
+  const picture = pictureOf(row.plan);
+  if (!picture || !isEncoded(picture) || row.source_fingerprint === null) return;
+  let first = 0;
+  const measured = groups.map((group) => {
+    const begins = first;
+    first += group.frames;
+    return {
+      inFrame: picture.from.inFrame + begins,
+      frameCount: group.frames,
+      bytes: group.bytes,
+      seconds: null,
+      frames: frames.slice(begins, begins + group.frames),
+    };
+  });
+  await keepMeasured(context, row.source_fingerprint, settingsKey(picture, quality), measured);
 }

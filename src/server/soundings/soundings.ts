@@ -243,7 +243,7 @@ async function measure(
         format: '420p8',
       });
       const sizes = await withMaster(identityOf(programme), (source) =>
-        context.engine.gauge(picture, { codec, qualities, keyframeInterval, isFixed: false }, source, {
+        context.engine.gauge(picture, { codec, qualities, keyframeInterval }, source, {
           workingFolder,
           signal,
           onProgress: () => undefined,

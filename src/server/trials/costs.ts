@@ -1,59 +1,60 @@
 import { mkdir, rm } from 'node:fs/promises';
 import path from 'node:path';
-import type { CostedGroup } from '../../core/excerpts/costedGroup.ts';
+import type { Cost, CostedGroup } from '../../core/excerpts/costedGroup.ts';
 import type { EncodedPicture } from '../../core/plan/encodePlan.ts';
-import { STARTING_RECIPE } from '../../core/recipe/recipe.ts';
-import { RATED } from '../../core/video/codecs.ts';
+import type { QuickGroup } from '../../engine/engine.ts';
 import type { Context } from '../context.ts';
 import { identityOf, withMaster } from '../programmes/masters.ts';
 import type { ProgrammeRow } from '../programmes/programmes.ts';
 import { costKey, findMeasured, keepMeasured, type MeasuredGroup } from './measured.ts';
 
-/** The encoder that orders start with is quick, and what is hard for it is hard for the others (measured). */
-const MEASURING = STARTING_RECIPE.video.codec;
-
-/** A finer and a coarser quality: what is kept at one and dropped at the other, such as grain, tells groups apart. */
-const QUALITIES = [1, 7].map((steps) => RATED[MEASURING].quality.usual + steps) as [number, number];
-
 /** A programme with what it is known by, which measurements are kept under. */
 export type KnownProgramme = ProgrammeRow & { readonly fingerprint: string };
 
-/** Two quick encodes of all groups of a picture, kept once they are known; null before. */
+/** Two quick encodes of all groups of a picture; null before they were made. */
 export async function findCosts(
   context: Context,
   { fingerprint }: KnownProgramme,
   picture: EncodedPicture,
 ): Promise<CostedGroup[] | null> {
-  const [fine, coarse] = QUALITIES.map((quality) => costKey(picture, picture.do.keyframeInterval, quality));
-  const found = await findMeasured(context, fingerprint, [fine!, coarse!]);
-  return pairUp(groupsOf(picture), found.get(fine!) ?? [], found.get(coarse!) ?? []);
+  const keys = KINDS.map((kind) => costKey(picture, picture.do.keyframeInterval, kind));
+  const found = await findMeasured(context, fingerprint, keys);
+  const [fine, coarse] = keys.map((key) => byPlace(found.get(key) ?? []));
+  const groups = groupsOf(picture);
+  const costed = groups.flatMap((group) => {
+    const costs = { fine: fine?.get(placeOf(group)), coarse: coarse?.get(placeOf(group)) };
+    return costs.fine && costs.coarse ? [{ ...group, fine: costs.fine, coarse: costs.coarse }] : [];
+  });
+  return costed.length === groups.length ? costed : null;
 }
 
+const KINDS = ['fine', 'coarse'] as const;
+
 /** Frames of each group of a picture, as encodes with keyframes at fixed places have them. */
-export function groupsOf({
-  from,
-  do: { keyframeInterval },
-}: EncodedPicture): { inFrame: number; frameCount: number }[] {
+export function groupsOf({ from, do: { keyframeInterval } }: EncodedPicture): GroupFrames[] {
   return Array.from({ length: Math.ceil(from.frameCount / keyframeInterval) }, (_, index) => ({
     inFrame: from.inFrame + index * keyframeInterval,
     frameCount: Math.min(keyframeInterval, from.frameCount - index * keyframeInterval),
   }));
 }
 
-function pairUp(
-  groups: readonly { inFrame: number; frameCount: number }[],
-  fine: readonly MeasuredGroup[],
-  coarse: readonly MeasuredGroup[],
-): CostedGroup[] | null {
-  const byPlace = (list: readonly MeasuredGroup[]) =>
-    new Map(list.map(({ inFrame, frameCount, bytes }) => [`${inFrame}+${frameCount}`, bytes]));
-  const [fineOf, coarseOf] = [byPlace(fine), byPlace(coarse)];
-  const costed = groups.flatMap(({ inFrame, frameCount }) => {
-    const place = `${inFrame}+${frameCount}`;
-    const costs = { fine: fineOf.get(place), coarse: coarseOf.get(place) };
-    return costs.fine && costs.coarse ? [{ inFrame, frameCount, fine: costs.fine, coarse: costs.coarse }] : [];
-  });
-  return costed.length === groups.length ? costed : null;
+interface GroupFrames {
+  readonly inFrame: number;
+  readonly frameCount: number;
+}
+
+function placeOf({ inFrame, frameCount }: GroupFrames): string {
+  return `${inFrame}+${frameCount}`;
+}
+
+function byPlace(measured: readonly MeasuredGroup[]): Map<string, Cost> {
+  return new Map(
+    measured.flatMap((group) => {
+      const [means] = group.frames ?? [];
+      const cost = means && { bytes: group.bytes, ssimLoss: 1 - means.ssimLuma, mse: means.mseLuma };
+      return cost ? [[placeOf(group), cost]] : [];
+    }),
+  );
 }
 
 /**
@@ -71,30 +72,16 @@ export async function measureCosts(
   const known = await findCosts(context, programme, picture);
   if (known) return known;
   const { keyframeInterval } = picture.do;
-  const groups = groupsOf(picture);
   const workingFolder = path.join(context.config.dataFolder, 'work', `costs-${context.newId()}`);
   await mkdir(workingFolder, { recursive: true });
+  const onProgress = ({ frame }: { frame: number }) => onFraction(Math.min(1, frame / picture.from.frameCount));
   try {
-    const lists = await withMaster(identityOf(programme), (source) =>
-      context.engine.gauge(
-        picture,
-        { codec: MEASURING, qualities: QUALITIES, keyframeInterval, isFixed: true },
-        source,
-        {
-          workingFolder,
-          signal,
-          onProgress: ({ frame }) => onFraction(Math.min(1, frame / picture.from.frameCount)),
-        },
-      ),
+    const encodes = await withMaster(identityOf(programme), (source) =>
+      context.engine.weighGroups(picture, keyframeInterval, source, { workingFolder, signal, onProgress }),
     );
-    for (const [index, sizes] of lists.entries()) {
-      const measured = groups.map(({ inFrame, frameCount }) => {
-        const first = inFrame - picture.from.inFrame;
-        const bytes = sizes.slice(first, first + frameCount).reduce((sum, size) => sum + size, 0);
-        return { inFrame, frameCount, bytes: Math.max(1, bytes), seconds: null, frames: null };
-      });
-      const key = costKey(picture, keyframeInterval, QUALITIES[index]!);
-      await keepMeasured(context, programme.fingerprint, key, measured);
+    for (const [index, kind] of KINDS.entries()) {
+      const key = costKey(picture, keyframeInterval, kind);
+      await keepMeasured(context, programme.fingerprint, key, measuredOf(picture, encodes[index] ?? []));
     }
   } finally {
     await rm(workingFolder, { recursive: true, force: true });
@@ -104,7 +91,20 @@ export async function measureCosts(
   return measured;
 }
 
-/** Costs are measured at the largest frame size up to these lines: what is hard stays hard (and larger takes hours). */
+/** As they are kept: the means of a group stand for its frames. */
+function measuredOf(picture: EncodedPicture, quick: readonly QuickGroup[]): MeasuredGroup[] {
+  return groupsOf(picture).flatMap((group, index) => {
+    const told = quick[index];
+    if (!told) return [];
+    const ssim = 1 - told.ssimLoss;
+    // An all but perfect group must not divide by nothing.
+    const mse = Math.max(1e-4, told.mse);
+    const means = { ssimLuma: ssim, ssimAll: ssim, mseLuma: mse, mseAll: mse };
+    return [{ ...group, bytes: Math.max(1, told.bytes), seconds: null, frames: [means] }];
+  });
+}
+
+/** Costs are measured at the largest frame size up to these lines: what is hard stays hard, and larger takes hours. */
 const MOST_LINES = 720;
 
 /** The picture of several points at which their groups are told apart. */

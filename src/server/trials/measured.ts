@@ -1,9 +1,10 @@
 import { createHash } from 'node:crypto';
+import type { TriedGroup } from '../../core/excerpts/foresee.ts';
 import type { EncodedPicture, PicturePath } from '../../core/plan/encodePlan.ts';
 import type { FrameQuality } from '../../core/quality/frameQuality.ts';
 import * as statements from '../../store/statements/trials.ts';
 import type { Context } from '../context.ts';
-import { packQualities, unpackQualities } from '../renditions/frameQualities.ts';
+import { packQualities, unpackQualities } from '../renditions/packedQualities.ts';
 
 /** What was measured of a group of pictures. */
 export interface MeasuredGroup {
@@ -24,8 +25,8 @@ export function settingsKey({ do: work, chain, out }: EncodedPicture, quality: n
 }
 
 /** The same for the quick encodes that tell groups apart. */
-export function costKey({ chain, out }: PicturePath, keyframeInterval: number, quality: number): string {
-  return digest(['cost', keyframeInterval, quality, chain, out.size, out.frameRate]);
+export function costKey({ chain, out }: PicturePath, keyframeInterval: number, kind: string): string {
+  return digest(['cost', keyframeInterval, kind, chain, out.size, out.frameRate]);
 }
 
 function digest(parts: readonly unknown[]): string {
@@ -59,6 +60,16 @@ export async function findMeasured(
     });
   }
   return found;
+}
+
+/** As forecasts take it. */
+export function triedOf(group: number, { bytes, frames }: MeasuredGroup): TriedGroup {
+  return {
+    group,
+    bytes,
+    ssimLosses: (frames ?? []).map(({ ssimAll }) => 1 - ssimAll),
+    mses: (frames ?? []).map(({ mseAll }) => mseAll),
+  };
 }
 
 /** Keeps what was measured; the same again changes nothing. */

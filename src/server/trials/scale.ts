@@ -14,7 +14,7 @@ import type { Context } from '../context.ts';
 import { findProgramme } from '../programmes/programmes.ts';
 import type { SummaryRow } from '../renditions/renditionRow.ts';
 import { costPictureOf, findCosts, groupsOf, type KnownProgramme } from './costs.ts';
-import { findMeasured, settingsKey, type MeasuredGroup } from './measured.ts';
+import { findMeasured, settingsKey, triedOf, type MeasuredGroup } from './measured.ts';
 import { planPoints, trialsOf, type PlannedPoint, type Trial } from './trials.ts';
 
 /** Size against quality of a programme, of its latest trials and what was made of it. */
@@ -43,12 +43,10 @@ function named(place: Omit<NamedPlace, 'reason'>, reason: string): NamedPlace {
   return { ...place, reason };
 }
 
-/** A point with what its excerpts say of the whole, in both measures. */
+/** A point with what its excerpts say of the whole. */
 export interface ForeseenPoint {
   readonly point: PlannedPoint;
-  readonly ssim: Foreseen;
-  /** Of mean squared errors. */
-  readonly mse: Foreseen;
+  readonly foreseen: Foreseen;
 }
 
 /** What is foreseen of each point of a trial of which something was measured. */
@@ -64,26 +62,14 @@ export async function foreseePoints(context: Context, programmeId: string, trial
   const measured = await findMeasured(context, known.fingerprint, keys);
   return points.flatMap((point, index) => {
     const tried = pairWithGroups(point, measured.get(keys[index]!) ?? []);
-    if (tried.length === 0) return [];
-    const of = (read: (group: (typeof tried)[number]) => number[]) =>
-      foreseeWhole(
-        costs,
-        tried.map((one): TriedGroup => ({ ...one, quality: read(one) })),
-      );
-    return [
-      {
-        point,
-        ssim: of(({ frames }) => frames.map(({ ssimAll }) => ssimAll)),
-        mse: of(({ frames }) => frames.map(({ mseAll }) => mseAll)),
-      },
-    ];
+    return tried.length === 0 ? [] : [{ point, foreseen: foreseeWhole(costs, tried) }];
   });
 }
 
-function pairWithGroups({ picture }: PlannedPoint, measured: readonly MeasuredGroup[]) {
+function pairWithGroups({ picture }: PlannedPoint, measured: readonly MeasuredGroup[]): TriedGroup[] {
   return groupsOf(picture).flatMap(({ inFrame, frameCount }, group) => {
     const there = measured.find((one) => one.inFrame === inFrame && one.frameCount === frameCount);
-    return there?.frames ? [{ group, bytes: there.bytes, frames: there.frames }] : [];
+    return there?.frames ? [triedOf(group, there)] : [];
   });
 }
 
@@ -106,12 +92,12 @@ function curvesOf(foreseen: readonly ForeseenPoint[], measure: Measure, outcomes
     const curve = curves.get(key) ?? { head: { codec, width, height }, points: [] };
     curves.set(key, curve);
     const weigh = wholeFile(one.point);
-    const bar = barOf(one.ssim.error * SURE, outcomes.get(codec) ?? []);
+    const bar = barOf(one.foreseen.error * SURE, outcomes.get(codec) ?? []);
     curve.points.push({
       quality,
-      bytes: weigh(one.ssim.bytes),
-      low: weigh(one.ssim.bytes * Math.exp(-bar)),
-      high: weigh(one.ssim.bytes * Math.exp(bar)),
+      bytes: weigh(one.foreseen.bytes),
+      low: weigh(one.foreseen.bytes * Math.exp(-bar)),
+      high: weigh(one.foreseen.bytes * Math.exp(bar)),
       value: valueOf(one, measure),
       kind: 'tried',
     });
@@ -119,8 +105,8 @@ function curvesOf(foreseen: readonly ForeseenPoint[], measure: Measure, outcomes
   return [...curves.values()].map(({ head, points }) => ({ ...head, points: inOrder(points) }));
 }
 
-function valueOf({ ssim, mse, point }: ForeseenPoint, measure: Measure): number {
-  return measure === 'psnr' ? mseToPsnr(mse.mean, comparePeak(point.picture)) : ssimToDecibels(ssim.mean);
+function valueOf({ foreseen: { ssimLoss, mse }, point }: ForeseenPoint, measure: Measure): number {
+  return measure === 'psnr' ? mseToPsnr(mse.mean, comparePeak(point.picture)) : ssimToDecibels(1 - ssimLoss.mean);
 }
 
 /** The whole file with so many bytes of picture; sound and container as the plan foresees them. */

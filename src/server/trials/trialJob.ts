@@ -17,7 +17,7 @@ import { findProgramme } from '../programmes/programmes.ts';
 import { isRefusal } from '../refusal.ts';
 import { createTurns } from '../turns.ts';
 import { costPictureOf, measureCosts, type KnownProgramme } from './costs.ts';
-import { findMeasured, settingsKey, type MeasuredGroup } from './measured.ts';
+import { findMeasured, settingsKey, triedOf, type MeasuredGroup } from './measured.ts';
 import { findTrial, groupsToTry, planPoints, type PlannedPoint, type StoredExcerpt, type Trial } from './trials.ts';
 import { triedFolder, tryGroup } from './tryGroup.ts';
 
@@ -179,7 +179,7 @@ async function tryPoint(
     const { inFrame, frameCount } = costs[group]!;
     const there = tried.find((one) => one.inFrame === inFrame && one.frameCount === frameCount && one.frames);
     const found = there ?? (await encode(costs[group]!));
-    known.push({ group, bytes: found.bytes, quality: found.frames!.map(({ ssimAll }) => ssimAll) });
+    known.push(triedOf(group, found));
     onDone(1);
     if (known.length >= FEWEST_TRIED && foreseeWhole(costs, known).error * SURE < NARROW_ENOUGH) {
       onDone(excerpts.length - index - 1);

@@ -16,7 +16,7 @@ import { enqueue, withdraw } from '../jobs/queue.ts';
 import type { Scheduler } from '../jobs/scheduler.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { isRefusal, Refusal } from '../refusal.ts';
-import { planFor } from '../renditions/planning.ts';
+import { planWith } from '../renditions/planning.ts';
 
 /** A trial as it is worked with. */
 export interface Trial {
@@ -71,7 +71,7 @@ export async function planPoints(
     for (const [index, quality] of qualities.entries()) {
       const at = { codec, width, height, quality };
       try {
-        const plan = await planFor(context, programme, { recipe: recipeAt(recipe, at, quality), portion });
+        const plan = await planWith(context, programme, { recipe: recipeAt(recipe, at, quality), portion }, null);
         const picture = pictureOf(plan);
         if (!picture || !isEncoded(picture)) continue;
         ranked.push({ rank: Math.abs(index - (qualities.length - 1) / 2), point: { ...at, plan, picture } });

@@ -1,3 +1,4 @@
+import { Progress } from 'radix-ui';
 import type { TrialView } from '../../contract/trial.ts';
 import { VIDEO } from '../../core/video/codecs.ts';
 import { Button } from '../kit/Button.tsx';
@@ -11,7 +12,14 @@ export function TrialStanding({ trial, onStop }: { readonly trial: TrialView; re
     <div className="mt-2 max-w-[60rem]" data-testid="trial-standing">
       {isUnderway && (
         <div className="flex flex-wrap items-center gap-3">
-          <progress className="h-2 w-60" max={1} value={trial.fraction} aria-label="Trial" />
+          <Progress.Root
+            value={trial.fraction}
+            max={1}
+            aria-label="Trial"
+            className="bg-sunk h-2 w-60 overflow-hidden rounded"
+          >
+            <Progress.Indicator className="bg-ember h-full" style={{ width: `${trial.fraction * 100}%` }} />
+          </Progress.Root>
           <span className="figure text-sm">{Math.floor(trial.fraction * 100)} %</span>
           <span className="text-quiet text-sm">{standingText(trial)}</span>
           <Button look="quiet" onClick={onStop}>

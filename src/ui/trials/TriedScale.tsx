@@ -145,7 +145,7 @@ function TriedCurve({ curve, index, onUse }: TriedCurveProps) {
       onClick={({ payload }: { payload?: Shown }) => payload && onUse({ ...payload.curve, ...payload })}
       className="cursor-pointer"
     >
-      <ErrorBar dataKey="bar" direction="x" width={4} stroke="var(--measured)" strokeWidth={1} />
+      <ErrorBar dataKey="bar" direction="x" width={4} stroke="var(--measured)" strokeWidth={1} opacity={0.45} />
     </Scatter>
   );
 }

@@ -1,0 +1,66 @@
+import { isDeepStrictEqual } from 'node:util';
+import type { Portion } from '../../core/programme/facts.ts';
+import { ratedVideo, renditionSize, type RatedVideo, type Recipe } from '../../core/recipe/recipe.ts';
+import { recipeAt } from '../../core/scale/grid.ts';
+import type { Sounding } from '../../core/sounding/sounding.ts';
+import { barOf } from '../../core/forecast/outcomes.ts';
+import { SURE } from '../../core/excerpts/foresee.ts';
+import type { Context } from '../context.ts';
+import type { ProgrammeRow } from '../programmes/programmes.ts';
+import { foreseePoints, readOutcomes, type ForeseenPoint } from './scale.ts';
+import { trialsOf, type Trial } from './trials.ts';
+
+/**
+ * What trials of a programme at the very settings of an order say of its size: far nearer than a sounding, since the order's
+ * own encoder was tried, on groups that stand for the whole.
+ *
+ * @returns null where nothing of the kind was tried at two qualities at least.
+ */
+export async function findTriedSounding(
+  context: Context,
+  programme: ProgrammeRow,
+  recipe: Recipe,
+  portion: Portion | null,
+): Promise<Sounding | null> {
+  const video = ratedVideo(recipe);
+  const size = video && renditionSize(programme.facts, recipe.picture);
+  if (!video || !size) return null;
+  const trial = (await trialsOf(context, programme.id)).find(
+    (one) => isSamePortion(one.portion, portion) && one.grid.some((curve) => curve.codec === video.codec),
+  );
+  if (!trial || !isSameSettings(trial, recipe, video)) return null;
+  const own = trial.grid.filter(
+    ({ codec, width, height }) => codec === video.codec && width === size.width && height === size.height,
+  );
+  const foreseen = own.length > 0 ? await foreseePoints(context, programme.id, { ...trial, grid: trial.grid }) : [];
+  const points = foreseen
+    .filter(({ point }) => point.codec === video.codec && point.width === size.width && point.height === size.height)
+    .toSorted((a, b) => a.point.quality - b.point.quality);
+  if (points.length < 2) return null;
+  const outcomes = (await readOutcomes(context, new Set([video.codec]))).get(video.codec) ?? [];
+  const bar = Math.max(...points.map((one) => barOf(one.foreseen.error * SURE, outcomes)));
+  return {
+    codec: video.codec,
+    size,
+    points: points.map((one) => ({ quality: one.point.quality, bitsPerSecond: rateOf(one) })),
+    error: { below: 1 - Math.exp(-bar), above: Math.exp(bar) - 1 },
+  };
+}
+
+function rateOf({ point, foreseen }: ForeseenPoint): number {
+  return Math.max(1, Math.round((foreseen.bytes * 8) / point.plan.span.seconds));
+}
+
+function isSamePortion(a: Portion | null, b: Portion | null): boolean {
+  return a?.inFrame === b?.inFrame && a?.outFrame === b?.outFrame;
+}
+
+/** All that shapes the picture's bytes but its rate. */
+function isSameSettings(trial: Trial, recipe: Recipe, video: RatedVideo): boolean {
+  const at = { codec: video.codec, width: 16, height: 16 };
+  const [tried, wanted] = [trial.recipe, recipe].map((one) => {
+    const { picture, video: settings } = recipeAt(one, at, 0);
+    return { picture, settings };
+  });
+  return isDeepStrictEqual(tried, wanted);
+}
