@@ -20,12 +20,22 @@ const side = number()
   .min(16, fault('at least 16 pixels'))
   .max(8192, fault('at most 8192 pixels'));
 
-const curveSchema = strictObject({
+const placeFields = {
   codec: string()
     .required(fault(`one of ${RATED_CODECS.join(', ')}`))
     .oneOf(RATED_CODECS, fault(`one of ${RATED_CODECS.join(', ')}`)),
   width: side,
   height: side,
+};
+
+/** Which point of a scale is looked at. */
+export const triedPointSchema = strictObject({
+  ...placeFields,
+  quality: number().required(fault('a quality')),
+}).required();
+
+const curveSchema = strictObject({
+  ...placeFields,
   qualities: array(number().required(fault('a quality')))
     .required(fault('a list of qualities'))
     .min(1, fault('at least one quality'))
@@ -69,6 +79,14 @@ export type TrialRequest = Omit<InferType<typeof trialRequestSchema>, 'recipe' |
   readonly recipe: Recipe;
   readonly grid?: readonly GridCurve[] | undefined;
 };
+
+/** An order whose size trials may foresee. */
+export const triedRequestSchema = strictObject({
+  recipe: recipeSchema,
+  portion: strictObject(spanFields).nullable().default(null),
+}).required(fault('an order'));
+
+export type TriedRequest = Pick<TrialRequest, 'recipe' | 'portion'>;
 
 export const TRIAL_STATES = ['waiting', 'running', 'done', 'failed', 'stopped'] as const;
 export type TrialState = (typeof TRIAL_STATES)[number];
@@ -124,7 +142,7 @@ export interface TrialPlan {
   readonly gaps: readonly GapView[];
 }
 
-export const MEASURES = ['ssim', 'psnr', 'xpsnr'] as const;
+export const MEASURES = ['ssim', 'psnr'] as const;
 export type Measure = (typeof MEASURES)[number];
 
 /** What is asked of a scale. */

@@ -138,7 +138,7 @@ function disagreement(
   });
   const perStep = Math.sqrt(pairs.reduce((sum, { off, apart }) => sum + (off / apart) ** 2, 0) / pairs.length);
   const offs = pairs.map(({ off }) => off).toSorted((a, b) => a - b);
-  return { perStep, atAll: offs[Math.floor(offs.length / 2)]! * 0.75 };
+  return { perStep, atAll: offs[Math.floor(offs.length / 2)]! };
 }
 
 /** Every group's frames lose as its excerpt's did, by the ratio of what both lost in the quick encodes. */

@@ -1,4 +1,5 @@
 import type { BatchView } from '../../contract/batch.ts';
+import { writeCsv } from '../csv.ts';
 
 const COLUMNS = [
   'programme',
@@ -31,12 +32,5 @@ export function writeReport({ rows }: BatchView): string {
     row.workSeconds?.toFixed(1) ?? null,
     row.ssim?.toFixed(5) ?? null,
   ]);
-  return [COLUMNS, ...lines].map((line) => line.map(field).join(',')).join('\r\n') + '\r\n';
-}
-
-/** Quoted where it has to be; text that a table would take for a formula is kept from being one. */
-function field(value: string | number | null): string {
-  const text = String(value ?? '');
-  const safe = typeof value === 'string' && /^[=+\-@\t\r]/.test(text) ? `'${text}` : text;
-  return /[",\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
+  return writeCsv([COLUMNS, ...lines]);
 }

@@ -4,7 +4,7 @@ import { soundingOf } from '../../contract/sounding.ts';
 import { averageRate } from '../../core/units.ts';
 import { bytesPerHour } from '../../core/budget/projections.ts';
 import { pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
-import { withEnds } from '../../core/sounding/sounding.ts';
+import { withEnds, type Sounding } from '../../core/sounding/sounding.ts';
 import { RATED } from '../../core/video/codecs.ts';
 import type { Context } from '../context.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
@@ -27,12 +27,21 @@ export async function planFor(
   programme: ProgrammeRow,
   request: Pick<RenditionRequest, 'recipe' | 'portion'>,
 ): Promise<EncodePlan> {
-  const { recipe, portion } = request;
+  const { tried, quick } = await findForesight(context, programme, request);
+  return planWith(context, programme, request, tried ?? quick);
+}
+
+/** What is known beforehand of an order's size: by trials at its settings, and by a quick sounding. */
+export async function findForesight(
+  context: Context,
+  programme: ProgrammeRow,
+  { recipe, portion }: Pick<RenditionRequest, 'recipe' | 'portion'>,
+): Promise<{ readonly tried: Sounding | null; readonly quick: Sounding | null }> {
   const sounded = soundingOf(programme.facts, recipe, portion);
-  const quick = sounded && (await findSounding(context, programme.id, programme.facts, sounded));
+  if (!sounded) return { tried: null, quick: null };
+  const quick = await findSounding(context, programme.id, programme.facts, sounded);
   const tried = await findTriedSounding(context, programme, recipe, portion);
-  const sounding = tried && sounded ? withEnds(tried, quick, RATED[sounded.codec].quality) : quick;
-  return planWith(context, programme, request, sounding);
+  return { tried: tried && withEnds(tried, quick, RATED[sounded.codec].quality), quick };
 }
 
 /** The plan as it is answered: what the rendition would be. */

@@ -17,6 +17,7 @@ import { findProgramme } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { findRendition } from '../renditions/renditions.ts';
 import { withResult } from '../renditions/results.ts';
+import { findTriedStill, type TriedPoint } from '../trials/triedPicture.ts';
 import type { Turns } from '../turns.ts';
 
 /** Lends a path for as long as the work takes. */
@@ -31,6 +32,8 @@ export interface Stills {
   ofProgramme(id: string, frame: number, width: number | null, signal: AbortSignal): Promise<Buffer>;
   /** A frame of a result, brought to the master's frame size as the measurement does. */
   ofRendition(id: string, frame: number, signal: AbortSignal): Promise<Buffer>;
+  /** A frame of a programme as a point of its latest trial makes it, at the master's frame size. */
+  ofTried(programmeId: string, point: TriedPoint, frame: number, signal: AbortSignal): Promise<Buffer>;
   /** What that frame was made from: the master's frame, cropped and deinterlaced as the rendition is. */
   ofMasterOf(renditionId: string, frame: number, signal: AbortSignal): Promise<Buffer>;
 }
@@ -82,6 +85,10 @@ export function createStills(context: Context, turns: Turns): Stills {
         size: comparedAt,
       };
       return get(request, String(rendition.finished_at?.toISOString()), (work) => withResult(rendition, work), signal);
+    },
+    ofTried: async (programmeId, point, frame, signal) => {
+      const request = await turns.take(() => findTriedStill(context, programmeId, point, frame, signal), signal);
+      return get(request, '', (work) => work(request.path), signal);
     },
     ofMasterOf: async (id, frame, signal) => {
       const rendition = await findRendition(context, id);

@@ -11,6 +11,7 @@ import { comparePeak } from '../../engine/arguments/measure.ts';
 import * as renditions from '../../store/statements/renditions.ts';
 import * as statements from '../../store/statements/trials.ts';
 import type { Context } from '../context.ts';
+import { writeCsv } from '../csv.ts';
 import { findProgramme } from '../programmes/programmes.ts';
 import type { SummaryRow } from '../renditions/renditionRow.ts';
 import { costPictureOf, findCosts, groupsOf, type KnownProgramme } from './costs.ts';
@@ -37,6 +38,20 @@ export async function viewScale(context: Context, programmeId: string, request: 
     knee: knee && named(knee, explainKnee(knee)),
     results: Object.fromEntries([...outcomes].map(([codec, list]) => [codec, list.length])),
   };
+}
+
+const COLUMNS = ['codec', 'width', 'height', 'quality', 'kind', 'bytes', 'low', 'high', 'decibels'] as const;
+
+/** The same points as lines. */
+export async function scaleCsv(context: Context, programmeId: string, request: ScaleRequest): Promise<string> {
+  const { curves } = await viewScale(context, programmeId, request);
+  const lines = curves.flatMap(({ codec, width, height, points }) =>
+    points.map(
+      ({ quality, kind, bytes, low, high, value }) =>
+        [codec, width, height, quality, kind, bytes, low, high, value.toFixed(4)] as const,
+    ),
+  );
+  return writeCsv([COLUMNS, ...lines]);
 }
 
 function named(place: Omit<NamedPlace, 'reason'>, reason: string): NamedPlace {

@@ -21,7 +21,7 @@ import type {
   WorkingOrderView,
 } from '../../contract/views.ts';
 import type { SoundingRequest, SoundingStanding } from '../../contract/sounding.ts';
-import type { Measure, ScaleView, TrialPlan, TrialRequest, TrialView } from '../../contract/trial.ts';
+import type { Measure, ScaleView, TrialPlan, TrialRequest, TrialView, TriedRequest } from '../../contract/trial.ts';
 import type { FoldersRequest } from '../../contract/system.ts';
 import type { BatchPlan, BatchRequest, BatchSummary, BatchView } from '../../contract/batch.ts';
 import type { Defaults } from '../../contract/defaults.ts';
@@ -137,6 +137,8 @@ export const api = {
   changeOnShelf: (list: string, id: string, change: object) => send<ShelfItem>('PATCH', `${list}/${id}`, change),
   removeFromShelf: (list: string, id: string) => remove<undefined>(`${list}/${id}`),
   trialsOf: (programmeId: string) => call<TrialView[]>(`programmes/${programmeId}/trials`),
+  tried: (programmeId: string, order: TriedRequest) =>
+    send<{ readonly tried: Sounding | null }>('POST', `programmes/${programmeId}/tried`, order),
   planTrial: (request: NewTrial) => send<TrialPlan>('POST', 'trials?dry', request),
   askTrial: (request: NewTrial) => send<{ readonly id: string }>('POST', 'trials', request),
   stopTrial: (id: string) => remove<TrialView>(`trials/${id}`),

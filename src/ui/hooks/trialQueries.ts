@@ -3,6 +3,9 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import type { Measure } from '../../contract/trial.ts';
+import type { Portion } from '../../core/programme/facts.ts';
+import { atQuality, ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
+import { RATED } from '../../core/video/codecs.ts';
 import { api, type NewTrial } from './api.ts';
 
 /** Trials of a programme, the newest first. */
@@ -16,6 +19,27 @@ export const useScale = (programmeId: string, measure: Measure) =>
     queryFn: () => api.scale(programmeId, measure),
     placeholderData: keepPreviousData,
   });
+
+/** What trials foresee of an order, whatever its rate and sound; null asks for nothing. */
+export const triedQuery = (programmeId: string, recipe: Recipe, portion: Portion | null) => {
+  const video = ratedVideo(recipe);
+  const order = video && {
+    recipe: {
+      ...recipe,
+      name: '',
+      audio: null,
+      video: { ...video, rate: atQuality(RATED[video.codec].quality.usual) },
+    },
+    portion: portion && { inFrame: portion.inFrame, outFrame: portion.outFrame },
+  };
+  return {
+    queryKey: ['tried', programmeId, order],
+    enabled: order !== null,
+    queryFn: () => (order ? api.tried(programmeId, order) : { tried: null }),
+    retry: false,
+    staleTime: Infinity,
+  };
+};
 
 /** What a trial would be. */
 export const useTrialPlan = (request: NewTrial | null) =>

@@ -15,6 +15,7 @@ import type { Sounding } from '../../core/sounding/sounding.ts';
 import { SOUND_CODECS } from '../../core/sound/codecs.ts';
 import { VIDEO_CODECS } from '../../core/video/codecs.ts';
 import { soundingQuery, useCameOut, useCuts, useSystem } from './queries.ts';
+import { triedQuery } from './trialQueries.ts';
 import { useClock } from './useClock.ts';
 import { useSettled } from './useSettled.ts';
 
@@ -62,13 +63,14 @@ export function useOrderPlans(
     () => settled.map((portion) => soundingWanted(programme, recipe, portion)),
     [programme, recipe, settled],
   );
+  const tried = useTried(programme, recipe, settled);
   const combine = useCallback(
     (results: UseQueryResult<Sounding | SoundingStanding | null>[]) =>
       portions.map((portion): OrderPlan => {
         const place = settled.findIndex((one) => isSame(one, portion));
         const result = results[place];
         const found = result?.data;
-        const sounding = found && 'points' in found ? found : null;
+        const sounding = tried[place] ?? (found && 'points' in found ? found : null);
         const outcome = planRendition({
           facts: programme,
           clock,
@@ -82,11 +84,26 @@ export function useOrderPlans(
           scan,
         });
         const isAsked = soundingWanted(programme, recipe, portion) !== null;
-        return { portion, outcome, measurement: measurementOf(isAsked, result) };
+        return { portion, outcome, measurement: tried[place] ? { state: 'known' } : measurementOf(isAsked, result) };
       }),
-    [portions, settled, programme, clock, recipe, system, cuts, learned, scan],
+    [portions, settled, programme, clock, recipe, system, cuts, learned, scan, tried],
   );
   return useQueries({ queries: wanted.map((one) => soundingQuery(programme.id, one)), combine });
+}
+
+const NOTHING_TRIED: readonly null[] = [];
+
+/** What trials say of the order, for each portion. */
+function useTried(
+  programme: ProgrammeView,
+  recipe: Recipe,
+  portions: readonly (Portion | null)[],
+): readonly (Sounding | null)[] {
+  const combine = useCallback((results: UseQueryResult<{ readonly tried: Sounding | null }>[]) => {
+    const found = results.map(({ data }) => data?.tried ?? null);
+    return found.some((one) => one !== null) ? found : NOTHING_TRIED;
+  }, []);
+  return useQueries({ queries: portions.map((portion) => triedQuery(programme.id, recipe, portion)), combine });
 }
 
 /** @returns null where nothing is measured: sound only, a copy, or a picture made larger than it is. */

@@ -6,6 +6,9 @@ import { formatBytes } from '../kit/format.ts';
 interface Props {
   readonly curves: readonly ScaleCurve[];
   readonly onUse: (place: ScalePlace) => void;
+  readonly onSee: (place: ScalePlace) => void;
+  /** The same as comma-separated values. */
+  readonly csv: string;
 }
 
 const KINDS: Readonly<Record<ScalePoint['kind'], string>> = {
@@ -15,7 +18,7 @@ const KINDS: Readonly<Record<ScalePoint['kind'], string>> = {
 };
 
 /** Every point with its exact figures, and a key that writes it into the order. */
-export function ScaleTable({ curves, onUse }: Props) {
+export function ScaleTable({ curves, onUse, onSee, csv }: Props) {
   return (
     <details className="mt-2 max-w-[60rem]">
       <summary className="cursor-pointer">All figures</summary>
@@ -47,9 +50,14 @@ export function ScaleTable({ curves, onUse }: Props) {
                 <td className="figure text-right">{point.value.toFixed(2)}</td>
                 <td className="text-right">
                   {point.kind !== 'rendition' && (
-                    <Button look="quiet" onClick={() => onUse({ ...curve, ...point })}>
-                      Use
-                    </Button>
+                    <>
+                      <Button look="quiet" onClick={() => onSee({ ...curve, ...point })}>
+                        See
+                      </Button>
+                      <Button look="quiet" onClick={() => onUse({ ...curve, ...point })}>
+                        Use
+                      </Button>
+                    </>
                   )}
                 </td>
               </tr>
@@ -57,6 +65,9 @@ export function ScaleTable({ curves, onUse }: Props) {
           )}
         </tbody>
       </table>
+      <a href={csv} download className="mt-1 inline-block underline">
+        As CSV
+      </a>
     </details>
   );
 }

@@ -1,4 +1,5 @@
 import dynamic from 'next/dynamic';
+import { useState } from 'react';
 import type { ProgrammeView } from '../../contract/views.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
@@ -12,6 +13,7 @@ import { Excerpts } from './Excerpts.tsx';
 import { GridLine } from './GridLine.tsx';
 import { ScaleFindings } from './ScaleFindings.tsx';
 import { ScaleTable } from './ScaleTable.tsx';
+import { TriedPicture } from './TriedPicture.tsx';
 import { TrialStanding } from './TrialStanding.tsx';
 import { useTrialWork } from './useTrialWork.ts';
 
@@ -33,6 +35,7 @@ interface Props {
 
 /** Before the whole is encoded: how quality goes with size on this programme, measured on excerpts of it. */
 export function TrialSection({ programme, recipe, change, portion, cap, player }: Props) {
+  const [seen, setSeen] = useState<ScalePlace | null>(null);
   const work = useTrialWork(programme, recipe, portion);
   const { latest, scale, plan, error, isRated, measure } = work;
   const isUnderway = latest?.state === 'waiting' || latest?.state === 'running';
@@ -88,7 +91,15 @@ export function TrialSection({ programme, recipe, change, portion, cap, player }
             change={change}
             onUse={use}
           />
-          <ScaleTable curves={curves} onUse={use} />
+          {seen && (
+            <TriedPicture programme={programme} place={seen} frame={player.frame} onClose={() => setSeen(null)} />
+          )}
+          <ScaleTable
+            curves={curves}
+            onUse={use}
+            onSee={setSeen}
+            csv={`/api/programmes/${programme.id}/scale.csv?measure=${measure}`}
+          />
         </>
       )}
     </section>

@@ -32,7 +32,7 @@ interface Props {
   readonly onUse: (place: ScalePlace) => void;
 }
 
-const MEASURE_NAMES: Readonly<Record<Measure, string>> = { ssim: 'SSIM', psnr: 'PSNR', xpsnr: 'XPSNR' };
+const MEASURE_NAMES: Readonly<Record<Measure, string>> = { ssim: 'SSIM', psnr: 'PSNR' };
 
 interface Shown extends ScalePoint {
   readonly curve: ScaleCurve;

@@ -7,6 +7,11 @@ interface Params {
 }
 
 export const GET = route<Params>(async ({ context }, request, { id }) => {
-  const asked = Object.fromEntries(new URL(request.url).searchParams);
-  return Response.json(await viewScale(context, id, readQuestion(scaleRequestSchema, asked)));
+  const query = new URL(request.url).searchParams;
+  const capBytes = query.get('capBytes');
+  const asked = readQuestion(scaleRequestSchema, {
+    ...(capBytes ? { capBytes: Number(capBytes) } : {}),
+    measure: query.get('measure') ?? undefined,
+  });
+  return Response.json(await viewScale(context, id, asked));
 });

@@ -1,0 +1,183 @@
+import { mkdirSync, readdirSync } from 'node:fs';
+import path from 'node:path';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import type { ScaleView, TrialPlan, TrialView } from '../../src/contract/trial.ts';
+import type { AnalysisView, ErrorBody, PlanView, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
+import { draw } from '../support/footage.ts';
+import { enginesOn, makeFolders, startServer, type TestServer } from '../support/server.ts';
+
+const folders = makeFolders();
+const FILM = path.join(folders.media, 'film.mov');
+
+/** Four stretches that differ: still, moving, grainy, both. */
+function drawFilm(): string {
+  const parts = [
+    'testsrc2=s=192x108:r=25:d=3,loop=loop=74:size=1:start=0,setpts=N/25/TB',
+    'testsrc2=s=192x108:r=25:d=3',
+    'color=gray:s=192x108:r=25:d=3,noise=c0s=24:c0f=t',
+    'testsrc2=s=192x108:r=25:d=3,noise=c0s=12:c0f=t',
+  ];
+  const graph = parts.map((part, index) => `${part},trim=end_frame=75,format=yuv420p[p${index}]`).join(';');
+  return draw(FILM, [
+    ...['-filter_complex', `${graph};[p0][p1][p2][p3]concat=n=4:v=1[out]`, '-map', '[out]'],
+    ...['-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '8', '-colorspace', 'bt709'],
+    ...['-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'],
+  ]);
+}
+
+const RECIPE = {
+  container: 'mp4',
+  video: {
+    codec: 'h264',
+    rate: { mode: 'quality', value: 26 },
+    effort: 'fast',
+    keyframes: { seconds: 1 },
+    keyframesAtScenes: false,
+  },
+  audio: null,
+};
+
+describe('trials', () => {
+  let server: TestServer;
+  let film: ProgrammeView;
+  const call = <Body>(method: string, where: string, body?: unknown) => server.call<Body>(method, where, body);
+  const ended = async (id: string) => {
+    let trial = (await call<TrialView>('GET', `trials/${id}`)).body;
+    while (trial.state === 'waiting' || trial.state === 'running') {
+      await new Promise((resolve) => setTimeout(resolve, 100));
+      trial = (await call<TrialView>('GET', `trials/${id}`)).body;
+    }
+    return trial;
+  };
+  const scale = async (question = '') => (await call<ScaleView>('GET', `programmes/${film.id}/scale${question}`)).body;
+
+  beforeAll(async () => {
+    mkdirSync(folders.media, { recursive: true });
+    drawFilm();
+    server = await startServer(folders);
+    film = await server.takeIn(FILM);
+    // What it finds moves excerpts.
+    await vi.waitUntil(
+      async () => (await call<AnalysisView>('GET', `programmes/${film.id}/analysis`)).body.state === 'done',
+      { timeout: 60_000, interval: 100 },
+    );
+  });
+  afterAll(() => server.end('SIGTERM'));
+
+  it('are foreseen before they are asked for, and propose what is worth trying', async () => {
+    const { status, body } = await call<TrialPlan>('POST', 'trials?dry', { programmeId: film.id, recipe: RECIPE });
+    expect(status).toBe(200);
+    expect(body.grid.map(({ codec, width, height }) => `${codec} ${width}x${height}`)).toEqual([
+      'h264 192x108',
+      'hevc 192x108',
+    ]);
+    expect(body).toMatchObject({ points: 6, excerptSeconds: 8, workSeconds: null, gaps: [] });
+  });
+
+  it('show size against quality, and the best under a cap in words', async () => {
+    const grid = [
+      { codec: 'h264', width: 192, height: 108, qualities: [20, 26, 32] },
+      { codec: 'h264', width: 96, height: 54, qualities: [20, 26, 32] },
+    ];
+    const asked = await call<{ id: string }>('POST', 'trials', {
+      programmeId: film.id,
+      recipe: RECIPE,
+      grid,
+      share: 0.5,
+    });
+    expect(asked.status).toBe(202);
+    const trial = await ended(asked.body.id);
+    expect(trial).toMatchObject({ state: 'done', fraction: 1, gaps: [] });
+    expect(trial.excerpts!.length).toBeGreaterThanOrEqual(4);
+    expect(trial.excerpts!.reduce((sum, { weight }) => sum + weight, 0)).toBeCloseTo(1, 6);
+    expect(trial.excerpts!.some(({ reason }) => reason === 'hardest')).toBe(true);
+    const { curves } = await scale();
+    const sizes = curves.flatMap(({ points }) => points.map(({ bytes }) => bytes));
+    const cap = Math.round((Math.min(...sizes) + Math.max(...sizes)) / 2);
+    const { best } = await scale(`?capBytes=${cap}`);
+    expect(curves).toHaveLength(2);
+    for (const { points } of curves) {
+      expect(points.map(({ kind }) => kind)).toEqual(['tried', 'tried', 'tried']);
+      expect(points.map(({ bytes }) => bytes)).toEqual(points.map(({ bytes }) => bytes).toSorted((a, b) => a - b));
+      expect(points.map(({ value }) => value)).toEqual(points.map(({ value }) => value).toSorted((a, b) => a - b));
+      for (const { low, bytes, high } of points) expect(low <= bytes && bytes <= high).toBe(true);
+    }
+    expect(best).toMatchObject({ codec: 'h264', reason: expect.stringMatching(/H\.264 at/) as string });
+    expect(best!.bytes).toBeLessThanOrEqual(cap);
+  });
+
+  it('foresee what a rendition then comes to, and plans know it', async () => {
+    const { curves } = await scale();
+    const point = curves[0]!.points.find(({ quality }) => quality === 26)!;
+    const order = { programmeId: film.id, recipe: RECIPE };
+    const plan = (await call<PlanView>('POST', 'plan', order)).body;
+    expect(plan.expectedBytes! / point.bytes).toBeCloseTo(1, 2);
+    const { body } = await call<RenditionView>('POST', 'renditions', order);
+    const made = await server.waitFor(body.id);
+    // Half of the groups were tried.
+    expect(made.bytes! / point.bytes).toBeGreaterThan(0.93);
+    expect(made.bytes! / point.bytes).toBeLessThan(1.07);
+    const kinds = (await scale()).curves[0]!.points.map(({ kind }) => kind);
+    expect(kinds).toEqual(['tried', 'tried', 'tried', 'rendition']);
+    expect((await scale()).results).toEqual({ h264: 1 });
+  });
+
+  it('lead a size to fill to one encode of the whole', async () => {
+    const recipe = { ...RECIPE, video: { ...RECIPE.video, rate: { mode: 'size', bytes: 90_000 } } };
+    const { body } = await call<RenditionView>('POST', 'renditions', { programmeId: film.id, recipe });
+    const made = await server.waitFor(body.id);
+    expect(made.fill!.secondPasses).toHaveLength(1);
+    expect(made.bytes).toBeLessThanOrEqual(90_000);
+    expect(made.bytes! / 90_000).toBeGreaterThan(0.995);
+  });
+
+  it('encode nothing twice', async () => {
+    const kept = () => readdirSync(path.join(folders.data, 'cache', 'tried')).length;
+    const before = kept();
+    const grid = [{ codec: 'h264', width: 192, height: 108, qualities: [20, 26, 32] }];
+    const again = await call<{ id: string }>('POST', 'trials', {
+      programmeId: film.id,
+      recipe: RECIPE,
+      grid,
+      share: 0.5,
+    });
+    expect((await ended(again.body.id)).state).toBe('done');
+    expect(kept()).toBe(before);
+  });
+
+  it('are stopped, leave nothing running, and tell so', async () => {
+    const recipe = { ...RECIPE, video: { ...RECIPE.video, codec: 'hevc', effort: 'thorough' } };
+    const grid = [{ codec: 'hevc', width: 192, height: 108, qualities: [10, 14, 18, 22, 26, 30, 34] }];
+    const { body } = await call<{ id: string }>('POST', 'trials', { programmeId: film.id, recipe, grid, share: 1 });
+    await vi.waitUntil(async () => (await call<TrialView>('GET', `trials/${body.id}`)).body.excerpts !== null, {
+      timeout: 20_000,
+    });
+    expect((await call<TrialView>('DELETE', `trials/${body.id}`)).body.state).toBe('stopped');
+    await vi.waitUntil(() => enginesOn(folders.data).length === 0, { timeout: 5000 });
+  });
+
+  it('of what cannot be is a gap with its reason, or refused in a sentence', async () => {
+    const grid = [
+      { codec: 'h264', width: 192, height: 108, qualities: [26] },
+      { codec: 'vp9', width: 16, height: 16, qualities: [30] },
+    ];
+    const { body } = await call<TrialPlan>('POST', 'trials?dry', {
+      programmeId: film.id,
+      recipe: { ...RECIPE, container: 'mov' },
+      grid,
+    });
+    expect(body.points).toBe(1);
+    expect(body.gaps).toMatchObject([{ codec: 'vp9', quality: 30, reason: expect.stringMatching(/\w/) as string }]);
+    const off = await call<ErrorBody>('POST', 'trials', {
+      ...{ programmeId: film.id, recipe: RECIPE },
+      grid: [{ codec: 'h264', width: 192, height: 108, qualities: [99] }],
+    });
+    expect([off.status, off.body.error.field]).toEqual([400, 'grid[0].qualities']);
+    const none = await call<ErrorBody>('POST', 'trials', {
+      programmeId: film.id,
+      recipe: { container: 'mp4', video: { codec: 'copy' }, audio: null },
+    });
+    expect([none.status, none.body.error.code]).toEqual([422, 'nothing-to-try']);
+    expect((await call<ErrorBody>('GET', 'trials/none')).status).toBe(404);
+  });
+});
