@@ -64,8 +64,9 @@ export function useProgrammeWork(
     const isUntouched = saved.recipe === null && recipe === begun.current;
     begun.current = start;
     if (!isUntouched || recipe === start) return;
-    kept.current = { recipe: start, portions };
-    replace(kept.current);
+    // Portions that are not saved yet stay to be saved.
+    kept.current = { recipe: start, portions: kept.current.portions };
+    replace({ recipe: start, portions });
   }, [saved.recipe, start, recipe, portions, replace]);
 
   useEffect(() => {

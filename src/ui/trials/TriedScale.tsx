@@ -139,6 +139,7 @@ function TriedCurve({ curve, index, onUse }: TriedCurveProps) {
       name={nameCurve(curve)}
       data={shownOf(curve, false)}
       line={{ stroke: 'var(--measured)', strokeDasharray: DASHES[index % DASHES.length] ?? '' }}
+      lineJointType="monotoneX"
       shape={SHAPES[index % SHAPES.length]!}
       fill="var(--measured)"
       isAnimationActive={false}

@@ -1,0 +1,70 @@
+import { mkdirSync } from 'node:fs';
+import path from 'node:path';
+import { expect, test } from '@playwright/test';
+import type { ScaleView } from '../../src/contract/trial.ts';
+import { drawMaster } from '../support/footage.ts';
+import { makeFolders, startServer, type TestServer } from '../support/server.ts';
+import { expectAccessible } from './accessible.ts';
+
+const folders = makeFolders();
+let server: TestServer;
+let programmeId = '';
+
+test.describe.configure({ mode: 'serial' });
+
+test.beforeAll(async () => {
+  mkdirSync(folders.media, { recursive: true });
+  const film = drawMaster(path.join(folders.media, 'Dusk.mov'), { seconds: 6, size: '320x180', grain: 8 });
+  server = await startServer(folders);
+  programmeId = (await server.takeIn(film)).id;
+});
+test.afterAll(() => server.end('SIGTERM'));
+
+test('a trial draws size against quality, and what it finds goes into the order', async ({ page }) => {
+  await page.goto(`${server.address}/programmes/${programmeId}`);
+  const trials = page.getByTestId('trials');
+  await expect(trials).toContainText('settings, in H.264 and HEVC at 320 × 180');
+  await trials.getByRole('button', { name: /Codecs that are tried/ }).click();
+  await page.getByRole('checkbox', { name: 'HEVC' }).press('Space');
+  await page.keyboard.press('Escape');
+  await expect(trials).toContainText('3 settings, in H.264 at 320 × 180');
+  await trials.getByRole('button', { name: 'Try it' }).press('Enter');
+  await expect(page.getByTestId('tried-scale')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByTestId('trial-standing')).not.toContainText('%', { timeout: 60_000 });
+  await expectAccessible(page);
+  const { body: scale } = await server.call<ScaleView>('GET', `programmes/${programmeId}/scale`);
+  const points = scale.curves[0]!.points;
+  expect(points.map(({ kind }) => kind)).toEqual(['tried', 'tried', 'tried']);
+
+  await trials.getByText('All figures').click();
+  const coarsest = trials.getByRole('row').nth(1);
+  await expect(coarsest).toContainText(`${points[0]!.quality}`);
+  await coarsest.getByRole('button', { name: 'Use' }).click();
+  await expect(page.getByTestId('order-line')).toContainText(`at constant quality ${points[0]!.quality}`);
+
+  await coarsest.getByRole('button', { name: 'See' }).click();
+  const tried = page.getByRole('img', { name: 'As it was tried' });
+  await expect
+    .poll(() => tried.evaluate((image: HTMLImageElement) => image.naturalWidth), { timeout: 30_000 })
+    .toBe(320);
+  await page.keyboard.press('f');
+  await expect(page.getByRole('img', { name: 'The master' })).toBeVisible();
+  await expect(tried).toBeHidden();
+});
+
+test('an order at tried settings knows its size, and its range is narrow', async ({ page }) => {
+  await page.goto(`${server.address}/programmes/${programmeId}`);
+  const { body: scale } = await server.call<ScaleView>('GET', `programmes/${programmeId}/scale`);
+  const [point] = scale.curves[0]!.points;
+  const plan = await server.call<{ expectedRange: { low: number; high: number } }>('POST', 'plan', {
+    programmeId,
+    recipe: {
+      container: 'mp4',
+      video: { codec: 'h264', rate: { mode: 'quality', value: point!.quality } },
+      audio: null,
+    },
+  });
+  const { low, high } = plan.body.expectedRange;
+  expect(high / low).toBeLessThan(1.3);
+  await expect(page.getByTestId('scale-findings')).toContainText('is reached by H.264 at 320 × 180');
+});
