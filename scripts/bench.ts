@@ -7,6 +7,7 @@
  *   npm run bench -- forecasts     expected against real sizes over fifty random settings: share inside, width
  *   npm run bench -- excerpts      wholes foreseen from a tenth of their groups, against whole encodes and even excerpts
  *   npm run bench -- scale         10,000 renditions in the ledger and 2,000 waiting: what answers take
+ *   npm run bench -- night         every recipe that ships over the demonstration: counts, promised and taken time
  *   npm run bench -- kills         50 kills of the server over a batch of 20 (wants a build)
  *   npm run bench -- overhead      a rendition against the same engine commands by hand; measuring against encoding
  *   npm run bench -- frames        an exact frame pair, cold and warm
@@ -34,6 +35,7 @@ import { benchForecasts } from './bench/forecasts.ts';
 import { benchRecipes } from './bench/recipes.ts';
 import { benchFrames, benchOverhead, benchSoundings } from './bench/renditions.ts';
 import { benchKills } from './bench/kills.ts';
+import { benchNight } from './bench/night.ts';
 import { benchScale } from './bench/scale.ts';
 import { benchStripFrames } from './bench/stripFrames.ts';
 import { seconds } from './bench/timing.ts';
@@ -65,6 +67,7 @@ const sections: Record<string, (application: Application, programmes: ProgrammeV
   excerpts: benchExcerpts,
   scale: benchScale,
   kills: benchKills,
+  night: benchNight,
 };
 
 try {

@@ -55,6 +55,20 @@ export const briefSchema = strictObject({
   soundCodecs: some(SOUND_CODECS),
   maxSoundKbps: above(6, 'kb/s'),
   maxChannels: above(1, 'channel'),
+  loudness: strictObject({
+    lufs: number()
+      .required(fault('a loudness in LUFS'))
+      .min(-60, fault('at least −60 LUFS'))
+      .max(0, fault('at most 0 LUFS')),
+    within: number().min(0.1, fault('at least 0.1 LU')).max(20, fault('at most 20 LU')).default(1),
+    maxTruePeakDbtp: number()
+      .min(-40, fault('at least −40 dBTP'))
+      .max(6, fault('at most 6 dBTP'))
+      .nullable()
+      .default(null),
+  })
+    .nullable()
+    .default(null),
   minSeconds: above(0, 's'),
   maxSeconds: above(0.1, 's'),
   plainName: boolean().default(false),

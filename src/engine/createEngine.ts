@@ -15,6 +15,7 @@ import { copySounds } from './runs/copySounds.ts';
 import { encode } from './runs/encode.ts';
 import { joinGroups, listGroups } from './runs/groups.ts';
 import type { EnginePaths } from './runs/limits.ts';
+import { measureLoudness } from './runs/loudness.ts';
 import { makeStandIn, takeFrame } from './runs/pictures.ts';
 import { inspectFile, probeFile, timePackets } from './runs/probe.ts';
 import { reportEngine } from './runs/report.ts';
@@ -57,6 +58,7 @@ export function createEngine(paths: EnginePaths): Engine {
       return reader.finish();
     },
     analyse: (request, options) => analyse(paths, request, options),
+    measureLoudness: (file, signal) => measureLoudness(paths, file, signal),
     measure: async (picture, master, result, options) => {
       const logs = Object.values(MEASURE_LOGS).map((name) => path.join(options.workingFolder, name));
       await encode(paths, measureArguments(picture, master, result), options);

@@ -70,6 +70,12 @@ export interface EngineReport {
   readonly problem: string | null;
 }
 
+/** How loud a sound is, by EBU R 128 (ITU-R BS.1770). */
+export interface Loudness {
+  readonly lufs: number;
+  readonly truePeakDbtp: number;
+}
+
 /** Everything a long run is given besides its work. */
 export interface RunOptions {
   /** Where logs and statistics are written; made by the caller. */
@@ -151,6 +157,8 @@ export interface Engine {
     request: AnalysisRequest,
     options: Omit<RunOptions, 'onProgress'> & { readonly onFrames: (frames: number) => void },
   ): Promise<MeasuredStretch>;
+  /** Integrated loudness of a file's first sound in LUFS (−Infinity for silence), and its highest true peak in dBTP. */
+  measureLoudness(path: string, signal?: AbortSignal): Promise<Loudness>;
   /** One entry for every frame both files have. */
   measure(path: PicturePath, master: string, result: string, options: RunOptions): Promise<FrameQuality[]>;
   /** @returns One piece of a light copy, a fragmented MP4. */

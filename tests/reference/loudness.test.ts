@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { createEngine } from '../../src/engine/createEngine.ts';
 import { analyseFile } from '../support/analyse.ts';
 import { draw, makeFolder } from '../support/footage.ts';
 
@@ -132,5 +133,21 @@ describe('against an independent library', () => {
     const peak = ebur128.ebur128_true_peak_stereo(48000, left, right);
     // Different interpolation filters: BS.1770 allows what is under the true value by some tenths.
     expect(Math.abs(loudness!.truePeakDbtp - peak)).toBeLessThan(0.3);
+  });
+});
+
+describe('the loudness of a finished file', () => {
+  const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
+
+  // Cases 1 and 2 of EBU Tech 3341: 1 kHz at −23 and −33 dBFS in both channels reads as such within 0.1 LU.
+  it.each([-23, -33])('at %i dBFS reads as such', async (level) => {
+    const { lufs, truePeakDbtp } = await engine.measureLoudness(drawTones(`finished ${level}.wav`, [[level, 5]]));
+    expect(Math.abs(lufs - level)).toBeLessThanOrEqual(0.1);
+    expect(Math.abs(truePeakDbtp - level)).toBeLessThanOrEqual(0.2);
+  });
+
+  it('that is silent has none', async () => {
+    const silent = draw(path.join(folder, 'silent.wav'), ['-f', 'lavfi', '-i', 'anullsrc=r=48000:cl=stereo:d=2']);
+    expect((await engine.measureLoudness(silent)).lufs).toBe(-Infinity);
   });
 });

@@ -90,6 +90,7 @@ describe('a brief', () => {
       bytes: 12_000_000,
       facts: FACTS,
       pictureBytes: 10_000_000,
+      loudness: { lufs: -16.4, truePeakDbtp: -0.4 },
     } as const;
     const brief = {
       ...OPEN_BRIEF,
@@ -104,5 +105,23 @@ describe('a brief', () => {
       { name: 'File name', ok: false, expected: 'letters, digits, - and _ alone', found: 'a b.mp4' },
       { name: 'Width', ok: true, expected: 'at most 1,920 pixels', found: '1,920 pixels' },
     ]);
+  });
+
+  it('holds loudness and true peak to what was heard', () => {
+    const file = (lufs: number, truePeakDbtp: number) => ({
+      name: 'talk.m4a',
+      container: 'm4a' as const,
+      bytes: 1,
+      facts: FACTS,
+      pictureBytes: 0,
+      loudness: { lufs, truePeakDbtp },
+    });
+    const brief = { ...OPEN_BRIEF, loudness: { lufs: -14, within: 1, maxTruePeakDbtp: -1 } };
+    expect(checkBrief(brief, file(-16.4, -0.4))).toEqual([
+      { name: 'Loudness', ok: false, expected: '-14 LUFS, ± 1 LU', found: '-16.4 LUFS' },
+      { name: 'True peak', ok: false, expected: 'at most -1 dBTP', found: '-0.4 dBTP' },
+    ]);
+    expect(checkBrief(brief, file(-15, -1)).every(({ ok }) => ok)).toBe(true);
+    expect(checkBrief(brief, file(-Infinity, -90))[0]).toMatchObject({ ok: false, found: 'silent' });
   });
 });

@@ -31,10 +31,19 @@ export interface Brief {
   readonly soundCodecs: readonly SoundCodec[] | null;
   readonly maxSoundKbps: number | null;
   readonly maxChannels: number | null;
+  /** Of the whole, in LUFS with so many LU to either side, and its highest true peak (EBU R 128, ITU-R BS.1770). */
+  readonly loudness: BriefLoudness | null;
   readonly minSeconds: number | null;
   readonly maxSeconds: number | null;
   /** The file's name with its ending: letters, digits, hyphens, underscores and one dot. */
   readonly plainName: boolean;
+}
+
+/** How loud a receiver wants its sound. */
+export interface BriefLoudness {
+  readonly lufs: number;
+  readonly within: number;
+  readonly maxTruePeakDbtp: number | null;
 }
 
 /** A receiver that asks for nothing. */
@@ -58,6 +67,7 @@ export const OPEN_BRIEF: Brief = {
   soundCodecs: null,
   maxSoundKbps: null,
   maxChannels: null,
+  loudness: null,
   minSeconds: null,
   maxSeconds: null,
   plainName: false,

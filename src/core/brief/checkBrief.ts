@@ -23,6 +23,8 @@ export interface MeasuredFile {
   readonly facts: ProgrammeFacts;
   /** What the picture's packets weigh; 0 without one. */
   readonly pictureBytes: number;
+  /** Of its first sound, in LUFS and dBTP; null where it was not asked for, or there is no sound. */
+  readonly loudness: { readonly lufs: number; readonly truePeakDbtp: number } | null;
 }
 
 const kbps = (bytes: number, seconds: number) => (bytes * 8) / seconds / 1000;
@@ -31,7 +33,12 @@ const whole = (value: number) => Math.round(value).toLocaleString('en');
 
 /** Every rule that a receiver has, passed or failed with its figure. */
 export function checkBrief(brief: Brief, file: MeasuredFile): BriefCheck[] {
-  return [...checkFile(brief, file), ...checkPicture(brief, file), ...checkSound(brief, file)];
+  return [
+    ...checkFile(brief, file),
+    ...checkPicture(brief, file),
+    ...checkSound(brief, file),
+    ...checkLoudness(brief, file),
+  ];
 }
 
 function* checkFile(brief: Brief, { name, container, bytes, facts }: MeasuredFile): Generator<BriefCheck> {
@@ -114,6 +121,26 @@ function* checkPicture(brief: Brief, { facts, pictureBytes }: MeasuredFile): Gen
   if (maxKeyframeSeconds !== null) {
     const frames = video.keyframeDistance?.most ?? facts.frameCount;
     yield atMost('Keyframes apart', maxKeyframeSeconds, frames / rate, 's', 2);
+  }
+}
+
+function* checkLoudness({ loudness: wanted }: Brief, { loudness }: MeasuredFile): Generator<BriefCheck> {
+  if (!wanted || !loudness) return;
+  const { lufs, within, maxTruePeakDbtp } = wanted;
+  yield {
+    name: 'Loudness',
+    // To the tenth that it is told in.
+    ok: Math.abs(loudness.lufs - lufs) <= within + 0.05,
+    expected: `${lufs} LUFS, ± ${within} LU`,
+    found: Number.isFinite(loudness.lufs) ? `${loudness.lufs.toFixed(1)} LUFS` : 'silent',
+  };
+  if (maxTruePeakDbtp !== null) {
+    yield {
+      name: 'True peak',
+      ok: loudness.truePeakDbtp <= maxTruePeakDbtp + 0.05,
+      expected: `at most ${maxTruePeakDbtp} dBTP`,
+      found: `${loudness.truePeakDbtp.toFixed(1)} dBTP`,
+    };
   }
 }
 

@@ -37,6 +37,7 @@ export function describeBrief(brief: Brief): string {
       )}`,
     brief.maxSoundKbps !== null && `sound of ${rate(brief.maxSoundKbps)}`,
     brief.maxChannels !== null && (brief.maxChannels === 1 ? 'mono' : `${brief.maxChannels} channels`),
+    brief.loudness && `sound at ${brief.loudness.lufs} LUFS`,
     brief.maxSeconds !== null && `${brief.maxSeconds} s at most`,
     brief.minSeconds !== null && `${brief.minSeconds} s at least`,
     brief.plainName && 'a plain file name',

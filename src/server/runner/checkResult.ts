@@ -39,7 +39,7 @@ export async function checkResult(request: CheckRequest): Promise<Check[]> {
     ...(picture ? [await checkColour(request, picture, found)] : []),
     ...checkSize(plan, size),
     ...(picture && isEncoded(picture) ? await checkBuffer(request, picture) : []),
-    ...checkReceiver(request, inspection, found, size),
+    ...(await checkReceiver(request, inspection, found, size)),
   ];
 }
 
@@ -173,16 +173,18 @@ async function checkBuffer(
 }
 
 /** Each rule of the receiver's, against what was measured of the file. */
-function checkReceiver(
-  { brief, plan }: CheckRequest,
+async function checkReceiver(
+  { brief, plan, engine, result, signal }: CheckRequest,
   { report, tallies }: Inspection,
   facts: ProgrammeFacts,
   size: number,
-): Check[] {
+): Promise<Check[]> {
   if (!brief) return [];
   const seen = findVideoStream(report);
   const pictureBytes = (seen && tallies.get(seen.index)?.bytes) ?? 0;
-  const file = { name: brief.name, container: plan.container, bytes: size, facts, pictureBytes };
+  const isHeard = brief.brief.loudness !== null && facts.audio.length > 0;
+  const loudness = isHeard ? await engine.measureLoudness(result, signal) : null;
+  const file = { name: brief.name, container: plan.container, bytes: size, facts, pictureBytes, loudness };
   return checkBrief(brief.brief, file).map((check) => ({ ...check, name: `Brief: ${check.name}`, ofBrief: true }));
 }
 

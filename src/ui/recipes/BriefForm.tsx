@@ -76,6 +76,23 @@ function Asked({ onKeep }: { readonly onKeep: (brief: Brief) => void }) {
         />
       </label>
       <label className="flex items-center gap-2">
+        <span className="w-56">Loudness</span>
+        <input
+          className={FIELD}
+          type="number"
+          step={0.1}
+          min={-60}
+          max={0}
+          placeholder="-14"
+          value={brief.loudness?.lufs ?? ''}
+          onChange={(event) => {
+            const lufs = event.target.valueAsNumber;
+            set({ loudness: Number.isNaN(lufs) ? null : { lufs, within: 1, maxTruePeakDbtp: -1 } });
+          }}
+        />
+        <span className="text-quiet">LUFS, ± 1 LU, true peak at most −1 dBTP</span>
+      </label>
+      <label className="flex items-center gap-2">
         <span className="w-56">Size, at most</span>
         <input className={FIELD} placeholder="25 MiB" value={size} onChange={(event) => setSize(event.target.value)} />
         {!isSize && <span className="text-wrong text-sm">Type a size such as 10 MB or 25 MiB.</span>}

@@ -1,0 +1,67 @@
+import type { BatchRequest, BatchRowView } from '../../src/contract/batch.ts';
+import type { ProgrammeView } from '../../src/contract/views.ts';
+import { STOCK_RECIPES } from '../../src/core/recipe/stockRecipes.ts';
+import type { Application } from '../../src/server/application.ts';
+import { askBatch, getBatch } from '../../src/server/batches/batches.ts';
+import { measureBatch } from '../../src/server/batches/measureBatch.ts';
+import { planBatch } from '../../src/server/batches/planBatch.ts';
+import { countJobs } from './jobs.ts';
+import { pause } from './timing.ts';
+
+/** A night's run: every recipe that ships over every programme of the demonstration, and what each makes of them. */
+export async function benchNight(app: Application, programmes: ProgrammeView[]): Promise<void> {
+  const { context, scheduler } = app;
+  const request: BatchRequest = {
+    programmeIds: programmes.map(({ id }) => id),
+    recipes: STOCK_RECIPES.map(({ id }) => id),
+    ...{ bundleId: null, briefId: null, orders: null, name: 'A night' },
+  };
+  // One of each first, so that this machine's speeds are known when the night is promised.
+  await run(app, { ...request, programmeIds: request.programmeIds!.slice(0, 1), name: 'Before the night' });
+  await measureBatch(context, await planBatch(context, request));
+  scheduler.wake();
+  while ((await countJobs(context, 'sounding')) > 0) await pause();
+  const plan = await planBatch(context, request);
+  const began = performance.now();
+  const batch = await run(app, request);
+  const taken = (performance.now() - began) / 1000;
+  const { asked, made, failed, stopped, leftOut } = batch;
+  console.log(
+    `\nA night over the demonstration: asked ${asked} = made ${made} + failed ${failed} + stopped ${stopped} + left out ${leftOut}`,
+  );
+  console.log(
+    `promised ${plan.work.likely.toFixed(0)} s (${plan.work.low.toFixed(0)} to ${plan.work.high.toFixed(0)}, ${plan.work.unknown} unknown), taken ${taken.toFixed(0)} s; expected ${plan.expected.likely} bytes, came to ${sum(batch.rows, 'bytes')}`,
+  );
+  for (const { recipe } of STOCK_RECIPES) {
+    const rows = batch.rows.filter((row) => row.recipeName === recipe.name);
+    sayRecipe(recipe.name, rows);
+  }
+  for (const { programmeName, recipeName, reason } of batch.rows.filter((row) => row.reason)) {
+    console.log(`  ${programmeName}, ${recipeName}: ${reason}`);
+  }
+}
+
+async function run({ context, scheduler }: Application, request: BatchRequest) {
+  const { id } = await askBatch(context, request);
+  scheduler.wake();
+  let batch = await getBatch(context, id);
+  while (batch.state === 'running') {
+    await pause();
+    batch = await getBatch(context, id);
+  }
+  return batch;
+}
+
+function sayRecipe(name: string, rows: readonly BatchRowView[]): void {
+  const made = rows.filter(({ state }) => state === 'done');
+  const pictures = made.flatMap(({ ssim }) => (ssim === null ? [] : [ssim]));
+  const ssim =
+    pictures.length > 0 ? (pictures.reduce((total, one) => total + one, 0) / pictures.length).toFixed(4) : '–';
+  console.log(
+    `${name}: made ${made.length} of ${rows.length}, ${sum(made, 'sourceBytes')} → ${sum(made, 'bytes')} bytes, SSIM ${ssim}, ${sum(made, 'workSeconds').toFixed(1)} s`,
+  );
+}
+
+function sum(rows: readonly BatchRowView[], of: 'bytes' | 'sourceBytes' | 'workSeconds'): number {
+  return rows.reduce((total, row) => total + (row[of] ?? 0), 0);
+}
