@@ -5,19 +5,26 @@ import type { Application } from '../../src/server/application.ts';
 import { askBatch, getBatch } from '../../src/server/batches/batches.ts';
 import { measureBatch } from '../../src/server/batches/measureBatch.ts';
 import { planBatch } from '../../src/server/batches/planBatch.ts';
+import { takeIn } from '../../src/server/programmes/programmes.ts';
 import { countJobs } from './jobs.ts';
+import { drawLongProgramme } from './longProgramme.ts';
 import { pause } from './timing.ts';
 
-/** A night's run: every recipe that ships over every programme of the demonstration, and what each makes of them. */
-export async function benchNight(app: Application, programmes: ProgrammeView[]): Promise<void> {
+/** A night's run: every recipe that ships over the demonstration and made clips, and what each makes of them. */
+export async function benchNight(app: Application, demonstration: ProgrammeView[]): Promise<void> {
   const { context, scheduler } = app;
+  const made: ProgrammeView[] = [];
+  for (const seed of [3, 4, 5, 6]) {
+    made.push(await takeIn(context, drawLongProgramme(context.config.mediaFolders[0]!, seed, 6)));
+  }
+  const programmes = [...demonstration, ...made];
   const request: BatchRequest = {
     programmeIds: programmes.map(({ id }) => id),
     recipes: STOCK_RECIPES.map(({ id }) => id),
     ...{ bundleId: null, briefId: null, orders: null, name: 'A night' },
   };
   // One of each first, so that this machine's speeds are known when the night is promised.
-  await run(app, { ...request, programmeIds: request.programmeIds!.slice(0, 1), name: 'Before the night' });
+  await run(app, { ...request, programmeIds: made.slice(0, 1).map(({ id }) => id), name: 'Before the night' });
   await measureBatch(context, await planBatch(context, request));
   scheduler.wake();
   while ((await countJobs(context, 'sounding')) > 0) await pause();
@@ -26,9 +33,7 @@ export async function benchNight(app: Application, programmes: ProgrammeView[]):
   const batch = await run(app, request);
   const taken = (performance.now() - began) / 1000;
   const { asked, made, failed, stopped, leftOut } = batch;
-  console.log(
-    `\nA night over the demonstration: asked ${asked} = made ${made} + failed ${failed} + stopped ${stopped} + left out ${leftOut}`,
-  );
+  console.log(`\nA night: asked ${asked} = made ${made} + failed ${failed} + stopped ${stopped} + left out ${leftOut}`);
   console.log(
     `promised ${plan.work.likely.toFixed(0)} s (${plan.work.low.toFixed(0)} to ${plan.work.high.toFixed(0)}, ${plan.work.unknown} unknown), taken ${taken.toFixed(0)} s; expected ${plan.expected.likely} bytes, came to ${sum(batch.rows, 'bytes')}`,
   );

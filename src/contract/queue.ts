@@ -18,6 +18,7 @@ const queueFields = {
     .integer(fault('a whole number'))
     .min(1, fault('at least 1'))
     .max(MOST_AT_ONCE, fault(`at most ${MOST_AT_ONCE}`)),
+  whenIdle: boolean(),
   hours: strictObject({ from: timeOfDay.required(), to: timeOfDay.required() }).nullable(),
 };
 
@@ -26,6 +27,7 @@ export const queueSettingsSchema = strictObject({
   paused: queueFields.paused.default(false),
   atOnce: queueFields.atOnce.default(1),
   hours: queueFields.hours.default(null),
+  whenIdle: queueFields.whenIdle.default(false),
 }).required();
 
 export interface QueueSettings {
@@ -34,6 +36,8 @@ export interface QueueSettings {
   readonly atOnce: number;
   /** When renditions are made; null is always. */
   readonly hours: OpenHours | null;
+  /** Only while others leave the machine alone. */
+  readonly whenIdle: boolean;
 }
 
 /** What is changed of it. */
@@ -42,13 +46,14 @@ export const queueChangeSchema = strictObject({
   atOnce: queueFields.atOnce.optional(),
   // An object that is not given would otherwise be made of its parts.
   hours: queueFields.hours.default(undefined).optional(),
+  whenIdle: queueFields.whenIdle.optional(),
 }).required();
 
 export type QueueChange = InferType<typeof queueChangeSchema>;
 
 /** What runs and waits, in the order it comes to its turn, and how the queue goes. */
 export interface QueueView extends QueueSettings, RenditionPage {
-  /** Whether renditions are made now: not paused, and within its hours. */
+  /** Whether renditions are made now: not paused, within its hours, and on an idle machine where that is asked for. */
   readonly open: boolean;
 }
 

@@ -67,9 +67,9 @@ describe('the shelf', () => {
   });
 
   it('lets orders begin with one of them, as long as it is there', async () => {
-    expect((await call('GET', 'defaults')).body).toEqual({ recipeId: null });
+    expect((await call('GET', 'defaults')).body).toEqual({ recipeId: null, folders: [] });
     const kept = await call('PUT', 'defaults', { recipeId: 'stock-open-720' });
-    expect([kept.status, kept.body]).toEqual([200, { recipeId: 'stock-open-720' }]);
+    expect([kept.status, kept.body]).toEqual([200, { recipeId: 'stock-open-720', folders: [] }]);
     expect((await call('PUT', 'defaults', { recipeId: 'none' })).status).toBe(404);
     await call('PUT', 'defaults', { recipeId: null });
   });
@@ -215,6 +215,42 @@ describe('the line', () => {
     expect((await call<BatchView>('GET', `batches/${id}`)).body).toMatchObject({ stopped: 1, state: 'done' });
   });
 
+  it('doubles what waits, and puts back what was taken out', async () => {
+    await call('PATCH', 'queue', { paused: true });
+    const first = await order();
+    const double = await call<RenditionView>('POST', `renditions/${first.id}/again`);
+    expect(double.body).toMatchObject({ state: 'queued', sentence: first.sentence });
+    const ids = async () => (await queue()).rows.map(({ id }) => id);
+    expect(await ids()).toEqual([first.id, double.body.id]);
+    await call('DELETE', `renditions/${first.id}`);
+    const back = (await call<RenditionView>('POST', `renditions/${first.id}/again`)).body;
+    await call('PATCH', `renditions/${back.id}`, { position: 0 });
+    expect(await ids()).toEqual([back.id, double.body.id]);
+    for (const one of await ids()) await call('DELETE', `renditions/${one}`);
+    await call('PATCH', 'queue', { paused: false });
+  });
+
+  it('waits for an idle machine where that is wanted', async () => {
+    await call('PATCH', 'queue', { whenIdle: true });
+    // A machine is in use until it was seen to be left alone.
+    expect(await queue()).toMatchObject({ whenIdle: true, open: false });
+    const waiting = await order();
+    expect((await call<RenditionView>('GET', `renditions/${waiting.id}`)).body.state).toBe('queued');
+    await call('PATCH', 'queue', { whenIdle: false });
+    expect((await server.waitFor(waiting.id)).state).toBe('done');
+  });
+
+  it('puts renditions where the folder of their master wants them', async () => {
+    const output = path.join(folders.root, 'elsewhere');
+    const own = { folder: folders.media, recipeId: 'stock-web-720', output };
+    expect((await call('PUT', 'defaults', { recipeId: null, folders: [own] })).status).toBe(200);
+    const made = await server.waitFor((await order()).id);
+    expect(path.dirname(made.path)).toBe(output);
+    const wrong = await call<ErrorBody>('PUT', 'defaults', { folders: [{ ...own, folder: '/nowhere' }] });
+    expect([wrong.status, wrong.body.error.code]).toEqual([422, 'folder-unusable']);
+    await call('PUT', 'defaults', { recipeId: null });
+  });
+
   it('keeps to its hours', async () => {
     const minute = (offset: number) => new Date(Date.now() + offset * 60_000).toTimeString().slice(0, 5);
     await call('PATCH', 'queue', { hours: { from: minute(60), to: minute(120) } });
@@ -232,7 +268,7 @@ describe('the line', () => {
     const slow = {
       ...QUICK,
       video: { codec: 'hevc', effort: 'balanced', rate: { mode: 'quality', value: 16 } },
-      picture: {},
+      picture: { fit: { height: 270 } },
     };
     const made = (await call<RenditionView>('POST', 'renditions', { programmeId: film.id, recipe: slow })).body;
     const read = async () => (await call<RenditionView>('GET', `renditions/${made.id}`)).body;

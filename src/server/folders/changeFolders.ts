@@ -39,7 +39,8 @@ async function requireMedia(folder: string, { dataFolder }: Config): Promise<voi
   if (inner === '' || !inner.startsWith('..')) throw unusable('holds the data folder; choose one beside it.');
 }
 
-async function requireOutput(folder: string): Promise<void> {
+/** Makes a folder for renditions where there is none. @throws Refusal `folder-unusable`. */
+export async function requireOutput(folder: string): Promise<void> {
   try {
     await mkdir(folder, { recursive: true });
     await access(folder, constants.W_OK | constants.X_OK);

@@ -1,5 +1,6 @@
 import { queueSettingsSchema, type QueueChange, type QueueSettings, type QueueView } from '../../contract/queue.ts';
 import { parseWith } from '../../contract/strictObject.ts';
+import { IN_USE, lookForIdleness } from '../../core/queue/idle.ts';
 import { isWithin } from '../../core/queue/openHours.ts';
 import { createHold, type HeldWork, type Hold } from '../../engine/process/hold.ts';
 import * as jobs from '../../store/statements/jobs.ts';
@@ -7,6 +8,7 @@ import type { Context } from '../context.ts';
 import { givenOf } from '../givenOf.ts';
 import { listLine } from '../renditions/renditions.ts';
 import { readSetting, writeSetting } from '../settings.ts';
+import { createOtherLoad } from './otherLoad.ts';
 
 /** Hours begin and end, and other processes change things, without a word to this one. */
 const LOOK_EVERY_MS = 5000;
@@ -36,19 +38,35 @@ export async function openLine(context: Context, onRoom: () => void): Promise<Li
   const underway = new Map<string, HeldWork>();
   let settings = await readSettings(context);
 
-  const isOpen = () => !settings.paused && isWithin(settings.hours, minuteOfDay(context.now()));
+  const otherLoad = createOtherLoad();
+  let idleness = IN_USE;
+
+  const isOpen = () =>
+    !settings.paused && isWithin(settings.hours, minuteOfDay(context.now())) && (!settings.whenIdle || idleness.isIdle);
   const room = () => (isOpen() ? settings.atOnce : 0);
+  let roomBefore = room();
   /** Whoever is to stand still does, and whoever is not goes on. */
   const apply = async () => {
-    const before = room();
     settings = await readSettings(context);
     const rows = underway.size === 0 ? [] : await database.query<{ subject: string }>(jobs.HELD_JOBS, ['rendition']);
     const held = new Set(rows.map(({ subject }) => subject));
     for (const [id, hold] of underway) hold.set(!isOpen() || held.has(id));
-    if (room() > before) onRoom();
+    if (room() > roomBefore) onRoom();
+    roomBefore = room();
   };
   const applySoon = () => void apply().catch((error: unknown) => logger.warn({ err: error }, 'the queue was not read'));
-  const timer = setInterval(applySoon, LOOK_EVERY_MS);
+  const look = async () => {
+    if (settings.whenIdle) {
+      const before = isOpen();
+      idleness = lookForIdleness(idleness, await otherLoad(), LOOK_EVERY_MS / 1000);
+      if (isOpen() !== before) events.publish({ type: 'queue' });
+    }
+    await apply();
+  };
+  const timer = setInterval(
+    () => void look().catch((error: unknown) => logger.warn({ err: error }, 'the machine was not looked at')),
+    LOOK_EVERY_MS,
+  );
   const unsubscribe = events.subscribe((event) => event.type === 'queue' && applySoon());
   const view = async (): Promise<QueueView> => ({ ...settings, open: isOpen(), ...(await listLine(context)) });
   return {
@@ -83,7 +101,7 @@ export async function openLine(context: Context, onRoom: () => void): Promise<Li
 async function readSettings(context: Context): Promise<QueueSettings> {
   const parsed = parseWith(queueSettingsSchema, (await readSetting(context, SETTING)) ?? {});
   // What another version wrote must not stop the work.
-  return parsed.ok ? parsed.value : { paused: false, atOnce: 1, hours: null };
+  return parsed.ok ? parsed.value : { paused: false, atOnce: 1, hours: null, whenIdle: false };
 }
 
 function minuteOfDay(now: Date): number {

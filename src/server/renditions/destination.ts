@@ -4,10 +4,12 @@ import path from 'node:path';
 import { fileKind } from '../../core/container/containers.ts';
 import { VIDEO } from '../../core/video/codecs.ts';
 import { faultInName, numberName, plainName, proposeOutputName, withEnding } from '../../core/naming/outputName.ts';
+import { defaultsFor } from '../../core/naming/folderDefaults.ts';
 import { isEncoded, pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import type { Context } from '../context.ts';
 import { Refusal } from '../refusal.ts';
+import { readDefaults } from '../shelf/defaults.ts';
 import { requireRoom, type RoomNeed } from '../rooms.ts';
 
 /** Room asked for when nothing is known about the size. */
@@ -21,6 +23,8 @@ const FILES_WHILE_FILLING = 3;
 
 /** What a rendition is called after. */
 export interface NameParts {
+  /** Of the master: its folder may have a place of its own for renditions. */
+  readonly programmePath: string;
   readonly programmeName: string;
   readonly portionName: string | null;
   /** null has a name proposed. */
@@ -36,10 +40,10 @@ export interface NameParts {
  */
 export async function chooseDestination(
   context: Context,
-  { programmeName, portionName, typedName, isPlain }: NameParts,
+  { programmePath, programmeName, portionName, typedName, isPlain }: NameParts,
   plan: EncodePlan,
 ): Promise<string> {
-  const folder = context.config.outputFolder;
+  const folder = defaultsFor(await readDefaults(context), programmePath).output ?? context.config.outputFolder;
   await requireWritable(folder);
   await requireRoom(roomFor(context, folder, plan));
   const taken = await takenNames(context, folder);

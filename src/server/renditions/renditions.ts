@@ -50,7 +50,7 @@ export async function orderRendition(
   return publishRendition(context, id);
 }
 
-/** Makes a rendition once more, as it was ordered; the caller wakes the scheduler. */
+/** Makes a rendition once more, as it was ordered; one that waits or runs gets a double. The caller wakes the scheduler. */
 export async function orderAgain(context: Context, id: string): Promise<RenditionView> {
   const {
     programme_id: programmeId,
@@ -59,10 +59,13 @@ export async function orderAgain(context: Context, id: string): Promise<Renditio
     portion_name,
     keep_failed,
     brief,
+    state,
   } = await findRendition(context, id);
   const span = portion && { ...portion, ...(portion_name ? { name: portion_name } : {}) };
   const request = { programmeId, recipe, portion: span, name: null, keepFailed: keep_failed };
   const made = await orderRendition(context, request, { batch: null, brief });
+  // One that is still to come is doubled; one that has ended is made instead of it.
+  if (ACTIVE.split(',').includes(state)) return made;
   const replaced = await context.database.query<{ batch_id: string }>(batches.REPLACE_IN_BATCH, [id, made.id]);
   for (const { batch_id } of replaced) context.events.publish({ type: 'batch', id: batch_id });
   return made;
@@ -134,7 +137,8 @@ async function insert(
   // As it is taken: a copy begins and ends at keyframes.
   const { inFrame, frameCount } = plan.span;
   const span = portion && { inFrame, outFrame: inFrame + frameCount - 1 };
-  const parts = { programmeName: programme.name, portionName, typedName: name };
+  const { path: programmePath, name: programmeName } = programme;
+  const parts = { programmePath, programmeName, portionName, typedName: name };
   for (let inserted = false; !inserted;) {
     const file = await chooseDestination(context, { ...parts, isPlain: brief?.plainName ?? false }, plan);
     const values = [

@@ -8,6 +8,7 @@ import {
   type InfiniteData,
   type QueryClient,
 } from '@tanstack/react-query';
+import { toast } from 'sonner';
 import type { QueueView } from '../../contract/queue.ts';
 import { useEffect } from 'react';
 import type {
@@ -153,7 +154,23 @@ export function useOrder() {
   });
 }
 
-export const useStop = () => useMutation({ mutationFn: api.stop });
+/** Stops a rendition; one that only waited is put back where it was by one key. */
+export function useStop() {
+  return useMutation({
+    mutationFn: ({ rendition }: { readonly rendition: RenditionSummary; readonly place: number | null }) =>
+      api.stop(rendition.id),
+    onSuccess: (_answer, { rendition, place }) => {
+      if (rendition.state !== 'queued') return;
+      const putBack = async () => {
+        const { id } = await api.again(rendition.id);
+        if (place !== null) await api.changeRendition(id, { position: place });
+      };
+      const onClick = () => void putBack().catch((error: Error) => toast.error(error.message));
+      toast(`${rendition.name} is taken out of the queue.`, { action: { label: 'Undo', onClick } });
+    },
+    onError: (error: Error) => void toast.error(error.message),
+  });
+}
 
 /** Keeps what is shown true: every event of the server goes straight into the cache. */
 export function useServerEvents(): void {

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import type { BriefItem, BundleItem, RecipeItem } from '../../contract/shelf.ts';
+import { defaultsFor } from '../../core/naming/folderDefaults.ts';
 import { inOrder, type ShelfItem } from '../../core/shelf/shelf.ts';
 import { api } from './api.ts';
 
@@ -49,12 +50,13 @@ export function useShelfWork<List extends ShelfList>(list: List) {
   return { put, change, remove };
 }
 
-/** The recipe that orders begin with here; undefined while it is read, and null for what ships. */
-export function useDefaultRecipe(): RecipeItem | null | undefined {
+/** The recipe that orders for a master begin with; undefined while it is read, and null for what ships. */
+export function useDefaultRecipe(masterPath: string): RecipeItem | null | undefined {
   const { data: defaults } = useDefaults();
   const { data: recipes } = useShelf('recipes');
   if (!defaults || !recipes) return undefined;
-  return recipes.find(({ id }) => id === defaults.recipeId) ?? null;
+  const { recipeId } = defaultsFor(defaults, masterPath);
+  return recipes.find(({ id }) => id === recipeId) ?? null;
 }
 
 export const useDefaults = () => useQuery({ queryKey: ['shelf', 'recipes', 'defaults'], queryFn: api.defaults });

@@ -40,7 +40,7 @@ export function useProgrammeWork(
   saved: SavedWork,
   scan: AnalysisView['scan'] | undefined,
 ): ProgrammeWork {
-  const base = useDefaultRecipe()?.recipe;
+  const base = useDefaultRecipe(programme.path)?.recipe;
   const start = useMemo(() => startingRecipe(programme, scan ?? null, base), [programme, scan, base]);
   const history = useUndoable<Work>({ recipe: saved.recipe ?? start, portions: saved.portions });
   const { value, isHeld, set, replace, begin, end, cancel, undo, redo } = history;

@@ -1,7 +1,7 @@
 import { Pause, Play } from 'lucide-react';
 import { useState } from 'react';
 import { MOST_AT_ONCE, type QueueView } from '../../contract/queue.ts';
-import { minutesOf } from '../../core/queue/openHours.ts';
+import { isWithin, minutesOf } from '../../core/queue/openHours.ts';
 import { useQueueWork } from '../hooks/batchQueries.ts';
 import { useActKey } from '../hooks/useWorkKey.ts';
 import { Button } from '../kit/Button.tsx';
@@ -14,7 +14,7 @@ const WORDS: Readonly<Record<string, string>> = { 1: 'one at a time' };
 /** How the queue goes, as a sentence whose values open in place, and the key that stops all of it. */
 export function QueueControls({ queue }: { readonly queue: QueueView }) {
   const { settings } = useQueueWork();
-  const { paused, atOnce, hours, open } = queue;
+  const { paused, atOnce, hours, whenIdle, open } = queue;
   const toggle = () => settings.mutate({ paused: !paused });
   useActKey('p', toggle);
   return (
@@ -55,15 +55,41 @@ export function QueueControls({ queue }: { readonly queue: QueueView }) {
             />
           )}
         </Token>
-        .{' '}
-        {!open && (
-          <span className="text-ember">
-            {paused ? 'Everything stands still.' : `It is closed now, and opens at ${hours?.from ?? ''}.`}
-          </span>
-        )}
+        ,{' '}
+        <Token label="Beside other work" text={whenIdle ? 'only on an idle machine' : 'whatever else it does'}>
+          {(close) => (
+            <>
+              <Choices
+                label="Beside other work"
+                value={whenIdle ? 'idle' : 'always'}
+                choices={[
+                  { value: 'always', label: 'whatever else it does' },
+                  { value: 'idle', label: 'only on an idle machine' },
+                ]}
+                onChange={(value) => {
+                  settings.mutate({ whenIdle: value === 'idle' });
+                  close();
+                }}
+              />
+              <p className="text-quiet mt-2 text-sm">
+                Idle is a machine that others left alone for a minute. When they come back, what runs stands still where
+                it is.
+              </p>
+            </>
+          )}
+        </Token>
+        . {!open && <span className="text-ember">{closedBecause(queue)}</span>}
       </p>
     </div>
   );
+}
+
+function closedBecause({ paused, hours, whenIdle }: QueueView): string {
+  if (paused) return 'Everything stands still.';
+  if (hours && !isWithin(hours, new Date().getHours() * 60 + new Date().getMinutes())) {
+    return `It is closed now, and opens at ${hours.from}.`;
+  }
+  return whenIdle ? 'It waits until the machine has been left alone for a minute.' : '';
 }
 
 interface HoursProps {

@@ -6,7 +6,7 @@ import {
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { ArrowUpToLine, GripVertical, Pause, Play } from 'lucide-react';
+import { ArrowUpToLine, CopyPlus, GripVertical, Pause, Play } from 'lucide-react';
 import Link from 'next/link';
 import type { RenditionSummary } from '../../contract/views.ts';
 import { useQueueWork } from '../hooks/batchQueries.ts';
@@ -17,7 +17,7 @@ import { RenditionProgress } from '../renditions/RenditionProgress.tsx';
 
 /** What runs, and what waits in the order of its turn, which dragging or the keys change. */
 export function QueueRows({ rows }: { readonly rows: readonly RenditionSummary[] }) {
-  const { rendition } = useQueueWork();
+  const { rendition, again } = useQueueWork();
   const waiting = rows.filter(({ state }) => state === 'queued');
   const running = rows.filter(({ state }) => state !== 'queued');
   const sensors = useSensors(
@@ -50,7 +50,8 @@ export function QueueRows({ rows }: { readonly rows: readonly RenditionSummary[]
                 key={one.id}
                 rendition={one}
                 batchBefore={waiting[index - 1]?.batch?.id ?? null}
-                isFirst={index === 0}
+                place={index}
+                onDouble={() => again.mutate(one.id)}
                 onFront={() => rendition.mutate({ id: one.id, position: 0 })}
                 onHold={() => hold(one)}
               />
@@ -66,12 +67,14 @@ interface WaitingProps {
   readonly rendition: RenditionSummary;
   /** The batch of the row above. */
   readonly batchBefore: string | null;
-  readonly isFirst: boolean;
+  /** Among those that wait, from 0. */
+  readonly place: number;
+  readonly onDouble: () => void;
   readonly onFront: () => void;
   readonly onHold: () => void;
 }
 
-function Waiting({ rendition, batchBefore, isFirst, onFront, onHold }: WaitingProps) {
+function Waiting({ rendition, batchBefore, place, onDouble, onFront, onHold }: WaitingProps) {
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: rendition.id });
   const { batch } = rendition;
   return (
@@ -100,7 +103,12 @@ function Waiting({ rendition, batchBefore, isFirst, onFront, onHold }: WaitingPr
         </button>
         <div className="min-w-0 grow">
           <RowHead rendition={rendition} onHold={onHold}>
-            {!isFirst && (
+            <Hint text="Once more, the same">
+              <Button look="quiet" className="!p-1.5" aria-label={`Double ${rendition.name}`} onClick={onDouble}>
+                <CopyPlus aria-hidden="true" size={16} />
+              </Button>
+            </Hint>
+            {place > 0 && (
               <Hint text="To the front of the line">
                 <Button look="quiet" className="!p-1.5" aria-label={`${rendition.name} to the front`} onClick={onFront}>
                   <ArrowUpToLine aria-hidden="true" size={16} />
@@ -109,7 +117,7 @@ function Waiting({ rendition, batchBefore, isFirst, onFront, onHold }: WaitingPr
             )}
           </RowHead>
           {rendition.problem && <p className="text-wrong text-sm">{rendition.problem.message}</p>}
-          <RenditionProgress rendition={rendition} />
+          <RenditionProgress rendition={rendition} place={place} />
         </div>
       </li>
     </>

@@ -98,7 +98,12 @@ function Recipes({ words }: { readonly words: string }) {
             aria-pressed={defaults?.recipeId === item.id}
             aria-label={`Begin orders with ${item.name}`}
             className={defaults?.recipeId === item.id ? 'text-ink font-semibold' : ''}
-            onClick={() => keepDefaults.mutate({ recipeId: defaults?.recipeId === item.id ? null : item.id })}
+            onClick={() =>
+              keepDefaults.mutate({
+                folders: defaults?.folders ?? [],
+                recipeId: defaults?.recipeId === item.id ? null : item.id,
+              })
+            }
           >
             {defaults?.recipeId === item.id ? 'Orders begin with it' : 'Begin with it'}
           </Button>

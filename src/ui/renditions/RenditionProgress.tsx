@@ -20,8 +20,14 @@ function standing({ state, stage, paused }: RenditionSummary): string {
   return stage ? STAGES[stage] : 'Starting';
 }
 
+interface Props {
+  readonly rendition: RenditionSummary;
+  /** Among those that wait, from 0; what is taken out of the queue goes back there. */
+  readonly place?: number | null;
+}
+
 /** Where a rendition is on its way, and the button that stops it. */
-export function RenditionProgress({ rendition }: { readonly rendition: RenditionSummary }) {
+export function RenditionProgress({ rendition, place = null }: Props) {
   const stop = useStop();
   const { state, stage, fraction, pass, passes, framesPerSecond, secondsLeft } = rendition;
   const isWaiting = state === 'queued';
@@ -47,7 +53,11 @@ export function RenditionProgress({ rendition }: { readonly rendition: Rendition
           <Progress.Indicator className="bg-ember h-full" style={{ width: `${fraction * 100}%` }} />
         </Progress.Root>
       </div>
-      <Button onClick={() => stop.mutate(rendition.id)} disabled={stop.isPending} aria-label={`Stop ${rendition.name}`}>
+      <Button
+        onClick={() => stop.mutate({ rendition, place })}
+        disabled={stop.isPending}
+        aria-label={`Stop ${rendition.name}`}
+      >
         Stop
       </Button>
     </div>

@@ -6,6 +6,7 @@ import type { SystemView } from '../../contract/views.ts';
 import { api } from '../hooks/api.ts';
 import { Button } from '../kit/Button.tsx';
 import { Hint } from '../kit/Hint.tsx';
+import { FolderDefaultsForm } from './FolderDefaultsForm.tsx';
 import { Notice } from '../kit/Notice.tsx';
 
 /** Where masters are looked for and where renditions go; what the environment sets is only shown. */
@@ -26,8 +27,9 @@ export function FoldersSection({ system }: { readonly system: SystemView }) {
       <h3 className="text-quiet mt-1 text-sm">Media: masters are read from these and the folders in them</h3>
       <ul>
         {mediaFolders.map((folder) => (
-          <li key={folder} className="border-rule flex items-center gap-3 border-b py-0.5">
+          <li key={folder} className="border-rule flex flex-wrap items-center gap-x-3 border-b py-0.5">
             <span className="figure grow break-all">{folder}</span>
+            <FolderDefaultsForm folder={folder} />
             {!fixed.media && mediaFolders.length > 1 && (
               <Hint text="Take this folder out; nothing in it is touched">
                 <Button
