@@ -13,18 +13,18 @@ import { pause } from './timing.ts';
 /** A night's run: every recipe that ships over the demonstration and made clips, and what each makes of them. */
 export async function benchNight(app: Application, demonstration: ProgrammeView[]): Promise<void> {
   const { context, scheduler } = app;
-  const made: ProgrammeView[] = [];
+  const clips: ProgrammeView[] = [];
   for (const seed of [3, 4, 5, 6]) {
-    made.push(await takeIn(context, drawLongProgramme(context.config.mediaFolders[0]!, seed, 6)));
+    clips.push(await takeIn(context, drawLongProgramme(context.config.mediaFolders[0]!, seed, 6)));
   }
-  const programmes = [...demonstration, ...made];
+  const programmes = [...demonstration, ...clips];
   const request: BatchRequest = {
     programmeIds: programmes.map(({ id }) => id),
     recipes: STOCK_RECIPES.map(({ id }) => id),
     ...{ bundleId: null, briefId: null, orders: null, name: 'A night' },
   };
   // One of each first, so that this machine's speeds are known when the night is promised.
-  await run(app, { ...request, programmeIds: made.slice(0, 1).map(({ id }) => id), name: 'Before the night' });
+  await run(app, { ...request, programmeIds: clips.slice(0, 1).map(({ id }) => id), name: 'Before the night' });
   await measureBatch(context, await planBatch(context, request));
   scheduler.wake();
   while ((await countJobs(context, 'sounding')) > 0) await pause();

@@ -110,6 +110,16 @@ export interface FillView {
     /** It stands in the file. */
     readonly isUsed: boolean;
   }[];
+  /**
+   * Each group of pictures of a joined file, in order: its frames, the quality it was given and its bytes, and what it would have
+   * taken at one quality for all, in the encode nearest to the cap. Missing where all have the same, and before 0.6.
+   */
+  readonly groups?: readonly {
+    readonly frames: number;
+    readonly quality: number;
+    readonly bytes: number;
+    readonly evenBytes: number;
+  }[];
   readonly outcome: 'filled' | 'saturated' | 'passes-spent' | 'over';
   /** How many of the passes the file was put together from, group of pictures by group; null when it is one of them. */
   readonly joinedFrom: number | null;

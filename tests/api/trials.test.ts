@@ -129,6 +129,11 @@ describe('trials', () => {
     expect(made.fill!.secondPasses).toHaveLength(1);
     expect(made.bytes).toBeLessThanOrEqual(90_000);
     expect(made.bytes! / 90_000).toBeGreaterThan(0.995);
+    // Where the bytes went: every group, with what it would have had at one quality for all.
+    const groups = made.fill!.groups!;
+    expect(groups.reduce((sum, { frames }) => sum + frames, 0)).toBe(300);
+    expect(groups.every(({ bytes, evenBytes }) => bytes > 0 && evenBytes > 0)).toBe(true);
+    expect(groups.some(({ bytes, evenBytes }) => bytes !== evenBytes)).toBe(true);
   });
 
   it('encode nothing twice', async () => {

@@ -179,6 +179,8 @@ export interface PlannedBudget {
   readonly expected: Estimate | null;
   /** What the sounding alone foresaw of the picture; missing where there was none, and before 0.5. */
   readonly soundedBytes?: Bytes;
+  /** What the picture takes at its codec's usual quality, as far as it was measured. */
+  readonly neededRate?: BitsPerSecond;
   /** The standard error of the logarithm of the picture's bytes, where trials at these settings foresaw them. */
   readonly triedError?: number;
   readonly binds: 'source' | 'cap' | 'rate' | 'quality' | 'finest-quality' | 'sound';

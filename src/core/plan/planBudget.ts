@@ -9,6 +9,7 @@ import { averageRate, bitsPerSecond, bytes, type BitsPerSecond, type Bytes } fro
 import type { PictureRate, PlannedBudget } from './encodePlan.ts';
 import type { PlanProblem } from './planProblem.ts';
 import type { RateChoice } from '../recipe/recipe.ts';
+import { isRated, RATED } from '../video/codecs.ts';
 import type { Flavour } from '../video/definition.ts';
 import {
   floorRate,
@@ -76,10 +77,17 @@ export function planBudget(request: BudgetRequest): BudgetOutcome {
         rate: null,
       };
     case 'encoded':
-      return planEncoded(request, picture.rate);
+      return withNeed(request, planEncoded(request, picture.rate));
     case 'master':
       return { ok: true, budget: planMaster(request, picture.bitsPerPixel), rate: null };
   }
+}
+
+/** What the picture would take at the usual quality stands beside what it is given. */
+function withNeed({ sounding }: BudgetRequest, outcome: BudgetOutcome): BudgetOutcome {
+  if (!outcome.ok || !sounding || !isRated(sounding.codec)) return outcome;
+  const neededRate = soundedRate(sounding, RATED[sounding.codec].quality.usual);
+  return { ...outcome, budget: { ...outcome.budget, neededRate } };
 }
 
 function planEncoded(request: BudgetRequest, rate: RateChoice): BudgetOutcome {

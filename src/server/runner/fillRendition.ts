@@ -145,7 +145,8 @@ async function join(
   if (fileBytes > cap) throw new Error(`The joined file is ${fileBytes} bytes, over the cap of ${cap}.`);
   await dropOthers(job, passes, part);
   const outcome = fileBytes >= cap * FILLED_SHARE ? 'filled' : 'passes-spent';
-  return { file: output, fill: viewFill(filling, outcome, chosen) };
+  const frames = request.groups.map((group) => group.frames);
+  return { file: output, fill: viewFill(filling, outcome, { sources: chosen, frames }) };
 }
 
 /** Every pass may still be joined with another until one is taken; then the others give their room back. */

@@ -1,5 +1,5 @@
 import type { FillView } from '../../contract/views.ts';
-import type { GroupSource } from '../../core/budget/groupStock.ts';
+import { baseOf, type GroupSource } from '../../core/budget/groupStock.ts';
 import { suggestFrameSize } from '../../core/budget/suggestFrameSize.ts';
 import type { WeighedPass, WeighedRetouch } from '../../core/budget/weighed.ts';
 import type { PictureFacts } from '../../core/plan/encodePlan.ts';
@@ -41,23 +41,30 @@ export function overCap(filling: Filling, { file, video }: Smallest): RenditionF
   return new RenditionFailure({ code: 'cap-below-floor', message }, { fill: viewFill(filling, 'over', null) });
 }
 
+/** The groups of a joined file. */
+export interface JoinedGroups {
+  readonly sources: readonly GroupSource[];
+  readonly frames: readonly number[];
+}
+
 /**
  * How the size was met, as it is shown.
  *
- * @param chosen - The source of each group of a joined file; null for a file that is one of the passes.
+ * @param chosen - Where each group of a joined file comes from; null for a file that is one of the passes.
  */
 export function viewFill(
   { cap, passes, retouches }: Filling,
   outcome: FillView['outcome'],
-  chosen: readonly GroupSource[] | null,
+  chosen: JoinedGroups | null,
 ): FillView {
   const usedOf = (kind: GroupSource['kind']) =>
-    new Set(chosen?.filter((source) => source.kind === kind).map(({ index }) => index));
+    new Set(chosen?.sources.filter((source) => source.kind === kind).map(({ index }) => index));
   const used = usedOf('retouch');
   return {
     cap,
     outcome,
     joinedFrom: chosen && usedOf('pass').size,
+    ...(chosen ? { groups: viewGroups(cap, passes, retouches, chosen) } : {}),
     secondPasses: passes.map((pass) => ({
       kbps: null,
       quality: pass.quality,
@@ -71,4 +78,22 @@ export function viewFill(
       isUsed: used.has(index),
     })),
   };
+}
+
+/** What each group was given, against what it would have had at one quality for all. */
+function viewGroups(
+  cap: Bytes,
+  passes: readonly WeighedPass[],
+  retouches: readonly Retouch[],
+  { sources, frames }: JoinedGroups,
+): NonNullable<FillView['groups']> {
+  const even = baseOf(cap, passes)?.groups ?? [];
+  return sources.map(({ kind, index }, group) => {
+    const pass = passes[index];
+    const own =
+      kind === 'pass'
+        ? { quality: pass?.quality ?? 0, bytes: pass?.groups[group] ?? 0 }
+        : { quality: retouches[index]?.quality ?? 0, bytes: retouches[index]?.bytes ?? 0 };
+    return { frames: frames[group] ?? 0, ...own, evenBytes: even[group] ?? 0 };
+  });
 }

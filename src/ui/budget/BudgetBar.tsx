@@ -15,6 +15,7 @@ import {
   parseRate,
   roundToRead,
 } from '../kit/format.ts';
+import { DensityFigure } from './DensityFigure.tsx';
 import { TimeFigure } from './TimeFigure.tsx';
 import { Figure } from './Figure.tsx';
 import { BarHandle } from './BarHandle.tsx';
@@ -161,6 +162,7 @@ function Expectation({
           </dt>
           <dd className="figure text-lg">{uploadText(expected?.likely ?? null, line)}</dd>
         </div>
+        <DensityFigure plan={plan} />
         <TimeFigure plan={plan} />
         <Figure
           name="Length"

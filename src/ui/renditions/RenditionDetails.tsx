@@ -3,6 +3,7 @@ import type { FillView, RenditionView } from '../../contract/views.ts';
 import { useRendition } from '../hooks/queries.ts';
 import { formatExactBytes } from '../kit/format.ts';
 import { Notice } from '../kit/Notice.tsx';
+import { FillStrip } from './FillStrip.tsx';
 import { PlayResult } from './PlayResult.tsx';
 
 const OUTCOMES: Readonly<Record<FillView['outcome'], string>> = {
@@ -36,6 +37,7 @@ export function RenditionDetails({ id }: { readonly id: string }) {
         {checks.length > 0 && <ChecksTable checks={checks} />}
         {fill && <FillTable fill={fill} />}
       </div>
+      {fill?.groups && <FillStrip groups={fill.groups} />}
       {rendition.hasFile && <PlayResult rendition={rendition} />}
       {quality && (
         <p className="text-quiet text-sm">
