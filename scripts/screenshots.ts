@@ -1,6 +1,8 @@
 /** Draws the pictures of docs/screenshots/ from a running demonstration: ./linstock demo, then npm run screenshots. */
 import { chromium, type Page } from '@playwright/test';
 import type { BatchSummary, BatchView } from '../src/contract/batch.ts';
+import type { RecipeItem } from '../src/contract/shelf.ts';
+import type { TrialView } from '../src/contract/trial.ts';
 import type { ListPage, ProgrammeSummary, RenditionPage } from '../src/contract/views.ts';
 
 const ADDRESS = `http://127.0.0.1:${process.env['LINSTOCK_PORT'] ?? '4664'}`;
@@ -51,6 +53,11 @@ await take(page, `/programmes/${flight.id}`, 'renditions', async () => {
   await page.getByRole('heading', { name: 'Master and renditions' }).evaluate((element) => element.scrollIntoView());
 });
 await take(page, `/desk/${smallest?.id}`, 'desk');
+await tryOnce(dusk.id);
+await take(page, `/programmes/${dusk.id}`, 'scale', async () => {
+  await page.getByTestId('tried-scale').waitFor();
+  await page.getByTestId('excerpts').evaluate((element) => element.scrollIntoView());
+});
 await order(flight.id, { mode: 'average', kbps: 2500, passes: 2 }, 720);
 await take(page, '/queue', 'queue');
 await take(page, '/', 'new-batch', async () => {
@@ -65,6 +72,17 @@ await take(page, '/settings', 'settings');
 await page.evaluate(() => localStorage.setItem('theme', 'dark'));
 await take(page, `/programmes/${dusk.id}`, 'programme-dark');
 await browser.close();
+
+/** What a trial of the whole grid draws; one that is there already does. */
+async function tryOnce(programmeId: string): Promise<void> {
+  const trials = () => get<TrialView[]>(`programmes/${programmeId}/trials`);
+  if ((await trials()).length === 0) {
+    const recipe = (await get<RecipeItem[]>('recipes')).find(({ id }) => id === 'stock-web-720')?.recipe;
+    const body = JSON.stringify({ programmeId, recipe });
+    await fetch(`${ADDRESS}/api/trials`, { method: 'POST', body, headers: { 'content-type': 'application/json' } });
+  }
+  while ((await trials())[0]?.state !== 'done') await page.waitForTimeout(500);
+}
 
 /** Everything there is, small and quick, and what became of it. */
 async function makeBatch(): Promise<string> {

@@ -258,6 +258,16 @@ export interface SystemView {
   readonly database: 'embedded' | 'server';
 }
 
+/** Encoders in the machine's hardware that the engine knows. */
+export interface HardwareView {
+  readonly encoders: readonly {
+    readonly codec: string;
+    readonly kind: string;
+    /** Whether a few frames came out of it on this machine. */
+    readonly works: boolean;
+  }[];
+}
+
 /** What the analysis of a programme found so far; null for what was not measured. */
 export interface AnalysisView {
   readonly state: 'waiting' | 'running' | 'done' | 'failed';

@@ -17,6 +17,7 @@ import { joinGroups, listGroups } from './runs/groups.ts';
 import type { EnginePaths } from './runs/limits.ts';
 import { measureLoudness } from './runs/loudness.ts';
 import { makeStandIn, takeFrame } from './runs/pictures.ts';
+import { probeHardware } from './runs/hardware.ts';
 import { inspectFile, probeFile, timePackets } from './runs/probe.ts';
 import { reportEngine } from './runs/report.ts';
 
@@ -27,6 +28,7 @@ export function createEngine(paths: EnginePaths): Engine {
   const inspect = (file: string, signal?: AbortSignal) => inspectFile(paths, file, signal);
   return {
     report: () => reportEngine(paths),
+    probeHardware: () => probeHardware(paths),
     inspect,
     probe: (file, signal) => probeFile(inspect, file, signal),
     encodeSounds: async (sounds, container, source, output, options) => {

@@ -76,6 +76,16 @@ export interface Loudness {
   readonly truePeakDbtp: number;
 }
 
+/** An encoder in the machine's hardware, which the engine knows. */
+export interface HardwareEncoder {
+  /** As recipes write it. */
+  readonly codec: string;
+  /** As the trade calls its kind. */
+  readonly kind: string;
+  /** Whether a few frames came out of it here. */
+  readonly works: boolean;
+}
+
 /** Everything a long run is given besides its work. */
 export interface RunOptions {
   /** Where logs and statistics are written; made by the caller. */
@@ -106,6 +116,8 @@ export interface Probed {
 /** Drives the encoders; every method rejects with EngineError. */
 export interface Engine {
   report(): Promise<EngineReport>;
+  /** Tries each hardware encoder with a few frames. */
+  probeHardware(): Promise<HardwareEncoder[]>;
   /** Reads a file's facts, and counts and times every packet. */
   probe(path: string, signal?: AbortSignal): Promise<Probed>;
   inspect(path: string, signal?: AbortSignal): Promise<Inspection>;

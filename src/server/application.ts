@@ -6,7 +6,7 @@ import type { RenditionRequest } from '../contract/recipe.ts';
 import type { FoldersRequest } from '../contract/system.ts';
 import type { RenditionView, SystemView } from '../contract/views.ts';
 import { createEngine } from '../engine/createEngine.ts';
-import type { Engine } from '../engine/engine.ts';
+import type { Engine, HardwareEncoder } from '../engine/engine.ts';
 import type { Database } from '../store/database.ts';
 import { migrate } from '../store/migrate.ts';
 import { lockFolder, openEmbedded } from '../store/openEmbedded.ts';
@@ -50,6 +50,8 @@ export interface Application {
   order(request: RenditionRequest): Promise<RenditionView>;
   stopRendition(id: string): Promise<RenditionView>;
   system(): SystemView;
+  /** Hardware encoders, tried when they are first asked about. */
+  hardware(): Promise<readonly HardwareEncoder[]>;
   changeFolders(request: FoldersRequest): Promise<SystemView>;
   /** Ends everything, encoders included, and gives the data folder back. */
   stop(): Promise<void>;
@@ -127,11 +129,9 @@ async function build(
   analyseWhatComesIn(context, scheduler);
   const copies = makeNightlyCopies(context);
   const uploads = createUploads(context);
-  const turns = createTurns(PICTURES_AT_ONCE);
   return {
     context,
-    stills: createStills(context, turns),
-    standIns: createStandIns(context, turns),
+    ...createPictures(context),
     scheduler,
     analyses,
     uploads,
@@ -148,6 +148,7 @@ async function build(
       return rendition;
     },
     system: () => viewSystem(context),
+    hardware: once(() => engine.probeHardware()),
     changeFolders: async (request) => {
       current = await changeFolders(current, request);
       return viewSystem(context);
@@ -160,6 +161,18 @@ async function build(
       await release();
     },
   };
+}
+
+/** What pages look at, made in turns that all of it shares. */
+function createPictures(context: Context): Pick<Application, 'stills' | 'standIns'> {
+  const turns = createTurns(PICTURES_AT_ONCE);
+  return { stills: createStills(context, turns), standIns: createStandIns(context, turns) };
+}
+
+/** Done when it is first asked for, and never again. */
+function once<Result>(work: () => Promise<Result>): () => Promise<Result> {
+  let result: Promise<Result> | null = null;
+  return () => (result ??= work());
 }
 
 function viewSystem({ config, engineReport, database }: Context): SystemView {

@@ -95,6 +95,7 @@ export function createFakeEngine(): Engine {
       write(output, { picture: { ...whole, groups }, ...(heard ? { sound: heard } : {}) });
       return Promise.resolve();
     },
+    probeHardware: () => Promise.resolve([]),
     measureLoudness: () => Promise.resolve({ lufs: -23, truePeakDbtp: -3 }),
     weighGroups: () => Promise.reject(new EngineError('engine-failed', 'The fake engine weighs nothing.')),
     gauge: () => Promise.reject(new EngineError('engine-failed', 'The fake engine sounds nothing.')),

@@ -52,9 +52,10 @@ export function createDiskCache(folder: string, extension: string, limitBytes: n
   };
 }
 
-async function tidy(folder: string, limitBytes: number): Promise<void> {
+/** Files of a folder beyond a limit go, the least recently used first. */
+export async function tidy(folder: string, limitBytes: number): Promise<void> {
   const files = await Promise.all(
-    (await readdir(folder)).map(async (name) => {
+    (await readdir(folder).catch(() => [])).map(async (name) => {
       const file = path.join(folder, name);
       const facts = await stat(file).catch(() => null);
       return { file, bytes: facts?.size ?? 0, usedMs: facts?.mtimeMs ?? 0 };

@@ -1,6 +1,4 @@
 import { availableParallelism } from 'node:os';
-import { readdir, rm, stat } from 'node:fs/promises';
-import path from 'node:path';
 import { object } from 'yup';
 import type { GapView } from '../../contract/trial.ts';
 import type { Problem } from '../../contract/views.ts';
@@ -10,6 +8,7 @@ import { shareOut, type CostedGroup } from '../../core/excerpts/costedGroup.ts';
 import { foreseeWhole, SURE, type TriedGroup } from '../../core/excerpts/foresee.ts';
 import * as analyses from '../../store/statements/analyses.ts';
 import * as statements from '../../store/statements/trials.ts';
+import { tidy } from '../cache/diskCache.ts';
 import type { Context } from '../context.ts';
 import type { Job, JobHandler, Settlement } from '../jobs/job.ts';
 import { readClock } from '../programmes/frameTimes.ts';
@@ -69,7 +68,7 @@ export function createTrialHandler(context: Context): JobHandler<object> {
         context.logger.warn({ trial: trial.id, err: error }, 'a trial failed');
         return ended(trial.id, trial.programme_id, { problem: explain(error), gaps: null, seconds: null });
       } finally {
-        await tidy(triedFolder(context));
+        await tidy(triedFolder(context), CACHE_LIMIT_BYTES);
       }
     },
     abandon: (id) => ({
@@ -257,21 +256,4 @@ function createReports(context: Context, job: Job<object>, id: string, gaps: rea
       now();
     },
   };
-}
-
-/** Files of tried groups beyond the limit go, the oldest first. */
-async function tidy(folder: string): Promise<void> {
-  const names = await readdir(folder).catch(() => []);
-  const files = await Promise.all(
-    names.map(async (name) => {
-      const facts = await stat(path.join(folder, name)).catch(() => null);
-      return { file: path.join(folder, name), bytes: facts?.size ?? 0, at: facts?.mtimeMs ?? 0 };
-    }),
-  );
-  let total = files.reduce((sum, { bytes }) => sum + bytes, 0);
-  for (const { file, bytes } of files.toSorted((a, b) => a.at - b.at)) {
-    if (total <= CACHE_LIMIT_BYTES) return;
-    await rm(file, { force: true });
-    total -= bytes;
-  }
 }

@@ -16,6 +16,7 @@ import type {
   RenditionSummary,
   RenditionView,
   StripsView,
+  HardwareView,
   SystemView,
   TakeInView,
   WorkingOrderView,
@@ -136,6 +137,7 @@ export const api = {
   putOnShelf: <Item>(list: string, item: object) => send<Item>('POST', list, item),
   changeOnShelf: (list: string, id: string, change: object) => send<ShelfItem>('PATCH', `${list}/${id}`, change),
   removeFromShelf: (list: string, id: string) => remove<undefined>(`${list}/${id}`),
+  hardware: () => call<HardwareView>('system/hardware'),
   trialsOf: (programmeId: string) => call<TrialView[]>(`programmes/${programmeId}/trials`),
   tried: (programmeId: string, order: TriedRequest) =>
     send<{ readonly tried: Sounding | null }>('POST', `programmes/${programmeId}/tried`, order),

@@ -88,6 +88,8 @@ export const useTakeIns = () => useQuery({ queryKey: ['takeins'], queryFn: api.t
 
 export const useSystem = () => useQuery({ queryKey: ['system'], queryFn: api.system, staleTime: Infinity });
 
+export const useHardware = () => useQuery({ queryKey: ['hardware'], queryFn: api.hardware, staleTime: Infinity });
+
 /** How fast this machine was lately; a rendition that is done teaches more. */
 export const useSpeeds = () => useQuery({ queryKey: ['speeds'], queryFn: api.speeds, staleTime: Infinity });
 

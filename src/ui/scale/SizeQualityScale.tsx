@@ -1,19 +1,10 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import {
-  CartesianGrid,
-  Label,
-  ReferenceLine,
-  ResponsiveContainer,
-  Scatter,
-  ScatterChart,
-  Tooltip,
-  XAxis,
-  YAxis,
-} from 'recharts';
+import { CartesianGrid, ResponsiveContainer, Scatter, ScatterChart, Tooltip } from 'recharts';
 import type { RenditionSummary } from '../../contract/views.ts';
 import { formatBytes } from '../kit/format.ts';
+import { CapLine, DASHES, QualityAxis, SHAPES, SizeAxis, SYMBOLS } from './axes.tsx';
 import { curvesOf, type Mark } from './curves.ts';
 import { evenTicks } from './evenTicks.ts';
 
@@ -31,45 +22,18 @@ export function SizeQualityScale({ renditions }: { readonly renditions: readonly
       <ResponsiveContainer width="100%" height={280}>
         <ScatterChart margin={{ top: 14, right: 24, bottom: 26, left: 20 }}>
           <CartesianGrid stroke="var(--rule)" strokeDasharray="2 4" />
-          <XAxis
-            type="number"
-            dataKey="bytes"
-            name="Size"
-            domain={[0, sizes.at(-1) ?? 1]}
-            ticks={sizes}
-            tickFormatter={formatBytes}
-            tick={TICK}
-            stroke="var(--quiet)"
-          >
-            <Label value="Size" position="bottom" offset={6} fill="var(--quiet)" />
-          </XAxis>
-          <YAxis
-            type="number"
+          <SizeAxis ticks={sizes} label="Size" />
+          <QualityAxis
             dataKey="ssim"
-            name="SSIM"
             domain={[qualities[0] ?? 0, 1]}
             ticks={qualities.filter((tick) => tick <= 1)}
-            tick={TICK}
-            stroke="var(--quiet)"
-          >
-            <Label
-              value="SSIM, mean of all"
-              angle={-90}
-              position="insideLeft"
-              offset={-4}
-              fill="var(--quiet)"
-              style={{ textAnchor: 'middle' }}
-            />
-          </YAxis>
+            label="SSIM, mean of all"
+          />
           <Tooltip
             cursor={false}
             content={({ payload }) => <MarkNote mark={payload?.[0]?.payload as Mark | undefined} />}
           />
-          {cap !== null && (
-            <ReferenceLine x={cap} ifOverflow="extendDomain" stroke="var(--ember)" strokeWidth={2}>
-              <Label value={`cap ${formatBytes(cap)}`} position="insideTopRight" fill="var(--ember)" fontSize={13} />
-            </ReferenceLine>
-          )}
+          {cap !== null && <CapLine cap={cap} />}
           {[...curves].map(([curve, marks], index) => (
             <Scatter
               key={curve}
@@ -105,11 +69,6 @@ function Legend({ curves }: { readonly curves: readonly string[] }) {
     </ul>
   );
 }
-
-const TICK = { fill: 'var(--quiet)', fontFamily: 'var(--font-mono)', fontSize: 12 };
-const SHAPES = ['circle', 'square', 'triangle', 'diamond', 'cross', 'star'] as const;
-const SYMBOLS = ['●', '■', '▲', '◆', '✚', '★'] as const;
-const DASHES = ['', '6 4', '2 3', '8 3 2 3'] as const;
 
 function MarkNote({ mark }: { readonly mark: Mark | undefined }) {
   if (!mark) return null;

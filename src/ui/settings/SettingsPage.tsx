@@ -2,8 +2,10 @@
 
 import { useTheme } from 'next-themes';
 import { SOUND, SOUND_CODECS } from '../../core/sound/codecs.ts';
-import { VIDEO, VIDEO_CODECS } from '../../core/video/codecs.ts';
-import { useSystem } from '../hooks/queries.ts';
+import { isVideoCodec, VIDEO, VIDEO_CODECS } from '../../core/video/codecs.ts';
+import type { HardwareView } from '../../contract/views.ts';
+import { joinWords } from '../../core/text.ts';
+import { useHardware, useSystem } from '../hooks/queries.ts';
 import { useIsInBrowser } from '../hooks/useIsInBrowser.ts';
 import { Notice } from '../kit/Notice.tsx';
 import { Choices } from '../order/Choices.tsx';
@@ -64,10 +66,31 @@ export function SettingsPage() {
                 ),
               ]}
             />
+            <Hardware />
           </section>
         </>
       )}
     </main>
+  );
+}
+
+/** Why nothing is encoded by the machine's hardware. */
+function Hardware() {
+  const { data } = useHardware();
+  if (!data) return <p className="text-quiet mt-2 text-sm">Trying the hardware’s encoders …</p>;
+  const name = ({ codec, kind }: HardwareView['encoders'][number]) =>
+    `${isVideoCodec(codec) ? VIDEO[codec].name : codec} by ${kind.toUpperCase()}`;
+  const works = data.encoders.filter((one) => one.works).map(name);
+  const tried = data.encoders.map(name);
+  return (
+    <p className="mt-2 max-w-[44rem] text-sm" data-testid="hardware">
+      {tried.length === 0 && 'This engine was built without encoders in hardware.'}
+      {tried.length > 0 &&
+        works.length === 0 &&
+        `No encoder in hardware works on this machine: ${joinWords(tried)} were tried with a few frames, and none came out, for want of the device or its driver.`}
+      {works.length > 0 &&
+        `${joinWords(works)} would encode in hardware here. They are fast, and at the same quality their files are larger; orders are made by the encoders above, which fill sizes and are compared.`}
+    </p>
   );
 }
 

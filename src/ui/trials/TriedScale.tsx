@@ -1,24 +1,14 @@
 'use client';
 
 import { useState } from 'react';
-import {
-  CartesianGrid,
-  ErrorBar,
-  Label,
-  ReferenceLine,
-  ResponsiveContainer,
-  Scatter,
-  ScatterChart,
-  Tooltip,
-  XAxis,
-  YAxis,
-} from 'recharts';
+import { CartesianGrid, ErrorBar, ResponsiveContainer, Scatter, ScatterChart, Tooltip } from 'recharts';
 import { MEASURES, type Measure } from '../../contract/trial.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { envelopeOf } from '../../core/scale/best.ts';
 import type { ScaleCurve, ScalePlace, ScalePoint } from '../../core/scale/curve.ts';
 import { nameCurve } from '../../core/scale/explain.ts';
 import { formatBytes } from '../kit/format.ts';
+import { CapLine, DASHES, QualityAxis, SHAPES, SizeAxis, SYMBOLS } from '../scale/axes.tsx';
 import { evenTicks } from '../scale/evenTicks.ts';
 import { triedOf } from './triedOf.ts';
 
@@ -54,36 +44,13 @@ export function TriedScale({ curves, measure, onMeasure, cap, onUse }: Props) {
       <ResponsiveContainer width="100%" height={320}>
         <ScatterChart margin={{ top: 14, right: 24, bottom: 26, left: 20 }}>
           <CartesianGrid stroke="var(--rule)" strokeDasharray="2 4" />
-          <XAxis
-            type="number"
-            dataKey="bytes"
-            scale={isLog ? 'log' : 'linear'}
-            domain={[ticks[0] ?? 1, ticks.at(-1) ?? 1]}
-            ticks={ticks}
-            tickFormatter={formatBytes}
-            tick={TICK}
-            stroke="var(--quiet)"
-            allowDataOverflow
-          >
-            <Label value="Size of the file" position="bottom" offset={6} fill="var(--quiet)" />
-          </XAxis>
-          <YAxis
-            type="number"
+          <SizeAxis ticks={ticks} isLog={isLog} label="Size of the file" />
+          <QualityAxis
             dataKey="value"
             domain={[qualities[0] ?? 0, qualities.at(-1) ?? 1]}
             ticks={qualities}
-            tick={TICK}
-            stroke="var(--quiet)"
-          >
-            <Label
-              value={`${MEASURE_NAMES[measure]}, dB`}
-              angle={-90}
-              position="insideLeft"
-              offset={-4}
-              fill="var(--quiet)"
-              style={{ textAnchor: 'middle' }}
-            />
-          </YAxis>
+            label={`${MEASURE_NAMES[measure]}, dB`}
+          />
           <Tooltip
             cursor={false}
             content={({ payload }) => <PointNote point={payload?.[0]?.payload as Shown | undefined} />}
@@ -96,11 +63,7 @@ export function TriedScale({ curves, measure, onMeasure, cap, onUse }: Props) {
             isAnimationActive={false}
             tooltipType="none"
           />
-          {cap !== null && (
-            <ReferenceLine x={cap} ifOverflow="extendDomain" stroke="var(--ember)" strokeWidth={2}>
-              <Label value={`cap ${formatBytes(cap)}`} position="insideTopRight" fill="var(--ember)" fontSize={13} />
-            </ReferenceLine>
-          )}
+          {cap !== null && <CapLine cap={cap} />}
           {tried.map((curve, index) => (
             <TriedCurve key={nameCurve(curve)} curve={curve} index={index} onUse={onUse} />
           ))}
@@ -232,11 +195,6 @@ function logTicks(least: number, most: number): number[] {
   while (ticks.at(-1)! < most && ticks.length < 14) ticks.push(ticks.at(-1)! * 2);
   return ticks;
 }
-
-const TICK = { fill: 'var(--quiet)', fontFamily: 'var(--font-mono)', fontSize: 12 };
-const SHAPES = ['circle', 'square', 'triangle', 'diamond', 'cross', 'star'] as const;
-const SYMBOLS = ['●', '■', '▲', '◆', '✚', '★'] as const;
-const DASHES = ['', '6 4', '2 3', '8 3 2 3'] as const;
 
 function PointNote({ point }: { readonly point: Shown | undefined }) {
   if (!point?.curve) return null;

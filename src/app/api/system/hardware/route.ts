@@ -1,0 +1,3 @@
+import { route } from '../../../../server/http.ts';
+
+export const GET = route(async (application) => Response.json({ encoders: await application.hardware() }));
