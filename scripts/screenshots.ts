@@ -112,6 +112,7 @@ async function take(view: Page, path: string, name: string, prepare?: () => Prom
   await view.waitForTimeout(2500);
   await prepare?.();
   await view.waitForTimeout(1000);
+  await view.evaluate(moveHome, [process.cwd(), '/srv/linstock'] as const);
   await view.screenshot({ path: `${FOLDER}/${name}.png` });
 }
 
@@ -152,4 +153,15 @@ async function order(programmeId: string, rate: object, height: number): Promise
 
 async function get<Body>(path: string): Promise<Body> {
   return (await (await fetch(`${ADDRESS}/api/${path}`)).json()) as Body;
+}
+
+/** Where the pictures happen to be drawn says nothing to whoever looks at them. */
+function moveHome([from, to]: readonly [string, string]): void {
+  const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+  for (let node = walker.nextNode(); node; node = walker.nextNode()) {
+    if (node.nodeValue?.includes(from)) node.nodeValue = node.nodeValue.replaceAll(from, to);
+  }
+  for (const field of document.querySelectorAll('input')) {
+    if (field.value.includes(from)) field.value = field.value.replaceAll(from, to);
+  }
 }
