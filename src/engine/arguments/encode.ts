@@ -76,7 +76,7 @@ function encodeArguments(picture: PictureStream, encoder: readonly string[], fil
     ...['-map', `0:${picture.from.streamIndex}`],
     ...(files.sound ? ['-map', '1:a', '-c:a', 'copy'] : ['-an']),
     ...['-sn', '-dn', '-vf', encodeGraph(picture)],
-    ...stampedOutput(picture.out),
+    ...stampedOutput(picture.out, files.container),
     ...encoder,
     ...pictureTag(files.container, picture.do.codec),
     ...colourTags(picture.out),

@@ -72,7 +72,7 @@ export function joinArguments(
     ...['-i', JOIN_LIST],
     ...(sound ? soundInput(sound) : []),
     ...['-map', '0:v:0', ...(sound ? ['-map', '1:a'] : []), '-c', 'copy'],
-    ...heldLastFrame(out),
+    ...heldLastFrame(out, container),
     ...resultFile(container, output),
   ];
 }

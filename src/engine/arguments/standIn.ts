@@ -39,7 +39,7 @@ export function standInArguments({ source, piece, picture, sound }: StandInReque
     ...['-filter_complex', graphs.join(';')],
     ...(picture
       ? [
-          ...['-map', '[picture]', ...stampedOutput(picture.out)],
+          ...['-map', '[picture]', ...stampedOutput(picture.out, 'mp4')],
           ...['-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '23', '-bf', '0', '-g', '48'],
         ]
       : []),

@@ -5,4 +5,5 @@ export const matroska: Muxer = {
   format: 'matroska',
   arguments: ['-cues_to_front', '1'],
   extension: 'mkv',
+  stampsPerSecond: 1000,
 };

@@ -6,4 +6,6 @@ export interface Muxer {
   readonly arguments: readonly string[];
   /** Ending of files in the working folder, without its dot. */
   readonly extension: string;
+  /** How finely it stamps frames; where it is not told, as finely as they were encoded. */
+  readonly stampsPerSecond?: number;
 }

@@ -5,4 +5,5 @@ export const webm: Muxer = {
   format: 'webm',
   arguments: ['-cues_to_front', '1'],
   extension: 'webm',
+  stampsPerSecond: 1000,
 };
