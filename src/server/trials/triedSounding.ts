@@ -32,7 +32,7 @@ export async function findTriedSounding(
   const own = trial.grid.filter(
     ({ codec, width, height }) => codec === video.codec && width === size.width && height === size.height,
   );
-  const foreseen = own.length > 0 ? await foreseePoints(context, programme.id, { ...trial, grid: trial.grid }) : [];
+  const foreseen = own.length > 0 ? await foreseePoints(context, programme.id, trial) : [];
   const points = foreseen
     .filter(({ point }) => point.codec === video.codec && point.width === size.width && point.height === size.height)
     .toSorted((a, b) => a.point.quality - b.point.quality);

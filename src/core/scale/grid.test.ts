@@ -1,0 +1,66 @@
+import { describe, expect, it } from 'vitest';
+import { clockOf, factsOf } from '../../testing/facts.ts';
+import { planRendition } from '../plan/planRendition.ts';
+import { atQuality, plainVideo, STARTING_RECIPE, type Recipe } from '../recipe/recipe.ts';
+import { SOUND_CODECS } from '../sound/codecs.ts';
+import { RATED, RATED_CODECS, VIDEO_CODECS } from '../video/codecs.ts';
+import { proposeGrid, recipeAt, spread } from './grid.ts';
+
+const FACTS = factsOf();
+const EVERY = [...VIDEO_CODECS, ...SOUND_CODECS];
+const order = (part: Partial<Recipe> = {}): Recipe => ({ ...STARTING_RECIPE, audio: null, ...part });
+
+describe('what is worth trying of an order', () => {
+  it('is its codec and the next, its frame size and the next two down', () => {
+    const grid = proposeGrid(FACTS, order({ picture: { ...STARTING_RECIPE.picture, fit: { height: 1080 } } }), EVERY);
+    expect(grid.map(({ codec, height }) => `${codec} ${height}`)).toEqual([
+      'h264 1080',
+      'h264 720',
+      'h264 540',
+      'hevc 1080',
+      'hevc 720',
+      'hevc 540',
+    ]);
+    expect(grid.every(({ width, height }) => Math.abs(width / height - 16 / 9) < 0.01)).toBe(true);
+  });
+
+  it('is only what its container takes and this machine encodes', () => {
+    const webm = order({ container: 'webm', video: plainVideo('vp9', atQuality(32)) });
+    expect(new Set(proposeGrid(FACTS, webm, EVERY).map(({ codec }) => codec))).toEqual(new Set(['vp9', 'av1']));
+    expect(new Set(proposeGrid(FACTS, webm, ['vp9']).map(({ codec }) => codec))).toEqual(new Set(['vp9']));
+  });
+
+  it('is nothing where there is no rate to choose, or no picture', () => {
+    expect(proposeGrid(FACTS, order({ video: { codec: 'copy' } }), EVERY)).toEqual([]);
+    expect(proposeGrid(FACTS, order({ video: null }), EVERY)).toEqual([]);
+    expect(proposeGrid({ ...FACTS, video: null }, order(), EVERY)).toEqual([]);
+  });
+
+  it.each(RATED_CODECS)('spreads qualities over the useful part of %s’s scale, from fine to coarse', (codec) => {
+    const { finestSensible, worst, usual } = RATED[codec].quality;
+    const values = spread(codec);
+    expect(values).toEqual(values.toSorted((a, b) => a - b));
+    expect(values.length).toBeGreaterThanOrEqual(3);
+    expect(values[0]).toBeGreaterThanOrEqual(finestSensible);
+    expect(values.at(-1)).toBeLessThanOrEqual(worst);
+    expect(values).toContain(usual);
+  });
+
+  it('can be planned at each of its points', () => {
+    for (const { qualities, ...at } of proposeGrid(FACTS, order(), EVERY)) {
+      for (const quality of qualities) {
+        const outcome = planRendition({
+          facts: FACTS,
+          clock: clockOf(FACTS),
+          recipe: recipeAt(order(), at, quality),
+          portion: null,
+          encoders: EVERY,
+          sounding: null,
+        });
+        expect(outcome.ok).toBe(true);
+        const picture = outcome.ok ? outcome.plan.streams.find((one) => one.kind === 'picture') : null;
+        expect(picture).toMatchObject({ out: { size: { width: at.width, height: at.height } } });
+      }
+    }
+  });
+});
