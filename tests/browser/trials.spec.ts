@@ -68,3 +68,13 @@ test('an order at tried settings knows its size, and its range is narrow', async
   expect(high / low).toBeLessThan(1.3);
   await expect(page.getByTestId('scale-findings')).toContainText('is reached by H.264 at 320 × 180');
 });
+
+test('nothing of it is cut off at 640 pixels, and all of it is reached', async ({ page }) => {
+  await page.setViewportSize({ width: 640, height: 400 });
+  await page.goto(`${server.address}/programmes/${programmeId}`);
+  await expect(page.getByTestId('tried-scale')).toBeVisible();
+  await page.getByTestId('trials').getByText('All figures').click();
+  const wide = await page.evaluate(() => document.documentElement.scrollWidth);
+  expect(wide).toBeLessThanOrEqual(640);
+  await expectAccessible(page);
+});
