@@ -1,3 +1,5 @@
+import { SURE } from '../excerpts/foresee.ts';
+
 /** A forecast from trials, and what then came of it. */
 export interface Outcome {
   /** Bytes of the picture. */
@@ -9,9 +11,6 @@ export interface Outcome {
 
 /** As many results as the trials' own error counts for. */
 const PRIOR = 8;
-
-/** Nine of ten lie within this many standard errors. */
-const SURE = 1.645;
 
 /**
  * An error bar, put right by how far forecasts of its kind lay off: where nine of ten results lay further out than was said, it

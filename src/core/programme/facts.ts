@@ -125,3 +125,8 @@ export interface Portion {
 export function isWhole({ inFrame, outFrame }: Portion, { frameCount }: Pick<ProgrammeFacts, 'frameCount'>): boolean {
   return outFrame - inFrame + 1 >= frameCount;
 }
+
+/** Whether two portions take the same frames, whatever they are called; null is the whole. */
+export function isSamePortion(a: Portion | null, b: Portion | null): boolean {
+  return a?.inFrame === b?.inFrame && a?.outFrame === b?.outFrame;
+}

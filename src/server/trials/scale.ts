@@ -1,7 +1,7 @@
 import type { Measure, NamedPlace, ScaleRequest, ScaleView } from '../../contract/trial.ts';
 import { foreseeWhole, SURE, type Foreseen, type TriedGroup } from '../../core/excerpts/foresee.ts';
 import { barOf, type Outcome } from '../../core/forecast/outcomes.ts';
-import type { Portion } from '../../core/programme/facts.ts';
+import { isSamePortion, type Portion } from '../../core/programme/facts.ts';
 import { mseToPsnr, ssimToDecibels } from '../../core/quality/frameQuality.ts';
 import { bestUnder, kneeOf } from '../../core/scale/best.ts';
 import { inOrder, type ScaleCurve, type ScalePoint } from '../../core/scale/curve.ts';
@@ -148,7 +148,7 @@ async function madeOf(
   return rows.flatMap(({ outline, bytes, quality, portion: own, recipe }) => {
     const { codec, width, height } = outline;
     if (!codec || !width || !height || codec === 'copy' || !isRated(codec) || bytes === null || !quality) return [];
-    if (own?.inFrame !== portion?.inFrame || own?.outFrame !== portion?.outFrame) return [];
+    if (!isSamePortion(own, portion)) return [];
     const rate = (recipe as { video?: { rate?: { mode: string; value?: number } } }).video?.rate;
     const value = measure === 'psnr' ? quality.psnr.mean : quality.ssim.meanDb;
     const point = { quality: rate?.value ?? 0, bytes, low: bytes, high: bytes, value, kind: 'rendition' as const };

@@ -125,7 +125,7 @@ async function carryOut(
   tell();
   const clock = await readClock(context, programme);
   const turns = createTurns(availableParallelism());
-  report.expect(points.map(({ picture }) => picture.out.size.width * picture.out.size.height * excerpts.length));
+  report.expect(points.map((point) => pixels(point) * excerpts.length));
   const measured = await findMeasured(
     context,
     known.fingerprint,

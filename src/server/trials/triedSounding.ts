@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from 'node:util';
-import type { Portion } from '../../core/programme/facts.ts';
+import { isSamePortion, type Portion } from '../../core/programme/facts.ts';
 import { ratedVideo, renditionSize, type RatedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { recipeAt } from '../../core/scale/grid.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
@@ -49,10 +49,6 @@ export async function findTriedSounding(
 
 function rateOf({ point, foreseen }: ForeseenPoint): number {
   return Math.max(1, Math.round((foreseen.bytes * 8) / point.plan.span.seconds));
-}
-
-function isSamePortion(a: Portion | null, b: Portion | null): boolean {
-  return a?.inFrame === b?.inFrame && a?.outFrame === b?.outFrame;
 }
 
 /** All that shapes the picture's bytes but its rate. */

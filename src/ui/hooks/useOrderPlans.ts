@@ -7,7 +7,7 @@ import type { ProgrammeView } from '../../contract/views.ts';
 import type { Findings } from '../../core/analysis/conclude.ts';
 import { isBeyond } from '../../core/geometry/frameSize.ts';
 import { croppedSize } from '../../core/geometry/preparation.ts';
-import type { Portion } from '../../core/programme/facts.ts';
+import { isSamePortion, type Portion } from '../../core/programme/facts.ts';
 import { copiesPart } from '../../core/plan/copiedPortion.ts';
 import { planRendition, type PlanOutcome } from '../../core/plan/planRendition.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
@@ -67,7 +67,7 @@ export function useOrderPlans(
   const combine = useCallback(
     (results: UseQueryResult<Sounding | SoundingStanding | null>[]) =>
       portions.map((portion): OrderPlan => {
-        const place = settled.findIndex((one) => isSame(one, portion));
+        const place = settled.findIndex((one) => isSamePortion(one, portion));
         const result = results[place];
         const found = result?.data;
         const sounding = tried[place] ?? (found && 'points' in found ? found : null);
@@ -112,10 +112,6 @@ function soundingWanted(programme: ProgrammeView, recipe: Recipe, portion: Porti
   if (!wanted || !programme.video || programme.master !== 'there') return null;
   const isLarger = isBeyond(wanted, croppedSize(programme, recipe.picture.crop), programme.video.pixelAspect);
   return isLarger ? null : wanted;
-}
-
-function isSame(a: Portion | null, b: Portion | null): boolean {
-  return a?.inFrame === b?.inFrame && a?.outFrame === b?.outFrame;
 }
 
 function measurementOf(
