@@ -198,6 +198,7 @@ const storedFields = {
     .oneOf(CHROMAS, fault(`one of ${CHROMAS.join(', ')}`))
     .default('4:2:0'),
   bitDepth: number<PictureDepth>().oneOf(PICTURE_DEPTHS, fault('8 or 10 bits')).default(8),
+  alpha: boolean().default(false),
 };
 
 const ratedSchema = (codec: RatedCodec) => {
@@ -238,7 +239,7 @@ const masterSchema = (codec: MasterCodec, asked: unknown) => {
       .default(flavour?.key ?? ''),
     chroma: storedFields.chroma.default(chroma),
     bitDepth: storedFields.bitDepth.default(depth),
-    alpha: boolean().default(false),
+    alpha: storedFields.alpha,
   }).required();
 };
 

@@ -35,7 +35,8 @@ export type SoundingRequest = InferType<typeof soundingRequestSchema>;
 export function soundingOf(facts: ProgrammeFacts, recipe: Recipe, portion: Portion | null): SoundingRequest | null {
   const video = ratedVideo(recipe);
   const size = video && renditionSize(facts, recipe.picture);
-  if (!video || !size) return null;
+  // A quick encode says nothing of the second picture.
+  if (!video || video.alpha || !size) return null;
   const { crop, deinterlace } = recipe.picture;
   const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
   return { codec: video.codec, ...size, crop, deinterlace, portion: span };

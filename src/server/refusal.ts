@@ -56,6 +56,8 @@ const STATUS = {
   'one-track': 422,
   'channels-not-carried': 422,
   'format-not-taken': 422,
+  'transparency-not-carried': 422,
+  'transparency-not-weighed': 422,
   'setting-not-taken': 422,
   'level-too-small': 422,
   'sample-rate-outside': 422,

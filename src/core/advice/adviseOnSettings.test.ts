@@ -81,6 +81,13 @@ const TOLD: readonly (readonly [string, Partial<Recipe>, ProgrammeFacts, object 
     { video: { flavour: '4444', alpha: true, chroma: '4:4:4' } },
     null,
   ],
+  [
+    'transparency-lost',
+    { container: 'webm', video: plainVideo('vp9', { mode: 'size', bytes: 9e6 }), audio: null },
+    withVideo({ alpha: true }),
+    { video: { alpha: true, rate: { mode: 'quality', value: 32 } } },
+    null,
+  ],
 ];
 
 describe('advice on settings', () => {

@@ -154,18 +154,19 @@ const secondLoss: AdviseOnSetting = ({ facts, plan }) => {
   };
 };
 
-/** Codecs that keep transparency in one of their flavours. */
+/** Codecs that keep transparency in one of their formats. */
 const KEEPING = joinWords(
-  Object.values(MASTERS)
-    .filter(({ formats }) => formats.some((format) => partsOf(format).alpha))
+  Object.values(VIDEO)
+    .filter(({ transparentIn }) => transparentIn.length > 0)
     .map(({ name }) => name),
+  'or',
 );
 
 const transparency: AdviseOnSetting = ({ facts, recipe, plan }) => {
   const picture = pictureOf(plan);
   if (!facts.video?.alpha || !picture || picture.do.kind === 'copy' || partsOf(picture.out.format).alpha) return null;
   const video = encodedVideo(recipe);
-  const canKeep = video !== null && !isRatedVideo(video);
+  const canKeep = video !== null && VIDEO[video.codec].transparentIn.includes(recipe.container);
   return {
     code: 'transparency-lost',
     severity: 'caution',

@@ -1,5 +1,7 @@
 import { isWhole, type Portion, type ProgrammeFacts } from '../programme/facts.ts';
+import { splitFormat } from '../recipe/changeRecipe.ts';
 import {
+  atQuality,
   copyingRecipe,
   encodedSound,
   fieldsOf,
@@ -8,11 +10,11 @@ import {
   renditionSize,
   startingRecipe,
   STARTING_RECIPE,
-  type MasterVideo,
+  type EncodedVideo,
   type Recipe,
 } from '../recipe/recipe.ts';
-import { partsOf } from '../picture/store.ts';
-import { MASTERS } from '../video/codecs.ts';
+import { partsOf, type PixelFormat } from '../picture/store.ts';
+import { MASTERS, RATED } from '../video/codecs.ts';
 import type { Fix } from './advisory.ts';
 
 /** What a fix is applied to: how it will be encoded, and which portion is meant; null is the whole. */
@@ -66,7 +68,8 @@ type VideoFix = Extract<Fix, { readonly kind: 'rate' | 'keyframes' | 'pixels' | 
 
 function fixVideo(fix: VideoFix, video: Recipe['video']): Recipe['video'] {
   if (video === null || isCopied(video)) return video;
-  if (!isRatedVideo(video)) return fix.kind === 'transparency' ? keepTransparency(video) : video;
+  if (fix.kind === 'transparency') return keepTransparency(video);
+  if (!isRatedVideo(video)) return video;
   const { rate } = video;
   switch (fix.kind) {
     case 'rate':
@@ -74,20 +77,22 @@ function fixVideo(fix: VideoFix, video: Recipe['video']): Recipe['video'] {
     case 'keyframes':
       return { ...video, keyframes: { seconds: fix.seconds } };
     case 'pixels':
-      return { ...video, bitDepth: 8, chroma: '4:2:0' };
-    case 'transparency':
-      return video;
+      return { ...video, bitDepth: 8, chroma: '4:2:0', alpha: false };
   }
 }
 
-/** In the first flavour that carries it. */
-function keepTransparency(video: MasterVideo): MasterVideo {
-  const { flavours } = MASTERS[video.codec];
-  const carries = flavours.find(({ formats }) => formats.some((format) => partsOf(format).alpha));
-  const format = carries?.formats.findLast((one) => partsOf(one).alpha);
-  if (!carries || !format) return video;
-  const { chroma, depth } = partsOf(format);
-  return { ...video, flavour: carries.key, chroma, bitDepth: depth, alpha: true };
+/** In the first format, or flavour, that carries it; its bytes are decided by a quality. */
+function keepTransparency(video: EncodedVideo): EncodedVideo {
+  const carries = (format: PixelFormat) => partsOf(format).alpha;
+  if (isRatedVideo(video)) {
+    const { formats, quality } = RATED[video.codec];
+    const format = formats.find(carries);
+    const rate = video.rate.mode === 'quality' ? video.rate : atQuality(quality.usual);
+    return format ? { ...video, ...splitFormat(format), rate } : video;
+  }
+  const flavour = MASTERS[video.codec].flavours.find(({ formats }) => formats.some(carries));
+  const format = flavour?.formats.findLast(carries);
+  return flavour && format ? { ...video, flavour: flavour.key, ...splitFormat(format) } : video;
 }
 
 /** The order without what a fix did to it, whoever did it: what it changed is as it was at the start. */

@@ -37,6 +37,8 @@ export interface PictureSource {
   readonly constantRate: boolean;
   readonly sampling: Sampling;
   readonly bitDepth: number;
+  /** The engine's name of the codec, where the source has transparency; plans of before say nothing. */
+  readonly transparentBy?: string;
   /** Where the file is opened and how much of it is read; null reads from the beginning and counts frames. */
   readonly opening: (Opening & { readonly seconds: number }) | null;
 }

@@ -65,6 +65,7 @@ function* findPictureMisfits({ facts, recipe, encoders }: PlanRequest): Generato
     yield problem('encoder-missing', 'video.codec', notInstalled(name));
   }
   yield* findFormatMisfits(video);
+  yield* findTransparencyMisfits(video, recipe.container);
   if (isRatedVideo(video)) {
     yield* findRateMisfits(video);
     yield* findFineMisfits(video);
@@ -90,6 +91,25 @@ function* findFormatMisfits(video: EncodedVideo): Generator<PlanProblem> {
     'video.bitDepth',
     `${name} takes ${taken}; ${nameFormat(format)} is not among them.`,
   );
+}
+
+/** Transparency against what carries it, and how its bytes are decided. */
+function* findTransparencyMisfits(video: EncodedVideo, container: Container): Generator<PlanProblem> {
+  const { name, transparentIn } = VIDEO[video.codec];
+  if (!video.alpha || !formatsOf(video).formats.includes(formatOf(video))) return;
+  if (!transparentIn.includes(container)) {
+    const carrying = joinWords(
+      transparentIn.map((one) => CONTAINER[one].name),
+      'or',
+    );
+    const message = `${CONTAINER[container].name} does not carry the transparency of ${name}; ${carrying} carries it.`;
+    yield problem('transparency-not-carried', 'video.bitDepth', message);
+  }
+  if (isRatedVideo(video) && video.rate.mode !== 'quality') {
+    const message =
+      'Transparency is a second picture, which its encoder gives bytes beyond any rate or size; take a quality, or pixels without it.';
+    yield problem('transparency-not-weighed', 'video.rate.mode', message);
+  }
 }
 
 function formatsOf(video: EncodedVideo): { readonly name: string; readonly formats: readonly PixelFormat[] } {

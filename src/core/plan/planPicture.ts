@@ -75,6 +75,7 @@ export function readFrames(facts: ProgrammeFacts, video: VideoFacts, frames: Fra
     constantRate: video.constantRate,
     sampling: samplingOf(facts, video),
     bitDepth: video.bitDepth,
+    ...(video.alpha ? { transparentBy: video.codec } : {}),
     opening: openingOf(facts, video, frames, clock),
   };
 }

@@ -19,6 +19,8 @@ export interface PlanProblem {
     | 'one-track'
     | 'channels-not-carried'
     | 'format-not-taken'
+    | 'transparency-not-carried'
+    | 'transparency-not-weighed'
     | 'setting-not-taken'
     | 'level-too-small'
     | 'buffer-not-held'

@@ -70,7 +70,7 @@ function asMaster(recipe: Recipe, codec: MasterCodec): MasterVideo {
   const { key, formats } = flavourOf(codec, USUAL_FLAVOUR) ?? flavours[0]!;
   const before = encodedVideo(recipe);
   const kept = before && formats.includes(formatOf(before)) ? formatOf(before) : formats[0]!;
-  return { codec, flavour: key, alpha: partsOf(kept).alpha, ...splitFormat(kept) };
+  return { codec, flavour: key, ...splitFormat(kept) };
 }
 
 /** For editing (common practice, no source). */
@@ -80,12 +80,13 @@ export const USUAL_FLAVOUR = 'standard';
 export function withFlavour(recipe: Recipe, video: MasterVideo, flavour: string): Recipe {
   const formats = flavourOf(video.codec, flavour)?.formats ?? [];
   const format = formats.includes(formatOf(video)) ? formatOf(video) : formats[0]!;
-  return { ...recipe, video: { ...video, flavour, ...splitFormat(format), alpha: partsOf(format).alpha } };
+  return { ...recipe, video: { ...video, flavour, ...splitFormat(format) } };
 }
 
-function splitFormat(format: PixelFormat): Pick<EncodedVideo, 'bitDepth' | 'chroma'> {
-  const { depth, chroma } = partsOf(format);
-  return { bitDepth: depth, chroma };
+/** A format as recipes write it. */
+export function splitFormat(format: PixelFormat): Pick<EncodedVideo, 'bitDepth' | 'chroma' | 'alpha'> {
+  const { depth, chroma, alpha } = partsOf(format);
+  return { bitDepth: depth, chroma, alpha };
 }
 
 /** The recipe in another container: codecs it does not carry give way to the first that it does. */

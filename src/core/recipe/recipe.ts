@@ -50,6 +50,8 @@ export interface RatedVideo extends FineSettings {
   readonly effort: Effort;
   readonly bitDepth: PictureDepth;
   readonly chroma: Chroma;
+  /** Whether transparency is kept. */
+  readonly alpha: boolean;
   readonly keyframes: KeyframeDistance;
 }
 
@@ -127,7 +129,7 @@ export function isRatedVideo(video: EncodedVideo): video is RatedVideo {
 
 /** How a picture's pixels are to be stored. */
 export function formatOf(video: EncodedVideo): PixelFormat {
-  return pixelFormat(video.chroma, video.bitDepth, 'alpha' in video && video.alpha);
+  return pixelFormat(video.chroma, video.bitDepth, video.alpha);
 }
 
 /** What a recipe says about encoding the sound; null where it is copied or left out. */
@@ -161,6 +163,7 @@ export const STARTING_RECIPE: Recipe & {
     effort: 'balanced',
     bitDepth: 8,
     chroma: '4:2:0',
+    alpha: false,
     keyframes: { seconds: KEYFRAME_SECONDS },
     reordering: true,
     ...AS_ENCODER_LIKES,

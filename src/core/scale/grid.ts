@@ -41,7 +41,8 @@ const SPREAD = [3, 1, 1 / 3] as const;
 export function proposeGrid(facts: ProgrammeFacts, recipe: Recipe, encoders: readonly string[]): GridCurve[] {
   const video = ratedVideo(recipe);
   const size = renditionSize(facts, recipe.picture);
-  if (!video || !size || !facts.video) return [];
+  // Groups are weighed without the second picture.
+  if (!video || video.alpha || !size || !facts.video) return [];
   const taken = RATED_CODECS.filter(
     (codec) => RATED[codec].containers.includes(recipe.container) && encoders.includes(codec),
   );

@@ -15,6 +15,7 @@ export const av1: RatedDefinition = {
   hint: 'The smallest for the same picture; plays in new browsers, and older devices labour with it.',
   containers: ['mp4', 'webm', 'matroska'],
   formats: ['420p8', '420p10'],
+  transparentIn: [],
   playedFormats: ['420p8', '420p10'],
   playsEverywhere: false,
   smallestSide: 64,

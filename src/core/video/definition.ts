@@ -90,6 +90,8 @@ interface CommonDefinition {
   readonly containers: readonly Container[];
   /** How its pixels may be stored, the usual first. */
   readonly formats: readonly PixelFormat[];
+  /** Those of its containers that carry its transparency. */
+  readonly transparentIn: readonly Container[];
   /** By every browser in use (common practice, no source). */
   readonly playsEverywhere: boolean;
   /** Of a picture, in pixels. */

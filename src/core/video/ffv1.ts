@@ -7,6 +7,7 @@ export const ffv1: MasterDefinition = {
   hint: 'For the archive: nothing is lost, and the file is very large.',
   containers: ['matroska'],
   formats: ['420p8', '420p10', '422p8', '422p10', '444p8', '444p10', '420p8a', '444p8a', '444p10a'],
+  transparentIn: ['matroska'],
   playsEverywhere: false,
   smallestSide: 16,
   flavours: [

@@ -25,6 +25,7 @@ export const h264: RatedDefinition = {
   hint: 'Plays everywhere.',
   containers: ['mp4', 'mov', 'matroska'],
   formats: ['420p8', '420p10', '422p8', '422p10', '444p8', '444p10'],
+  transparentIn: [],
   playedFormats: ['420p8'],
   playsEverywhere: true,
   smallestSide: 32,

@@ -7,6 +7,7 @@ export const hevc: RatedDefinition = {
   hint: 'Smaller for the same picture; many browsers do not play it.',
   containers: ['mp4', 'mov', 'matroska'],
   formats: ['420p8', '420p10', '422p8', '422p10', '444p8', '444p10'],
+  transparentIn: [],
   playedFormats: ['420p8'],
   playsEverywhere: false,
   // At least one coding block.

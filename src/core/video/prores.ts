@@ -24,6 +24,7 @@ export const prores: MasterDefinition = {
   hint: 'For editing and hand-over: every frame by itself, large.',
   containers: ['mov', 'matroska'],
   formats: ['422p10', '444p10', '444p10a'],
+  transparentIn: ['mov', 'matroska'],
   playsEverywhere: false,
   smallestSide: 16,
   flavours: [

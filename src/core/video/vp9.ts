@@ -6,8 +6,11 @@ export const vp9: RatedDefinition = {
   name: 'VP9',
   hint: 'Plays in every browser but old ones; smaller than H.264, and slow to make.',
   containers: ['webm', 'mp4', 'matroska'],
-  formats: ['420p8', '420p10', '422p8', '422p10', '444p8', '444p10'],
-  playedFormats: ['420p8', '420p10'],
+  formats: ['420p8', '420p10', '422p8', '422p10', '444p8', '444p10', '420p8a'],
+  // A second picture beside each frame (the WebM project's alpha channel, over Matroska's BlockAdditions, RFC 9559).
+  transparentIn: ['webm', 'matroska'],
+  // Players that know nothing of transparency show the picture without it.
+  playedFormats: ['420p8', '420p10', '420p8a'],
   playsEverywhere: false,
   smallestSide: 32,
   quality: {
@@ -60,7 +63,11 @@ export const vp9: RatedDefinition = {
   // Profile, level, depth; browsers go by the profile and the depth (measured with Chromium).
   plannedString: (level, format) => {
     const number = level.includes('.') ? level.replace('.', '') : `${level}0`;
-    return { '420p8': `vp09.00.${number}.08`, '420p10': `vp09.02.${number}.10` }[format as string] ?? null;
+    return (
+      { '420p8': `vp09.00.${number}.08`, '420p8a': `vp09.00.${number}.08`, '420p10': `vp09.02.${number}.10` }[
+        format as string
+      ] ?? null
+    );
   },
   webString: ({ bitDepth }) => (bitDepth === 8 ? 'vp09.00.10.08' : null),
 };

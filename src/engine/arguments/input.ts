@@ -1,4 +1,6 @@
 import type { PictureSource } from '../../core/plan/encodePlan.ts';
+import { isRated } from '../../core/video/codecs.ts';
+import { ENCODERS } from '../encoders/encoders.ts';
 
 /**
  * Before every input, to read and to encode alike. Playlists and scripts disguised as films would otherwise make the
@@ -42,7 +44,14 @@ export function inputFrom(path: string, seconds: number): string[] {
 }
 
 /** Arguments that open a master where a portion begins and read little more than the portion. */
-export function inputPortion(path: string, { opening }: PictureSource): string[] {
-  if (!opening) return inputFrom(path, 0);
-  return ['-t', opening.seconds.toFixed(6), ...inputFrom(path, opening.atSeconds)];
+export function inputPortion(path: string, { opening, transparentBy }: PictureSource): string[] {
+  const decoder = decoderOf(transparentBy);
+  if (!opening) return [...decoder, ...inputFrom(path, 0)];
+  return [...decoder, '-t', opening.seconds.toFixed(6), ...inputFrom(path, opening.atSeconds)];
+}
+
+/** Some codecs' transparency is read by their encoder's own library alone. */
+function decoderOf(codec: string | undefined): string[] {
+  const decoder = codec && isRated(codec) ? ENCODERS[codec].transparentDecoder : undefined;
+  return decoder ? ['-c:v', decoder] : [];
 }

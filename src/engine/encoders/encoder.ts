@@ -35,6 +35,8 @@ export interface Encoder {
   readonly program: string;
   /** What its frames are called in a container where the usual name is not understood everywhere. */
   readonly tags: Readonly<Partial<Record<Container, string>>>;
+  /** What decodes its transparency, where the engine's usual decoder leaves it out. */
+  readonly transparentDecoder?: string;
   /** Arguments of one run, after the frames and before the file. */
   readonly arguments: (settings: EncodePicture, format: PixelFormat, run: PictureRun) => string[];
   /** Arguments of a quick encode at a constant quality, to learn what a picture takes. */

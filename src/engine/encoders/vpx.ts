@@ -9,6 +9,7 @@ const SHORTCUTS: Readonly<Record<Effort, number>> = { fast: 5, balanced: 3, thor
 export const vpx: Encoder = {
   program: 'libvpx-vp9',
   tags: {},
+  transparentDecoder: 'libvpx-vp9',
   arguments: ({ effort, keyframeInterval, fine }, format, run) => [
     ...[
       '-c:v',

@@ -8,7 +8,7 @@ import {
 import { isVideoCodec, VIDEO } from '../../core/video/codecs.ts';
 import { parseRational, rational, toNumber } from '../../core/timing/rational.ts';
 import type { PacketTally } from './packets.ts';
-import { known, type ProbeStream, type SideData } from './report.ts';
+import { known, tagOf, type ProbeStream, type SideData } from './report.ts';
 import type { Timing } from './timing.ts';
 
 /** Containers with an index: others are searched by guesswork and may land on the wrong keyframe. */
@@ -50,7 +50,7 @@ export function parseVideo(
     pixelFormat,
     bitDepth: bitDepthOf(pixelFormat, stream.bits_per_raw_sample),
     chroma: chromaOf(pixelFormat),
-    alpha: /^(yuva|rgba|argb|bgra|abgr|gbrap|ya|ayuv|pal8)/.test(pixelFormat),
+    alpha: tagOf(stream.tags, 'alpha_mode') === '1' || /^(yuva|rgba|argb|bgra|abgr|gbrap|ya|ayuv|pal8)/.test(pixelFormat),
     pixelAspect: rotation % 180 === 90 ? rational(aspect.den, aspect.num) : aspect,
     colour: parseColour(stream),
     interlaced: !['progressive', 'unknown', undefined].includes(stream.field_order),

@@ -1,4 +1,5 @@
-import { nameFormat, partsOf, type PixelFormat } from '../../core/picture/store.ts';
+import { nameFormat, type PixelFormat } from '../../core/picture/store.ts';
+import { splitFormat } from '../../core/recipe/changeRecipe.ts';
 import { formatOf, isRatedVideo, type EncodedVideo, type RatedVideo } from '../../core/recipe/recipe.ts';
 import { flavourOf, RATED } from '../../core/video/codecs.ts';
 import { TUNES, type Tune } from '../../core/video/fine.ts';
@@ -21,10 +22,7 @@ function FormatToken({ video, change, problemOf }: FineVideoProps<EncodedVideo>)
   const formats = isRatedVideo(video)
     ? RATED[video.codec].formats
     : (flavourOf(video.codec, video.flavour)?.formats ?? []);
-  const take = (format: PixelFormat) => {
-    const { chroma, depth: bitDepth, alpha } = partsOf(format);
-    change(isRatedVideo(video) ? { ...video, chroma, bitDepth } : { ...video, chroma, bitDepth, alpha });
-  };
+  const take = (format: PixelFormat) => change({ ...video, ...splitFormat(format) });
   return (
     <ListToken
       label="How pixels are stored"
@@ -38,6 +36,7 @@ function FormatToken({ video, change, problemOf }: FineVideoProps<EncodedVideo>)
 
 function hintOf(format: PixelFormat): { readonly hint?: string } {
   if (format === '420p8') return { hint: 'What every player takes.' };
+  if (format === '420p8a') return { hint: 'Shown over what lies under it; at a quality only.' };
   return format === '420p10' ? { hint: 'Smoother gradients; many players refuse it.' } : {};
 }
 
