@@ -3,7 +3,7 @@ import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
-  { ignores: ['node_modules/', '.next/', '.linstock/', 'test-results/', 'next-env.d.ts'] },
+  { ignores: ['node_modules/', '.next/', '.linstock/', 'test-results/', 'next-env.d.ts', '**/*.as.ts'] },
   js.configs.recommended,
   ...tseslint.configs.strict,
   {

@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import * as scenes from '../../src/demo/scenes.ts';
 import type { Scene } from '../../src/demo/scenes.ts';
-import { seeded } from './seeded.ts';
+import { seededRandom } from '../../src/testing/seededRandom.ts';
 
 const SIZE = { width: 640, height: 360, rate: '25' };
 
@@ -15,7 +15,7 @@ const SIZE = { width: 640, height: 360, rate: '25' };
 export function drawLongProgramme(folder: string, seed: number, seconds: number): string {
   const file = path.join(folder, `seeded-${seed}-${seconds}.mov`);
   if (existsSync(file)) return file;
-  const random = seeded(seed * 7919);
+  const random = seededRandom(seed * 7919);
   const parts = path.join(folder, `.seeded-${seed}`);
   mkdirSync(parts, { recursive: true });
   const names: string[] = [];

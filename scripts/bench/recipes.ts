@@ -19,7 +19,7 @@ import { isRated, MASTERS, RATED, videoCodecsOf } from '../../src/core/video/cod
 import { EFFORTS } from '../../src/core/video/definition.ts';
 import { PROFILES, TIERS, TUNES } from '../../src/core/video/fine.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
-import { seeded } from './seeded.ts';
+import { seededRandom } from '../../src/testing/seededRandom.ts';
 import { makeRendition } from '../../tests/support/encode.ts';
 
 const ENCODES = 300;
@@ -42,7 +42,7 @@ export async function benchRecipes(): Promise<void> {
     master,
   ]);
   const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
-  const random = seeded(12);
+  const random = seededRandom(12);
   const count = { made: 0, refused: 0 };
   const faults: string[] = [];
   while (count.made < ENCODES) {

@@ -1,6 +1,7 @@
 import { array, number, string, type InferType } from 'yup';
 import type { Excerpt } from '../core/excerpts/chooseExcerpts.ts';
 import type { Portion } from '../core/programme/facts.ts';
+import type { Measure } from '../core/quality/closerLook.ts';
 import type { Recipe } from '../core/recipe/recipe.ts';
 import type { ScaleCurve, ScalePlace } from '../core/scale/curve.ts';
 import { SHARE_RANGE, USUAL_SHARE_TRIED, type GridCurve } from '../core/scale/grid.ts';
@@ -142,14 +143,14 @@ export interface TrialPlan {
   readonly gaps: readonly GapView[];
 }
 
-export const MEASURES = ['ssim', 'psnr'] as const;
-export type Measure = (typeof MEASURES)[number];
+export const TRIED_MEASURES = ['ssim', 'psnr'] as const satisfies readonly Measure[];
+export type TriedMeasure = (typeof TRIED_MEASURES)[number];
 
 /** What is asked of a scale. */
 export const scaleRequestSchema = strictObject({
   capBytes: number().integer(fault('whole bytes')).min(1, fault('at least 1 byte')).optional(),
   measure: string()
-    .oneOf(MEASURES, fault(`one of ${MEASURES.join(', ')}`))
+    .oneOf(TRIED_MEASURES, fault(`one of ${TRIED_MEASURES.join(', ')}`))
     .default('ssim'),
 }).required();
 
@@ -162,7 +163,7 @@ export interface NamedPlace extends ScalePlace {
 
 /** Size against quality of a programme. */
 export interface ScaleView {
-  readonly measure: Measure;
+  readonly measure: TriedMeasure;
   /** What the sizes and qualities are of; null is the whole. */
   readonly portion: Portion | null;
   readonly trialId: string | null;

@@ -3,6 +3,7 @@ import type { Findings } from '../core/analysis/conclude.ts';
 import type { EncodePlan, PassName } from '../core/plan/encodePlan.ts';
 import type { AudioFacts, Portion, ProgrammeFacts, VideoFacts } from '../core/programme/facts.ts';
 import type { Recipe } from '../core/recipe/recipe.ts';
+import type { CloserLook } from '../core/quality/closerLook.ts';
 import type { PsnrSummary, SsimSummary } from '../core/quality/frameQuality.ts';
 import type { ShelfKind } from '../core/shelf/shelf.ts';
 import type { SoundCodec } from '../core/sound/codecs.ts';
@@ -87,6 +88,8 @@ export interface QualityView {
   readonly ssim: SsimSummary;
   readonly psnr: PsnrSummary;
   readonly scaler: string;
+  /** Results of before 0.7 have none. */
+  readonly closer?: CloserLook;
 }
 
 /** How a size target was met. */

@@ -3,19 +3,18 @@ import path from 'node:path';
 import { copyArguments } from './arguments/copy.ts';
 import { masterArguments, pictureArguments, soundArguments } from './arguments/encode.ts';
 import { gaugeArguments, gaugeFiles } from './arguments/gauge.ts';
-import { MEASURE_LOGS, measureArguments } from './arguments/measure.ts';
 import { quickGroupsArguments } from './arguments/quickGroups.ts';
 import { rawFrameArguments, stillArguments } from './arguments/still.ts';
 import type { Engine } from './engine.ts';
 import { parseGauge } from './parsing/gauge.ts';
 import { createQuickGroupReader } from './parsing/quickGroups.ts';
-import { parseQualityLogs } from './parsing/qualityLogs.ts';
 import { analyse } from './runs/analyse.ts';
 import { copySounds } from './runs/copySounds.ts';
 import { encode } from './runs/encode.ts';
 import { joinGroups, listGroups } from './runs/groups.ts';
 import type { EnginePaths } from './runs/limits.ts';
 import { measureLoudness } from './runs/loudness.ts';
+import { comparePictures, measurePictures } from './runs/measure.ts';
 import { makeStandIn, takeFrame } from './runs/pictures.ts';
 import { probeHardware } from './runs/hardware.ts';
 import { inspectFile, probeFile, timePackets } from './runs/probe.ts';
@@ -56,18 +55,13 @@ export function createEngine(paths: EnginePaths): Engine {
     },
     weighGroups: async (picture, keyframeInterval, source, options) => {
       const reader = createQuickGroupReader(keyframeInterval);
-      await encode(paths, quickGroupsArguments(picture, keyframeInterval, source), options, reader.read);
+      await encode(paths, quickGroupsArguments(picture, keyframeInterval, source), options, { onLogLine: reader.read });
       return reader.finish();
     },
     analyse: (request, options) => analyse(paths, request, options),
     measureLoudness: (file, signal) => measureLoudness(paths, file, signal),
-    measure: async (picture, master, result, options) => {
-      const logs = Object.values(MEASURE_LOGS).map((name) => path.join(options.workingFolder, name));
-      await encode(paths, measureArguments(picture, master, result), options);
-      const [ssim, psnr] = await Promise.all(logs.map((log) => readFile(log, 'utf8')));
-      await Promise.all(logs.map((log) => rm(log)));
-      return parseQualityLogs(ssim ?? '', psnr ?? '');
-    },
+    measure: (picture, master, result, options) => measurePictures(paths, picture, { master, result }, options),
+    compare: (picture, master, result, options) => comparePictures(paths, picture, { master, result }, options),
     standIn: (request, signal) => makeStandIn(paths, request, signal),
     still: (request, signal) => takeFrame(paths, stillArguments(request), request, signal),
     rawFrame: (request, signal) => takeFrame(paths, rawFrameArguments(request), request, signal),

@@ -1,4 +1,5 @@
 import type { MeasuredStretch } from '../core/analysis/measured.ts';
+import type { PairMeasures } from '../core/quality/pairReader.ts';
 import type { FrameQuality } from '../core/quality/frameQuality.ts';
 import type { Container } from '../core/container/names.ts';
 import type {
@@ -113,6 +114,9 @@ export interface Probed {
   readonly raw: ProbeReport;
 }
 
+/** One frame held against its master in every way there is. */
+export type ComparedFrame = FrameQuality & PairMeasures;
+
 /** Drives the encoders; every method rejects with EngineError. */
 export interface Engine {
   report(): Promise<EngineReport>;
@@ -173,6 +177,8 @@ export interface Engine {
   measureLoudness(path: string, signal?: AbortSignal): Promise<Loudness>;
   /** One entry for every frame both files have. */
   measure(path: PicturePath, master: string, result: string, options: RunOptions): Promise<FrameQuality[]>;
+  /** The same with what takes the bare pictures: errors as they are seen, tint, lost levels. */
+  compare(path: PicturePath, master: string, result: string, options: RunOptions): Promise<ComparedFrame[]>;
   /** @returns One piece of a light copy, a fragmented MP4. */
   standIn(request: StandInRequest, signal?: AbortSignal): Promise<Buffer>;
   /** @returns PNG bytes. */

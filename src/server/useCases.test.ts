@@ -27,7 +27,7 @@ import { fingerprintFile } from './programmes/fingerprint.ts';
 import { repointProgramme, requireUnchanged } from './programmes/masters.ts';
 import { forgetProgramme, listProgrammes, takeIn } from './programmes/programmes.ts';
 import { publishFile, removeTemporary, withdrawUnrecorded, temporaryPath } from './renditions/destination.ts';
-import { qualityCsv } from './renditions/frameQualities.ts';
+import { qualityCsv, sceneQualities } from './renditions/frameQualities.ts';
 import { packQualities } from './renditions/packedQualities.ts';
 import { viewPlan } from './renditions/planOrder.ts';
 import { getRendition, listRenditions, orderRendition, stopRendition } from './renditions/renditions.ts';
@@ -252,6 +252,12 @@ describe('orders', () => {
     expect(await qualityCsv(context, first!.id)).toBe(
       'frame,ssim_y,ssim_all,psnr_y,psnr_all\n0,0.500000,0.750000,48.131,100.000\n1,1.000000,1.000000,100.000,42.110\n',
     );
+    const seen = packQualities(frames.map((frame) => ({ ...frame, mseWeighted: 1 })));
+    await context.database.query('UPDATE rendition SET frames = $2 WHERE id = $1', [first!.id, seen]);
+    expect(await qualityCsv(context, first!.id)).toBe(
+      'frame,ssim_y,ssim_all,psnr_y,psnr_all,xpsnr_y\n0,0.500000,0.750000,48.131,100.000,48.131\n1,1.000000,1.000000,100.000,42.110,48.131\n',
+    );
+    expect(await sceneQualities(context, first!.id)).toMatchObject({ scenes: [{ inFrame: 0, outFrame: 1 }] });
   });
 
   it('are forgotten with their programme', async () => {

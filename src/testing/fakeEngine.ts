@@ -104,11 +104,22 @@ export function createFakeEngine(): Engine {
       Promise.resolve(
         Array.from({ length: out.frameCount }, () => ({ ssimLuma: 0.95, ssimAll: 0.96, mseLuma: 8, mseAll: 6 })),
       ),
+    compare: ({ out }) =>
+      Promise.resolve(
+        Array.from({ length: out.frameCount }, () => ({
+          ...{ ssimLuma: 0.95, ssimAll: 0.96, mseLuma: 8, mseAll: 6, mseWeighted: 7 },
+          means: { master: MIDDLE, result: MIDDLE },
+          banding: { areas: 100, smooth: 10, banded: 0 },
+        })),
+      ),
     standIn: () => Promise.resolve(GREY),
     still: () => Promise.resolve(GREY),
     rawFrame: () => Promise.resolve(GREY),
   };
 }
+
+/** Means of a grey picture. */
+const MIDDLE = { y: 126, cb: 128, cr: 128 };
 
 /** A master of the fake engine: a file as large as its facts say. */
 export function writeFakeMaster(file: string, facts: ProgrammeFacts): void {

@@ -4,13 +4,13 @@ import { isEncoded, pictureOf, type EncodePlan } from '../plan/encodePlan.ts';
 import { nameFormat, partsOf } from '../picture/store.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { nameSourceCodec } from '../programme/sourceCodecs.ts';
-import { encodedSound, encodedVideo, isRatedVideo, ratedVideo, type Recipe } from '../recipe/recipe.ts';
+import { encodedSound, encodedVideo, ratedVideo, type Recipe } from '../recipe/recipe.ts';
 import { qualityOfRate, soundedRate, type Sounding } from '../sounding/sounding.ts';
 import { SOUND, soundCodecOf } from '../sound/codecs.ts';
 import { kbpsRange, nominalLayout } from '../sound/definition.ts';
 import { joinWords } from '../text.ts';
 import { toNumber } from '../timing/rational.ts';
-import { isRated, KEYFRAME_SECONDS, MASTERS, PICTURE_KBPS_RANGE, RATED, VIDEO } from '../video/codecs.ts';
+import { isRated, KEYFRAME_SECONDS, PICTURE_KBPS_RANGE, RATED, VIDEO } from '../video/codecs.ts';
 import type { Advisory } from './advisory.ts';
 
 /** What settings are judged with. */

@@ -6,6 +6,8 @@ export interface FrameQuality {
   /** Mean squared error in steps of the sample format, luma alone and all planes. */
   readonly mseLuma: number;
   readonly mseAll: number;
+  /** Luma, weighted by what the eye sees; where it was measured. */
+  readonly mseWeighted?: number;
 }
 
 export interface SsimSummary {

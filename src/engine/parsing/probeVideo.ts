@@ -50,7 +50,8 @@ export function parseVideo(
     pixelFormat,
     bitDepth: bitDepthOf(pixelFormat, stream.bits_per_raw_sample),
     chroma: chromaOf(pixelFormat),
-    alpha: tagOf(stream.tags, 'alpha_mode') === '1' || /^(yuva|rgba|argb|bgra|abgr|gbrap|ya|ayuv|pal8)/.test(pixelFormat),
+    alpha:
+      tagOf(stream.tags, 'alpha_mode') === '1' || /^(yuva|rgba|argb|bgra|abgr|gbrap|ya|ayuv|pal8)/.test(pixelFormat),
     pixelAspect: rotation % 180 === 90 ? rational(aspect.den, aspect.num) : aspect,
     colour: parseColour(stream),
     interlaced: !['progressive', 'unknown', undefined].includes(stream.field_order),

@@ -2,13 +2,13 @@ import type { RunOptions } from '../engine.ts';
 import { EngineError, isEngineError } from '../engineError.ts';
 import { createAdvanceWatch, createProgressReader } from '../parsing/progress.ts';
 import { explainEncodeFailure } from '../parsing/readFailure.ts';
-import { runProcess } from '../process/runProcess.ts';
+import { runProcess, type ProcessRequest } from '../process/runProcess.ts';
 import { ENCODE_MEMORY_BYTES, NO_NEW_FRAME_MS, type EnginePaths } from './limits.ts';
 
 /**
  * Runs the encoder to its end.
  *
- * @param onLogLine - Told of every line of its log; those it answers true to are not kept.
+ * @param readers - Who reads what it says and shows beside.
  * @returns What it wrote to standard error.
  * @throws EngineError with its reason, and `engine-silent` when no new frame came for too long.
  */
@@ -16,7 +16,7 @@ export async function encode(
   paths: EnginePaths,
   args: readonly string[],
   options: RunOptions,
-  onLogLine?: (line: string) => boolean,
+  readers: Pick<ProcessRequest, 'onLogLine' | 'onPictures'> = {},
 ): Promise<string> {
   const result = await runProcess({
     file: paths.ffmpeg,
@@ -25,7 +25,7 @@ export async function encode(
     signal: options.signal,
     ...(options.hold ? { hold: options.hold } : {}),
     onLine: createProgressReader(options.onProgress),
-    ...(onLogLine ? { onLogLine } : {}),
+    ...readers,
     memoryLimitBytes: ENCODE_MEMORY_BYTES,
     silenceLimitMs: NO_NEW_FRAME_MS,
     isSignOfLife: createAdvanceWatch(),

@@ -141,7 +141,7 @@ export async function readStripPicture(
   }
 }
 
-async function readAnalysis(context: Context, programmeId: string): Promise<AnalysisRow | null> {
+export async function readAnalysis(context: Context, programmeId: string): Promise<AnalysisRow | null> {
   const [row] = await context.database.query<AnalysisRow>(statements.FIND_ANALYSIS, [programmeId]);
   return row ?? null;
 }

@@ -138,7 +138,7 @@ export function viewSummary(stored: SummaryRow | StoredSummary): RenditionSummar
     encodeSeconds: stored.encode_seconds,
     checkSeconds: stored.check_seconds,
     checksPassed: stored.checks_passed,
-    quality: stored.quality,
+    quality: stored.quality && withoutLook(stored.quality),
     fillOutcome: stored.fill_outcome,
     hasFile: stored.has_file,
     batch: stored.batch_id === null ? null : { id: stored.batch_id, name: stored.batch_name ?? '' },
@@ -150,7 +150,12 @@ export function viewSummary(stored: SummaryRow | StoredSummary): RenditionSummar
 /** With everything. */
 export function viewRendition(row: RenditionRow): RenditionView {
   const { recipe, path, plan, checks, fill } = row;
-  return { ...viewSummary(row), recipe, path, plan, checks, fill };
+  return { ...viewSummary(row), quality: row.quality, recipe, path, plan, checks, fill };
+}
+
+/** Lists stay light. */
+function withoutLook({ ssim, psnr, scaler }: QualityView): QualityView {
+  return { ssim, psnr, scaler };
 }
 
 /** What a plan comes to, in a few words. */

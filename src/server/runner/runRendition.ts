@@ -1,9 +1,11 @@
 import { mkdir, readdir, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { Check, FillView, Problem, QualityView } from '../../contract/views.ts';
+import { lookCloser } from '../../core/quality/closerLook.ts';
 import { summariseQuality, type FrameQuality } from '../../core/quality/frameQuality.ts';
 import { comparePeak } from '../../engine/arguments/measure.ts';
-import { isEncoded, pictureOf } from '../../core/plan/encodePlan.ts';
+import { isEncoded, pictureOf, type PicturePath } from '../../core/plan/encodePlan.ts';
+import type { ComparedFrame } from '../../engine/engine.ts';
 import type { PictureGroup } from '../../engine/parsing/groups.ts';
 import { keepMeasured, settingsKey } from '../trials/measured.ts';
 import { SCALER } from '../../engine/filters/scale.ts';
@@ -162,7 +164,7 @@ async function work(
   });
   const encodedAt = performance.now();
   const frames = picture
-    ? await context.engine.measure(picture, source, encoded.file, {
+    ? await context.engine.compare(picture, source, encoded.file, {
         workingFolder,
         signal,
         hold,
@@ -181,13 +183,7 @@ async function work(
     signal,
   });
   signal.throwIfAborted();
-  const quality =
-    picture && frames.length > 0
-      ? {
-          ...summariseQuality(frames, comparePeak(picture)),
-          scaler: `${SCALER}, at ${picture.comparedAt.width} × ${picture.comparedAt.height}`,
-        }
-      : null;
+  const quality = picture && summarise(picture, frames);
   const common = {
     bytes: (await stat(encoded.file)).size,
     checks,
@@ -210,6 +206,18 @@ async function work(
     path: await publishFile(encoded.file, failedName(row.path)),
     hasFile: true,
     problem,
+  };
+}
+
+function summarise(picture: PicturePath, frames: readonly ComparedFrame[]): QualityView | null {
+  if (frames.length === 0) return null;
+  const { comparedAt, from } = picture;
+  const peak = comparePeak(picture);
+  const closer = lookCloser(frames, peak, from.sampling.matrix);
+  return {
+    ...summariseQuality(frames, peak),
+    scaler: `${SCALER}, at ${comparedAt.width} × ${comparedAt.height}`,
+    ...(closer ? { closer } : {}),
   };
 }
 

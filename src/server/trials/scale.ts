@@ -1,4 +1,4 @@
-import type { Measure, NamedPlace, ScaleRequest, ScaleView } from '../../contract/trial.ts';
+import type { TriedMeasure, NamedPlace, ScaleRequest, ScaleView } from '../../contract/trial.ts';
 import { foreseeWhole, SURE, type Foreseen, type TriedGroup } from '../../core/excerpts/foresee.ts';
 import { barOf, type Outcome } from '../../core/forecast/outcomes.ts';
 import { isSamePortion, type Portion } from '../../core/programme/facts.ts';
@@ -99,7 +99,7 @@ export async function readOutcomes({ database }: Context, codecs: ReadonlySet<Ra
   return found;
 }
 
-function curvesOf(foreseen: readonly ForeseenPoint[], measure: Measure, outcomes: Outcomes): ScaleCurve[] {
+function curvesOf(foreseen: readonly ForeseenPoint[], measure: TriedMeasure, outcomes: Outcomes): ScaleCurve[] {
   const curves = new Map<string, { head: Omit<ScaleCurve, 'points'>; points: ScalePoint[] }>();
   for (const one of foreseen) {
     const { codec, width, height, quality } = one.point;
@@ -120,7 +120,7 @@ function curvesOf(foreseen: readonly ForeseenPoint[], measure: Measure, outcomes
   return [...curves.values()].map(({ head, points }) => ({ ...head, points: inOrder(points) }));
 }
 
-function valueOf({ foreseen: { ssimLoss, mse }, point }: ForeseenPoint, measure: Measure): number {
+function valueOf({ foreseen: { ssimLoss, mse }, point }: ForeseenPoint, measure: TriedMeasure): number {
   return measure === 'psnr' ? mseToPsnr(mse.mean, comparePeak(point.picture)) : ssimToDecibels(1 - ssimLoss.mean);
 }
 
@@ -142,7 +142,7 @@ async function madeOf(
   { database }: Context,
   programmeId: string,
   portion: Portion | null,
-  measure: Measure,
+  measure: TriedMeasure,
 ): Promise<Made[]> {
   const rows = await database.query<SummaryRow & Record<string, unknown>>(renditions.DONE_OF_PROGRAMME, [programmeId]);
   return rows.flatMap(({ outline, bytes, quality, portion: own, recipe }) => {

@@ -3,6 +3,7 @@
 import { Download, Printer, RotateCcw } from 'lucide-react';
 import Link from 'next/link';
 import type { BatchRowView, BatchView } from '../../contract/batch.ts';
+import { saySsim } from '../../core/quality/sayQuality.ts';
 import { useBatch, useBatchAgain } from '../hooks/batchQueries.ts';
 import { Figure } from '../budget/Figure.tsx';
 import { Button } from '../kit/Button.tsx';
@@ -143,7 +144,7 @@ function Row({ row }: { readonly row: BatchRowView }) {
       <FigureCell>{row.bytes === null ? '–' : formatBytes(row.bytes)}</FigureCell>
       <FigureCell>{row.bytes === null || !row.sourceBytes ? '–' : formatRatio(row.sourceBytes, row.bytes)}</FigureCell>
       <FigureCell isExtra>{row.workSeconds === null ? '–' : formatWait(row.workSeconds)}</FigureCell>
-      <FigureCell isExtra>{row.ssim === null ? '–' : row.ssim.toFixed(4)}</FigureCell>
+      <FigureCell isExtra>{row.ssim === null ? '–' : saySsim(row.ssim)}</FigureCell>
     </tr>
   );
 }

@@ -1,4 +1,5 @@
 import { ToggleGroup } from 'radix-ui';
+import { sayDecibels } from '../../core/quality/sayQuality.ts';
 import { Button } from '../kit/Button.tsx';
 import { PositionField } from '../player/PositionField.tsx';
 import type { Timeline } from '../player/timeline.ts';
@@ -13,8 +14,8 @@ interface Props {
   readonly inFrame: number;
   /** Of the master. */
   readonly timeline: Timeline;
-  readonly ssim: number | null;
-  readonly psnr: number | null;
+  /** What the frame measures. */
+  readonly values: readonly { readonly name: string; readonly decibels: number }[];
   readonly mode: Mode;
   readonly zoom: Zoom;
   readonly onFrame: (frame: number) => void;
@@ -50,7 +51,7 @@ export function DeskControls(props: Props) {
         />
       </span>
       <span className="figure text-measured" data-testid="frame-quality">
-        SSIM {props.ssim?.toFixed(4) ?? '–'} · PSNR {props.psnr?.toFixed(1) ?? '–'} dB
+        {props.values.map(({ name, decibels }) => `${name} ${sayDecibels(decibels)}`).join(' · ')}
       </span>
       <Button onClick={props.onWorst} hotkey="W">
         Worst frame

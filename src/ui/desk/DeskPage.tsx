@@ -2,7 +2,7 @@
 
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
+import { useRouter, useSearchParams } from 'next/navigation';
 import { useState } from 'react';
 import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
 import { pictureOf } from '../../core/plan/encodePlan.ts';
@@ -17,7 +17,7 @@ import { Notice } from '../kit/Notice.tsx';
 import { timelineOf } from '../player/timeline.ts';
 import { DeskControls } from './DeskControls.tsx';
 import { PictureView, type Mode } from './PictureView.tsx';
-import { parseQualityRows, type QualityRows } from './qualityRows.ts';
+import { parseQualityRows, valuesAt, type QualityRows } from './qualityRows.ts';
 import { QualityStrip } from './QualityStrip.tsx';
 import { useDeskKeys } from './useDeskKeys.ts';
 import { useFramePair } from './useFramePair.ts';
@@ -65,7 +65,7 @@ function Desk({ programme, rendition, rows }: Props) {
   const last = rows.ssim.length - 1;
   const inFrame = rendition.portion?.inFrame ?? 0;
   const timeline = timelineOf(programme, useClock(programme));
-  const [frame, setFrame] = useState(worst);
+  const [frame, setFrame] = useState(useAskedFrame(last) ?? worst);
   const [mode, setMode] = useState<Mode>('split');
   const [zoom, setZoom] = useState<Zoom>('fit');
   const [centre, setCentre] = useState<Place>(MIDDLE);
@@ -110,15 +110,14 @@ function Desk({ programme, rendition, rows }: Props) {
         <div className="bg-desk flex min-h-0 grow items-center justify-center text-black">Decoding the frame …</div>
       )}
       <div className="space-y-1.5 px-4 py-2">
-        <QualityStrip ssim={rows.ssim} frame={frame} worstFrame={worst} onFrame={goTo} />
+        <QualityStrip decibels={rows.ssim} frame={frame} worstFrame={worst} onFrame={goTo} />
         <DeskControls
           frame={frame}
           shownFrame={pair.shown?.frame ?? null}
           hasFailed={pair.kind === 'failed'}
           inFrame={inFrame}
           timeline={timeline}
-          ssim={rows.ssim[frame] ?? null}
-          psnr={rows.psnr[frame] ?? null}
+          values={valuesAt(rows, frame)}
           mode={mode}
           zoom={zoom}
           onFrame={goTo}
@@ -129,6 +128,12 @@ function Desk({ programme, rendition, rows }: Props) {
       </div>
     </main>
   );
+}
+
+/** The frame that the address asks for. */
+function useAskedFrame(last: number): number | null {
+  const asked = Number(useSearchParams().get('frame') ?? NaN);
+  return Number.isInteger(asked) && asked >= 0 && asked <= last ? asked : null;
 }
 
 /** One press of a key looks on by this share of the picture. */

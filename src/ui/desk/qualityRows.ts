@@ -1,16 +1,28 @@
-/** Per-frame qualities as the server tells them: columns of the same length. */
-export interface QualityRows {
-  readonly ssim: readonly number[];
-  readonly psnr: readonly number[];
-}
+import { MEASURES, type Measure } from '../../core/quality/closerLook.ts';
+import { ssimToDecibels } from '../../core/quality/frameQuality.ts';
+import { MEASURE_WORDS } from '../../core/quality/sayQuality.ts';
+
+/** Per-frame qualities in decibels: columns of the same length, empty for what was not measured. */
+export type QualityRows = Readonly<Record<Measure, readonly number[]>>;
 
 /** Reads the CSV of per-frame qualities. */
 export function parseQualityRows(csv: string): QualityRows {
   const [head = '', ...lines] = csv.trim().split('\n');
   const columns = head.split(',');
-  const [ssimAt, psnrAt] = [columns.indexOf('ssim_all'), columns.indexOf('psnr_all')];
   const rows = lines.map((line) => line.split(',').map(Number));
-  return { ssim: rows.map((row) => row[ssimAt] ?? 0), psnr: rows.map((row) => row[psnrAt] ?? 0) };
+  const column = (name: string) => {
+    const at = columns.indexOf(name);
+    return at < 0 ? [] : rows.map((row) => row[at] ?? 0);
+  };
+  return { ssim: column('ssim_all').map(ssimToDecibels), psnr: column('psnr_all'), xpsnr: column('xpsnr_y') };
+}
+
+/** What one frame measures, as it is written. */
+export function valuesAt(rows: QualityRows, frame: number): { readonly name: string; readonly decibels: number }[] {
+  return MEASURES.flatMap((measure) => {
+    const decibels = rows[measure][frame];
+    return decibels === undefined ? [] : [{ name: MEASURE_WORDS[measure].name, decibels }];
+  });
 }
 
 /**

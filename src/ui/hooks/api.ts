@@ -22,7 +22,14 @@ import type {
   WorkingOrderView,
 } from '../../contract/views.ts';
 import type { SoundingRequest, SoundingStanding } from '../../contract/sounding.ts';
-import type { Measure, ScaleView, TrialPlan, TrialRequest, TrialView, TriedRequest } from '../../contract/trial.ts';
+import type {
+  TriedMeasure,
+  ScaleView,
+  TrialPlan,
+  TrialRequest,
+  TrialView,
+  TriedRequest,
+} from '../../contract/trial.ts';
 import type { FoldersRequest } from '../../contract/system.ts';
 import type { BatchPlan, BatchRequest, BatchSummary, BatchView } from '../../contract/batch.ts';
 import type { Defaults } from '../../contract/defaults.ts';
@@ -30,6 +37,7 @@ import type { LedgerPage } from '../../contract/ledger.ts';
 import type { QueueSettings, QueueView } from '../../contract/queue.ts';
 import type { ShelfItem } from '../../core/shelf/shelf.ts';
 import type { CameOut } from '../../core/forecast/sizeRecord.ts';
+import type { SceneQuality } from '../../core/quality/closerLook.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
 
@@ -144,7 +152,7 @@ export const api = {
   planTrial: (request: NewTrial) => send<TrialPlan>('POST', 'trials?dry', request),
   askTrial: (request: NewTrial) => send<{ readonly id: string }>('POST', 'trials', request),
   stopTrial: (id: string) => remove<TrialView>(`trials/${id}`),
-  scale: (programmeId: string, measure: Measure) =>
+  scale: (programmeId: string, measure: TriedMeasure) =>
     call<ScaleView>(`programmes/${programmeId}/scale?measure=${measure}`),
   batches: () => call<BatchSummary[]>('batches'),
   batch: (id: string) => call<BatchView>(`batches/${id}`),
@@ -165,6 +173,7 @@ export const api = {
   speeds: () => call<{ readonly speeds: readonly MeasuredSpeed[] }>('speeds'),
   sounding: (programmeId: string, wanted: SoundingRequest) =>
     send<Sounding | SoundingStanding>('POST', `programmes/${programmeId}/sounding`, wanted),
+  scenesOf: (id: string) => call<{ readonly scenes: readonly SceneQuality[] }>(`renditions/${id}/scenes`),
   qualities: async (id: string): Promise<string> => (await fetch(`/api/renditions/${id}/quality.csv`)).text(),
 };
 

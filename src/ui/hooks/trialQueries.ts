@@ -2,7 +2,7 @@
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import type { Measure } from '../../contract/trial.ts';
+import type { TriedMeasure } from '../../contract/trial.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import { atQuality, ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { RATED } from '../../core/video/codecs.ts';
@@ -13,7 +13,7 @@ export const useTrials = (programmeId: string) =>
   useQuery({ queryKey: ['trials', programmeId], queryFn: () => api.trialsOf(programmeId) });
 
 /** Size against quality, as far as it was measured. */
-export const useScale = (programmeId: string, measure: Measure) =>
+export const useScale = (programmeId: string, measure: TriedMeasure) =>
   useQuery({
     queryKey: ['scale', programmeId, measure],
     queryFn: () => api.scale(programmeId, measure),

@@ -106,8 +106,9 @@ describe('the quality strip', () => {
 
   it('reads the columns by name', () => {
     expect(parseQualityRows('frame,ssim_y,ssim_all,psnr_y,psnr_all\n0,0.9,0.8,40,41\n1,1,1,100,100\n')).toEqual({
-      ssim: [0.8, 1],
+      ssim: [expect.closeTo(6.99, 2), 100],
       psnr: [41, 100],
+      xpsnr: [],
     });
   });
 });

@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { LEDGER_ORDERS, type LedgerRow } from '../../contract/ledger.ts';
+import { saySsim } from '../../core/quality/sayQuality.ts';
 import { useSettled } from '../hooks/useSettled.ts';
 import { useLedger, type LedgerQuestion } from '../hooks/ledgerQueries.ts';
 import { Button } from '../kit/Button.tsx';
@@ -176,7 +177,7 @@ interface EntryProps {
 }
 
 function Entry({ row, isMarked, onMark }: EntryProps) {
-  const { state, bytes, sourceBytes, ssim, workSeconds, finishedAt, file, problem } = row;
+  const { state, bytes, sourceBytes, workSeconds, finishedAt, file, problem } = row;
   const isMade = state === 'done';
   return (
     <tr className="border-rule border-b align-top" data-testid="ledger-row" data-state={state}>
@@ -208,7 +209,7 @@ function Entry({ row, isMarked, onMark }: EntryProps) {
       </td>
       <FigureCell>{bytes === null || !isMade ? '–' : formatBytes(bytes)}</FigureCell>
       <FigureCell isExtra>{bytes && sourceBytes && isMade ? formatRatio(sourceBytes, bytes) : '–'}</FigureCell>
-      <FigureCell isExtra>{ssim === null ? '–' : ssim.toFixed(4)}</FigureCell>
+      <FigureCell isExtra>{sayMeasured(row)}</FigureCell>
       <FigureCell isExtra>{workSeconds === null ? '–' : formatWait(workSeconds)}</FigureCell>
       <FigureCell isExtra>{finishedAt ? new Date(finishedAt).toLocaleString('en', WHEN) : '–'}</FigureCell>
       <td className="py-1 pl-2 text-right whitespace-nowrap max-md:w-24 max-md:whitespace-normal">
@@ -218,6 +219,10 @@ function Entry({ row, isMarked, onMark }: EntryProps) {
   );
 }
 
+function sayMeasured({ ssim }: LedgerRow): string {
+  return ssim === null ? '–' : saySsim(ssim);
+}
+
 /** Two that were marked, number against number. */
 function CompareTwo({ rows, onLeave }: { readonly rows: readonly LedgerRow[]; readonly onLeave: () => void }) {
   const [one, other] = rows;
@@ -225,7 +230,7 @@ function CompareTwo({ rows, onLeave }: { readonly rows: readonly LedgerRow[]; re
   const lines: readonly (readonly [string, string, string])[] = [
     ['By', one.recipeName, other.recipeName],
     ['Size', formatBytes(one.bytes ?? 0), formatBytes(other.bytes ?? 0)],
-    ['SSIM', one.ssim?.toFixed(4) ?? '–', other.ssim?.toFixed(4) ?? '–'],
+    ['SSIM', sayMeasured(one), sayMeasured(other)],
     ['Took', formatWait(one.workSeconds ?? 0), formatWait(other.workSeconds ?? 0)],
   ];
   return (

@@ -4,6 +4,7 @@ import { useRendition } from '../hooks/queries.ts';
 import { formatExactBytes } from '../kit/format.ts';
 import { Notice } from '../kit/Notice.tsx';
 import { FillStrip } from './FillStrip.tsx';
+import { Numbers } from './Numbers.tsx';
 import { PlayResult } from './PlayResult.tsx';
 
 const OUTCOMES: Readonly<Record<FillView['outcome'], string>> = {
@@ -37,6 +38,7 @@ export function RenditionDetails({ id }: { readonly id: string }) {
         {checks.length > 0 && <ChecksTable checks={checks} />}
         {fill && <FillTable fill={fill} />}
       </div>
+      {quality?.closer && <Numbers rendition={rendition} closer={quality.closer} />}
       {fill?.groups && <FillStrip groups={fill.groups} />}
       {rendition.hasFile && <PlayResult rendition={rendition} />}
       {quality && (

@@ -4,6 +4,7 @@ import { Fragment, useState } from 'react';
 import type { ProgrammeView, RenditionSummary } from '../../contract/views.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import { positionsOf, type Positions } from '../../core/programme/positions.ts';
+import { ssimToDecibels } from '../../core/quality/frameQuality.ts';
 import { shareOfMaster } from '../../core/programme/shareOf.ts';
 import { useClock } from '../hooks/useClock.ts';
 import { fileOfRendition } from '../hooks/api.ts';
@@ -39,7 +40,7 @@ export function RenditionTable({
               </th>
             ))}
             <th colSpan={2} className="px-2 text-right font-normal">
-              SSIM, mean and lowest
+              SSIM in dB, mean and lowest
             </th>
             <th colSpan={2} className="px-2 text-right font-normal">
               PSNR in dB, mean and lowest
@@ -199,12 +200,12 @@ function qualityFigures(quality: RenditionSummary['quality']): string[] {
   // Every sample of every frame is the master's own; decibels have no end there.
   if (quality.ssim.low === 1 && quality.psnr.low >= IDENTICAL_DB) return Array<string>(4).fill('identical');
   const { ssim, psnr } = quality;
-  const pair = (mean: number, low: number, digits: number) => `${mean.toFixed(digits)}\n${low.toFixed(digits)}`;
+  const pair = (mean: number, low: number) => `${mean.toFixed(2)}\n${low.toFixed(2)}`;
   return [
-    pair(ssim.mean, ssim.low, 4),
-    pair(ssim.lumaMean, ssim.lumaLow, 4),
-    pair(psnr.mean, psnr.low, 1),
-    pair(psnr.lumaMean, psnr.lumaLow, 1),
+    pair(ssimToDecibels(ssim.mean), ssimToDecibels(ssim.low)),
+    pair(ssimToDecibels(ssim.lumaMean), ssimToDecibels(ssim.lumaLow)),
+    pair(psnr.mean, psnr.low),
+    pair(psnr.lumaMean, psnr.lumaLow),
   ];
 }
 

@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { CartesianGrid, ResponsiveContainer, Scatter, ScatterChart, Tooltip } from 'recharts';
 import type { RenditionSummary } from '../../contract/views.ts';
+import { sayDecibels } from '../../core/quality/sayQuality.ts';
 import { formatBytes } from '../kit/format.ts';
 import { CapLine, DASHES, QualityAxis, SHAPES, SizeAxis, SYMBOLS } from './axes.tsx';
 import { curvesOf, type Mark } from './curves.ts';
@@ -15,7 +16,8 @@ export function SizeQualityScale({ renditions }: { readonly renditions: readonly
   const cap = renditions.map(({ outline }) => outline.capBytes).findLast((value) => value !== null) ?? null;
   const marks = [...curves.values()].flat();
   const sizes = evenTicks(0, Math.max(cap ?? 0, ...marks.map(({ bytes }) => bytes)), 6);
-  const qualities = evenTicks(Math.min(0.99, ...marks.map(({ ssim }) => ssim)), 1, 5);
+  const decibels = marks.map((mark) => mark.decibels);
+  const qualities = evenTicks(Math.min(...decibels), Math.max(...decibels), 5);
   return (
     <figure className="mt-5 max-w-[60rem] 2xl:max-w-none" data-testid="scale">
       <figcaption className="mb-1">Size against quality</figcaption>
@@ -24,10 +26,10 @@ export function SizeQualityScale({ renditions }: { readonly renditions: readonly
           <CartesianGrid stroke="var(--rule)" strokeDasharray="2 4" />
           <SizeAxis ticks={sizes} label="Size" />
           <QualityAxis
-            dataKey="ssim"
-            domain={[qualities[0] ?? 0, 1]}
-            ticks={qualities.filter((tick) => tick <= 1)}
-            label="SSIM, mean of all"
+            dataKey="decibels"
+            domain={[qualities[0] ?? 0, qualities.at(-1) ?? 1]}
+            ticks={qualities}
+            label="SSIM in dB, mean of all"
           />
           <Tooltip
             cursor={false}
@@ -76,7 +78,7 @@ function MarkNote({ mark }: { readonly mark: Mark | undefined }) {
     <div className="border-rule bg-sheet rounded border px-2 py-1 text-sm">
       <div>{mark.name}</div>
       <div className="figure">
-        {formatBytes(mark.bytes)}, SSIM {mark.ssim.toFixed(4)}
+        {formatBytes(mark.bytes)}, SSIM {sayDecibels(mark.decibels)}
       </div>
     </div>
   );

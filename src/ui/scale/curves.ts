@@ -1,13 +1,17 @@
 import type { RenditionSummary } from '../../contract/views.ts';
+import { ssimToDecibels } from '../../core/quality/frameQuality.ts';
 import { VIDEO } from '../../core/video/codecs.ts';
+
+/** What is identical has no end of decibels; it stands at the top of any useful scale. */
+const MOST_DB = 40;
 
 /** A result on the scale. */
 export interface Mark {
   readonly id: string;
   readonly name: string;
   readonly bytes: number;
-  /** Mean SSIM over all planes, as in the table. */
-  readonly ssim: number;
+  /** Mean SSIM over all planes, as in the table; a copy is above all others. */
+  readonly decibels: number;
 }
 
 /**
@@ -24,7 +28,7 @@ export function curvesOf(renditions: readonly RenditionSummary[]): Map<string, M
     if (bytes === null || !quality || outline.codec === null) continue;
     const curve = nameCurve(rendition, portions.size > 1);
     const marks = curves.get(curve) ?? [];
-    marks.push({ id, name, bytes, ssim: quality.ssim.mean });
+    marks.push({ id, name, bytes, decibels: Math.min(MOST_DB, ssimToDecibels(quality.ssim.mean)) });
     curves.set(
       curve,
       marks.sort((a, b) => a.bytes - b.bytes),

@@ -2,7 +2,8 @@
 
 import { useState } from 'react';
 import { CartesianGrid, ErrorBar, ResponsiveContainer, Scatter, ScatterChart, Tooltip } from 'recharts';
-import { MEASURES, type Measure } from '../../contract/trial.ts';
+import { TRIED_MEASURES, type TriedMeasure } from '../../contract/trial.ts';
+import { MEASURE_WORDS } from '../../core/quality/sayQuality.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { envelopeOf } from '../../core/scale/best.ts';
 import type { ScaleCurve, ScalePlace, ScalePoint } from '../../core/scale/curve.ts';
@@ -14,15 +15,13 @@ import { triedOf } from './triedOf.ts';
 
 interface Props {
   readonly curves: readonly ScaleCurve[];
-  readonly measure: Measure;
-  readonly onMeasure: (measure: Measure) => void;
+  readonly measure: TriedMeasure;
+  readonly onMeasure: (measure: TriedMeasure) => void;
   readonly cap: number | null;
   readonly recipe: Recipe;
   readonly change: (recipe: Recipe) => void;
   readonly onUse: (place: ScalePlace) => void;
 }
-
-const MEASURE_NAMES: Readonly<Record<Measure, string>> = { ssim: 'SSIM', psnr: 'PSNR' };
 
 interface Shown extends ScalePoint {
   readonly curve: ScaleCurve;
@@ -49,7 +48,7 @@ export function TriedScale({ curves, measure, onMeasure, cap, onUse }: Props) {
             dataKey="value"
             domain={[qualities[0] ?? 0, qualities.at(-1) ?? 1]}
             ticks={qualities}
-            label={`${MEASURE_NAMES[measure]}, dB`}
+            label={`${MEASURE_WORDS[measure].name}, dB`}
           />
           <Tooltip
             cursor={false}
@@ -125,9 +124,9 @@ function Heading({ measure, onMeasure, isLog, onLog }: HeadingProps) {
       Size against quality, of the whole
       <Switch
         label="Measure"
-        options={MEASURES.map((one) => ({ key: one, label: MEASURE_NAMES[one] }))}
+        options={TRIED_MEASURES.map((one) => ({ key: one, label: MEASURE_WORDS[one].name }))}
         chosen={measure}
-        onChoose={(one) => onMeasure(one as Measure)}
+        onChoose={(one) => onMeasure(one as TriedMeasure)}
       />
       <Switch
         label="Sizes"

@@ -1,0 +1,80 @@
+import { createBandingCounter, NOT_LOOKED, type Banding } from './banding.ts';
+import { createPictureSums } from './pictureSums.ts';
+import { bytesOfPicture, samplesOf, type PairShape } from './samples.ts';
+import type { PairMeans, PlaneMeans } from './tint.ts';
+import { createWeigher } from './xpsnr.ts';
+
+/** What is found out of the bare samples of two pictures. */
+export interface PairMeasures {
+  /** Mean squared error of luma, weighted by what the eye sees. */
+  readonly mseWeighted: number;
+  readonly means: PairMeans;
+  readonly banding: Banding;
+}
+
+/** Masters that are looked back at, and the one that is shown. */
+const MASTERS = 3;
+
+/** Steps in a gradient stay for longer than a frame: one in so many is looked at. */
+const LOOKED_AT = 4;
+
+/** Planes begin where eight samples can be read at once. */
+const ALIGNED = 16;
+
+/**
+ * Reads pictures as they come, result and master in turn, and measures each pair.
+ *
+ * @returns Takes bytes in pieces of any length; what is left of a pair at the end is not measured.
+ */
+export function createPairReader(shape: PairShape) {
+  const size = bytesOfPicture(shape);
+  const { luma, chroma } = samplesOf(shape);
+  const room = Math.ceil((2 * (luma + 2 * chroma)) / ALIGNED) * ALIGNED;
+  const incomingAt = room * (MASTERS + 1);
+  const sums = createPictureSums(incomingAt + size);
+  const incoming = new Uint8Array(sums.memory, incomingAt, size);
+  const weigh = createWeigher(shape, sums);
+  const countBanding = createBandingCounter(shape, sums);
+  const measured: PairMeasures[] = [];
+  let filled = 0;
+  let pictures = 0;
+
+  /** The result first, then the masters in a ring. */
+  const placeOf = (pair: number) => room * (1 + (pair % MASTERS));
+  const meansOf = (place: number): PlaneMeans => {
+    const mean = (at: number, count: number) => sums.total(at, count) / count / 2 ** (shape.bitDepth - 8);
+    const [cb, cr] = [place + 2 * luma, place + 2 * (luma + chroma)];
+    return { y: mean(place, luma), cb: mean(cb, chroma), cr: mean(cr, chroma) };
+  };
+  const finishPicture = () => {
+    const pair = Math.floor(pictures / 2);
+    const isMaster = pictures % 2 === 1;
+    pictures += 1;
+    const place = isMaster ? placeOf(pair) : 0;
+    if (shape.bitDepth > 8) new Uint8Array(sums.memory, place, size).set(incoming);
+    else sums.widen(incomingAt, place, size);
+    if (!isMaster) return;
+    const before = pair > 0 ? placeOf(pair - 1) : null;
+    const beforeThat = pair > 1 ? placeOf(pair - 2) : null;
+    const mseWeighted = weigh({ master: place, result: 0, before, beforeThat });
+    const banding = pair % LOOKED_AT === 0 ? countBanding(place, 0) : NOT_LOOKED;
+    const means = { master: meansOf(place), result: meansOf(0) };
+    measured.push({ mseWeighted, means, banding });
+  };
+
+  return {
+    take: (bytes: Uint8Array): void => {
+      let at = 0;
+      while (at < bytes.length) {
+        const taken = Math.min(size - filled, bytes.length - at);
+        incoming.set(bytes.subarray(at, at + taken), filled);
+        filled += taken;
+        at += taken;
+        if (filled < size) return;
+        filled = 0;
+        finishPicture();
+      }
+    },
+    finish: (): readonly PairMeasures[] => measured,
+  };
+}

@@ -1,0 +1,49 @@
+import { readFile, rm } from 'node:fs/promises';
+import path from 'node:path';
+import type { PicturePath } from '../../core/plan/encodePlan.ts';
+import type { FrameQuality } from '../../core/quality/frameQuality.ts';
+import type { PairMeasures } from '../../core/quality/pairReader.ts';
+import { MEASURE_LOGS, measureArguments, shapeOfPair, type ComparedFiles } from '../arguments/measure.ts';
+import type { ComparedFrame, RunOptions } from '../engine.ts';
+import { parseQualityLogs } from '../parsing/qualityLogs.ts';
+import { readPairs } from '../process/readPairs.ts';
+import { encode } from './encode.ts';
+import type { EnginePaths } from './limits.ts';
+
+/** SSIM and PSNR of every frame. */
+export async function measurePictures(
+  paths: EnginePaths,
+  picture: PicturePath,
+  files: ComparedFiles,
+  options: RunOptions,
+): Promise<FrameQuality[]> {
+  await encode(paths, measureArguments(picture, files, 'nothing'), options);
+  return readLogs(options);
+}
+
+/** The same, and what the bare pictures tell besides, in one decode. */
+export async function comparePictures(
+  paths: EnginePaths,
+  picture: PicturePath,
+  files: ComparedFiles,
+  options: RunOptions,
+): Promise<ComparedFrame[]> {
+  let pairs: Promise<readonly PairMeasures[]> | null = null;
+  await encode(paths, measureArguments(picture, files, 'pictures'), options, {
+    onPictures: (stream) => {
+      pairs = readPairs(stream, shapeOfPair(picture));
+      // A run that fails by itself says more than what this makes of it.
+      pairs.catch(() => undefined);
+    },
+  });
+  const measured: readonly PairMeasures[] = (await pairs) ?? [];
+  const frames = await readLogs(options);
+  return frames.slice(0, measured.length).map((frame, index) => ({ ...frame, ...measured[index]! }));
+}
+
+async function readLogs({ workingFolder }: RunOptions): Promise<FrameQuality[]> {
+  const logs = Object.values(MEASURE_LOGS).map((name) => path.join(workingFolder, name));
+  const [ssim, psnr] = await Promise.all(logs.map((log) => readFile(log, 'utf8')));
+  await Promise.all(logs.map((log) => rm(log)));
+  return parseQualityLogs(ssim ?? '', psnr ?? '');
+}
