@@ -21,7 +21,7 @@ export async function benchNight(app: Application, demonstration: ProgrammeView[
   const request: BatchRequest = {
     programmeIds: programmes.map(({ id }) => id),
     recipes: STOCK_RECIPES.map(({ id }) => id),
-    ...{ bundleId: null, briefId: null, orders: null, name: 'A night' },
+    ...{ bundleId: null, briefId: null, orders: null, together: null, name: 'A night' },
   };
   // One of each first, so that this machine's speeds are known when the night is promised.
   await run(app, { ...request, programmeIds: clips.slice(0, 1).map(({ id }) => id), name: 'Before the night' });

@@ -1,4 +1,4 @@
-import { array, boolean, lazy, string, type Schema } from 'yup';
+import { array, boolean, lazy, number, string, type Schema } from 'yup';
 import type { Advisory } from '../core/advice/advisory.ts';
 import type { TimeEstimate } from '../core/forecast/encodeTime.ts';
 import type { Portion } from '../core/programme/facts.ts';
@@ -26,6 +26,8 @@ export interface BatchRequest {
   readonly bundleId: string | null;
   readonly briefId: string | null;
   readonly orders: readonly BatchOrder[] | null;
+  /** One cap for all files together, instead of what their recipes say of their rates. */
+  readonly together: { readonly bytes: number } | null;
 }
 
 const id = (what: string) => string().max(64, fault(`the id of ${what}`));
@@ -51,6 +53,11 @@ export const batchRequestSchema = strictObject({
   bundleId: id('a bundle').nullable().default(null),
   briefId: id('a brief').nullable().default(null),
   orders: array(orderSchema).nullable().default(null),
+  together: strictObject({
+    bytes: number().required().integer(fault('whole bytes')).min(1, fault('at least 1 byte')).max(1e15, fault('less')),
+  })
+    .nullable()
+    .default(null),
 }).required(fault('a batch')) as unknown as Schema<BatchRequest>;
 
 /** What one file of a batch would be. */
@@ -85,6 +92,15 @@ export interface BatchPlan {
   readonly expected: Sum;
   readonly work: Sum;
   readonly freeBytes: number | null;
+  /**
+   * How a cap for all files together was shared out: of how many it is not known what they take, and by what they are level:
+   * measured decibels, or constant quality. null without such a cap.
+   */
+  readonly together: {
+    readonly bytes: number;
+    readonly unknown: number;
+    readonly by: 'measured' | 'quality' | null;
+  } | null;
 }
 
 export type BatchRowState = RenditionState | 'asked' | 'left-out';

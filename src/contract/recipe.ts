@@ -40,7 +40,12 @@ const side = number()
   .min(16, fault('at least 16 pixels'))
   .max(LARGEST_SIDE, fault(`at most ${LARGEST_SIDE} pixels`));
 
-const fitSchema = strictObject({ width: side.optional(), height: side.optional(), enlarge: boolean().optional() })
+const fitSchema = strictObject({
+  width: side.optional(),
+  height: side.optional(),
+  enlarge: boolean().optional(),
+  orSmaller: boolean().optional(),
+})
   .nullable()
   .test(
     'some-side',

@@ -135,6 +135,36 @@ describe('many at once', () => {
     expect(lines[1]).toContain(`,done,,${batch.rows[0]!.path},`);
   });
 
+  it('shares one cap out so that all are at the same quality, and stays under it', async () => {
+    const recipe = { ...QUICK, picture: { fit: { height: 120 } }, audio: null };
+    const request = (bytes: number) => ({
+      orders: [
+        { programmeId: film.id, recipe },
+        { programmeId: short.id, recipe },
+        { programmeId: guide.id, recipe },
+      ],
+      together: { bytes },
+    });
+    const dry = async (bytes: number, measure = '') => call<BatchPlan>('POST', `batches?dry${measure}`, request(bytes));
+    expect((await dry(150_000, '&measure')).body.together).toEqual({ bytes: 150_000, unknown: 2, by: null });
+    await expect.poll(async () => (await dry(150_000)).body.together?.unknown, PATIENT).toBe(0);
+    const { rows, together } = (await dry(150_000)).body;
+    expect(together).toEqual({ bytes: 150_000, unknown: 0, by: 'quality' });
+    const rates = rows.slice(0, 2).map(({ recipe: { video } }) => (video && 'rate' in video ? video.rate : null));
+    const sizes = rates.map((rate) => (rate?.mode === 'size' ? rate.bytes : 0));
+    expect(sizes[0]! + sizes[1]!).toBeLessThanOrEqual(150_000);
+    expect(sizes[0]! + sizes[1]!).toBeGreaterThan(149_900);
+    // Eight seconds of grain take far more than one of a pattern.
+    expect(sizes[0]!).toBeGreaterThan(sizes[1]! * 3);
+    const tiny = await call<ErrorBody>('POST', 'batches?dry', request(500));
+    expect([tiny.status, tiny.body.error.code]).toEqual([422, 'cap-below-floor']);
+    expect(tiny.body.error.message).toMatch(/^These 2 files take at least \d+\.\d MB together/);
+    const asked = await call<{ id: string }>('POST', 'batches', request(150_000));
+    const batch = await ended(asked.body.id);
+    expect(batch).toMatchObject({ asked: 3, made: 2, leftOut: 1 });
+    expect(batch.rows.reduce((sum, { bytes }) => sum + (bytes ?? 0), 0)).toBeLessThanOrEqual(150_000);
+  });
+
   it('bends to a brief, and every file is checked against it by measuring', async () => {
     const brief = (
       await call<BriefItem>('POST', 'briefs', {

@@ -3,6 +3,7 @@ import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { ScaleView, TrialPlan, TrialView } from '../../src/contract/trial.ts';
 import type { AnalysisView, ErrorBody, PlanView, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
+import { UNSEEN_DB } from '../../src/core/scale/explain.ts';
 import { draw } from '../support/footage.ts';
 import { enginesOn, makeFolders, startServer, type TestServer } from '../support/server.ts';
 
@@ -134,6 +135,41 @@ describe('trials', () => {
     expect(groups.reduce((sum, { frames }) => sum + frames, 0)).toBe(300);
     expect(groups.every(({ bytes, evenBytes }) => bytes > 0 && evenBytes > 0)).toBe(true);
     expect(groups.some(({ bytes, evenBytes }) => bytes !== evenBytes)).toBe(true);
+  });
+
+  it('choose the frame size that an order leaves open, and the result is as good as it was said to be', async () => {
+    const file = path.join(folders.media, 'busy.mov');
+    draw(file, [
+      ...['-f', 'lavfi', '-i', 'testsrc2=s=480x270:r=25:d=3,noise=c0s=8:c0f=t'],
+      ...['-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '8', '-pix_fmt', 'yuv420p'],
+    ]);
+    const busy = await server.takeIn(file);
+    const video = { ...RECIPE.video, rate: { mode: 'size', bytes: 80_000 } };
+    const open = { ...RECIPE, video, picture: { fit: { height: 270, orSmaller: true } } };
+    const order = { recipe: open };
+    const before = await call('POST', `programmes/${busy.id}/frame-size`, order);
+    expect(before.body).toEqual({ size: { width: 480, height: 270 }, reason: null });
+    const made = async (recipe: object) => {
+      const { body } = await call<RenditionView>('POST', 'renditions', { programmeId: busy.id, recipe });
+      return server.waitFor(body.id);
+    };
+    const chosen = await made(open);
+    expect(chosen).toMatchObject({ state: 'done', recipe: { picture: { fit: { orSmaller: true } } } });
+    const told = chosen.plan.advisories.find(({ code }) => code === 'frame-size-measured')!;
+    expect(told.message).toMatch(/^H\.264 at \d+ × \d+ (beats|is as good as) H\.264 at \d+ × \d+/);
+    expect((await call('POST', `programmes/${busy.id}/frame-size`, order)).body).toMatchObject({
+      size: { width: chosen.outline.width },
+      reason: told.message,
+    });
+    // Within what is seen, it is the better of the two.
+    const other = await made({ ...open, picture: { fit: { height: chosen.outline.width === 480 ? 240 : 270 } } });
+    expect(chosen.quality!.ssim.meanDb).toBeGreaterThan(other.quality!.ssim.meanDb - UNSEEN_DB);
+  });
+
+  it('is left open only under a size to fill', async () => {
+    const recipe = { ...RECIPE, picture: { fit: { height: 90, orSmaller: true } } };
+    const { status, body } = await call<ErrorBody>('POST', 'plan', { programmeId: film.id, recipe });
+    expect([status, body.error.field]).toEqual([422, 'recipe.picture.fit']);
   });
 
   it('encode nothing twice', async () => {

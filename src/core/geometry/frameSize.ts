@@ -11,6 +11,8 @@ export interface Fit {
   readonly width?: number | undefined;
   readonly height?: number | undefined;
   readonly enlarge?: boolean | undefined;
+  /** Or a smaller one, whichever measures best at the size to fill. */
+  readonly orSmaller?: boolean | undefined;
 }
 
 /** The common 16:9 boxes offered for the web, largest first (common practice, no source). */

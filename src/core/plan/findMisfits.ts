@@ -6,6 +6,7 @@ import { nameFormat, type PixelFormat } from '../picture/store.ts';
 import {
   encodedSound,
   encodedVideo,
+  fillsSize,
   formatOf,
   isCopied,
   isRatedVideo,
@@ -64,6 +65,7 @@ function* findPictureMisfits({ facts, recipe, encoders }: PlanRequest): Generato
   if (!encoders.includes(video.codec)) {
     yield problem('encoder-missing', 'video.codec', notInstalled(name));
   }
+  if (recipe.picture.fit?.orSmaller && !fillsSize(recipe)) yield openWithoutCap;
   yield* findFormatMisfits(video);
   yield* findTransparencyMisfits(video, recipe.container);
   if (isRatedVideo(video)) {
@@ -79,6 +81,12 @@ function* findPictureMisfits({ facts, recipe, encoders }: PlanRequest): Generato
     );
   }
 }
+
+const openWithoutCap = problem(
+  'setting-not-taken',
+  'picture.fit',
+  'The frame size is left open only under a size to fill, since it is chosen by what looks best there; take one frame size, or a size to fill.',
+);
 
 /** How pixels are stored against what the codec, its flavour or its profile takes. */
 function* findFormatMisfits(video: EncodedVideo): Generator<PlanProblem> {

@@ -86,7 +86,8 @@ export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   if (!video) return `${article} ${name} of sound only, ${sound}`;
   const { crop, deinterlace } = recipe.picture;
   const prepared = `${deinterlace ? ', deinterlaced' : ''}${crop ? ', cropped' : ''}`;
-  const frame = size ? `${size.width} × ${size.height}` : sayFit(recipe.picture.fit);
+  const open = recipe.picture.fit?.orSmaller ? ' or smaller' : '';
+  const frame = `${size ? `${size.width} × ${size.height}` : sayFit(recipe.picture.fit)}${open}`;
   return `${nameVideo(video)}${prepared}, ${frame}, ${isRatedVideo(video) ? `${sayRate(video.rate)}, ` : ''}${sound}`;
 }
 

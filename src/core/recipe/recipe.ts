@@ -132,6 +132,12 @@ export function formatOf(video: EncodedVideo): PixelFormat {
   return pixelFormat(video.chroma, video.bitDepth, video.alpha);
 }
 
+/** Whether a recipe meets a size, in bytes or as a share of the source. */
+export function fillsSize(recipe: Recipe): boolean {
+  const mode = ratedVideo(recipe)?.rate.mode;
+  return mode === 'size' || mode === 'share';
+}
+
 /** What a recipe says about encoding the sound; null where it is copied or left out. */
 export function encodedSound({ audio }: Recipe): EncodedSound | null {
   return audio === null || isCopied(audio) ? null : audio;

@@ -13,7 +13,7 @@ export const UNSEEN_DB = 0.1;
 /** Why a place is the best under a cap. */
 export function explainBest({ place, next }: Choice, capBytes: number): string {
   const under = `under ${sayBytes(capBytes)}`;
-  if (!next) return `${nameCurve(place)} is all that was tried ${under}.`;
+  if (!next) return `${nameCurve(place)} alone was tried ${under}; nothing else comes so low.`;
   const by = place.value - next.value;
   if (place.bytes < capBytes * 0.98) {
     return `${nameCurve(place)} reaches its finest tried quality with ${sayBytes(place.bytes)}; the cap leaves room.`;

@@ -2,8 +2,9 @@ import { COMMON_HEIGHTS, fitFrameSize, type FrameSize } from '../geometry/frameS
 import { croppedSize } from '../geometry/preparation.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { withVideoCodec } from '../recipe/changeRecipe.ts';
-import { atQuality, ratedVideo, renditionSize, type Recipe } from '../recipe/recipe.ts';
+import { atQuality, fillsSize, ratedVideo, renditionSize, type Recipe } from '../recipe/recipe.ts';
 import { RATED, RATED_CODECS, type RatedCodec } from '../video/codecs.ts';
+import type { QualityScale } from '../video/definition.ts';
 import { toStep } from '../video/qualityStep.ts';
 
 /** Of a portion's frames, that trials encode: as a rule, and at least and at most. */
@@ -63,13 +64,42 @@ export function sizesDown(facts: ProgrammeFacts, { picture }: Recipe, size: Fram
   return [size, ...smaller.slice(0, SMALLER_SIZES)];
 }
 
+/** Sizes around a cap at which frame sizes are measured against each other, as multiples of it: soundings may be well too low. */
+const AROUND_CAP = [1.6, 0.7, 0.3] as const;
+
+/** From one frame size to another bits go with the area to this power (common practice, no source: about three quarters). */
+const AREA_POWER = 0.75;
+
+/**
+ * What is worth trying to choose the frame size of a size to fill: the order's codec at its frame size and the next two down,
+ * each at qualities that come to about the cap.
+ *
+ * @param quality - Of the order's own frame size at the cap, as far as it is known.
+ * @returns Empty where the order leaves nothing open.
+ */
+export function openSizeGrid(facts: ProgrammeFacts, recipe: Recipe, quality: number | null): GridCurve[] {
+  const video = ratedVideo(recipe);
+  const size = renditionSize(facts, recipe.picture);
+  if (!video || video.alpha || !size || !facts.video || !recipe.picture.fit?.orSmaller || !fillsSize(recipe)) return [];
+  const { codec } = video;
+  const scale = RATED[codec].quality;
+  return sizesDown(facts, recipe, size).map((one) => {
+    if (quality === null) return { codec, ...one, qualities: spread(codec) };
+    const area = (one.width * one.height) / (size.width * size.height);
+    const middle = quality - (AREA_POWER * Math.log(area)) / scale.slope;
+    const values = AROUND_CAP.map((times) => onScale(scale, middle + Math.log(times) / scale.slope));
+    return { codec, ...one, qualities: [...new Set(values)] };
+  });
+}
+
+function onScale(scale: QualityScale, value: number): number {
+  return toStep(scale, Math.round(Math.max(scale.finestSensible, Math.min(scale.worst, value))));
+}
+
 /** Qualities spread over the useful part of a codec's scale, from fine to coarse. */
 export function spread(codec: RatedCodec): number[] {
   const { quality } = RATED[codec];
-  const values = SPREAD.map((times) => {
-    const value = quality.usual + Math.log(times) / quality.slope;
-    return toStep(quality, Math.round(Math.max(quality.finestSensible, Math.min(quality.worst, value))));
-  });
+  const values = SPREAD.map((times) => onScale(quality, quality.usual + Math.log(times) / quality.slope));
   return [...new Set(values)];
 }
 

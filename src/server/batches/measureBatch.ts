@@ -9,9 +9,11 @@ import { askSoundingLater } from '../soundings/soundings.ts';
  * Asks for a sounding of every file whose size is not foreseen yet; what cannot be measured is left unknown. The caller wakes the
  * scheduler.
  */
-export async function measureBatch(context: Context, { rows }: BatchPlan): Promise<void> {
+export async function measureBatch(context: Context, { rows, together }: BatchPlan): Promise<void> {
+  const isShared = together !== null && together.unknown > 0;
   for (const { state, isLeftOut, expected, programmeId, recipe, portion } of rows) {
-    if (state !== 'ready' || isLeftOut || expected !== null) continue;
+    // A size that is given hides that nothing is known of what it would take.
+    if (state !== 'ready' || isLeftOut || (expected !== null && !isShared)) continue;
     const { facts } = await findProgramme(context, programmeId);
     const wanted = soundingOf(facts, recipe, portion);
     if (!wanted) continue;

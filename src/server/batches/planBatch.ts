@@ -11,6 +11,7 @@ import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { isRefusal, Refusal } from '../refusal.ts';
 import { planFor } from '../renditions/planOrder.ts';
 import { freeRoom } from '../rooms.ts';
+import { shareBatch } from './shareBatch.ts';
 import { briefs, bundles, recipes } from '../shelf/shelf.ts';
 
 /** Rows of one batch at most. */
@@ -21,7 +22,10 @@ export async function planBatch(context: Context, request: BatchRequest): Promis
   const [orders, speeds] = await Promise.all([listOrders(context, request), viewSpeeds(context)]);
   const brief = request.briefId ? (await briefs.find(context, request.briefId)).brief : null;
   const rows: BatchPlanRow[] = [];
-  for (const order of orders) rows.push(await planRow(context, order, brief, speeds));
+  const shared = request.together
+    ? await shareBatch(context, orders, brief, request.together.bytes)
+    : { orders, together: null };
+  for (const order of shared.orders) rows.push(await planRow(context, order, brief, speeds));
   const ready = rows.filter((row) => row.state === 'ready' && !row.isLeftOut);
   return {
     rows,
@@ -30,6 +34,7 @@ export async function planBatch(context: Context, request: BatchRequest): Promis
     expected: sumUp(ready.map(({ expected }) => expected)),
     work: sumUp(ready.map(({ workSeconds }) => workSeconds)),
     freeBytes: await freeRoom(context.config.outputFolder),
+    together: shared.together,
   };
 }
 

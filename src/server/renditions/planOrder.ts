@@ -1,6 +1,7 @@
 import type { PlanView } from '../../contract/views.ts';
 import type { RenditionRequest } from '../../contract/recipe.ts';
 import { soundingOf } from '../../contract/sounding.ts';
+import type { Advisory } from '../../core/advice/advisory.ts';
 import { averageRate } from '../../core/units.ts';
 import { bytesPerHour } from '../../core/budget/projections.ts';
 import { pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
@@ -9,6 +10,7 @@ import { RATED } from '../../core/video/codecs.ts';
 import type { Context } from '../context.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { findSounding } from '../soundings/soundings.ts';
+import { settleSize } from '../trials/openSize.ts';
 import { findTriedSounding } from '../trials/triedSounding.ts';
 import { planWith } from './planning.ts';
 
@@ -27,8 +29,16 @@ export async function planFor(
   programme: ProgrammeRow,
   request: Pick<RenditionRequest, 'recipe' | 'portion'>,
 ): Promise<EncodePlan> {
-  const { tried, quick } = await findForesight(context, programme, request);
-  return planWith(context, programme, request, tried ?? quick);
+  const { recipe, reason } = await settleSize(context, programme, request);
+  const settled = { recipe, portion: request.portion };
+  const { tried, quick } = await findForesight(context, programme, settled);
+  const plan = await planWith(context, programme, settled, tried ?? quick);
+  return reason === null ? plan : { ...plan, advisories: [...plan.advisories, measuredSize(reason)] };
+}
+
+/** What chose the frame size that an order left open. */
+function measuredSize(reason: string): Advisory {
+  return { code: 'frame-size-measured', severity: 'note', field: 'picture.fit', message: reason, remedy: '' };
 }
 
 /** What is known beforehand of an order's size: by trials at its settings, and by a quick sounding. */

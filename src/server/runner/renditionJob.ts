@@ -3,7 +3,7 @@ import { object } from 'yup';
 import { soundingOf } from '../../contract/sounding.ts';
 import { writeFill } from '../../contract/stored/result.ts';
 import type { Problem, RenditionPosition } from '../../contract/views.ts';
-import { ratedVideo } from '../../core/recipe/recipe.ts';
+import { fillsSize } from '../../core/recipe/recipe.ts';
 import { workingClock } from '../line/workingClock.ts';
 import type { Line } from '../line/line.ts';
 import * as statements from '../../store/statements/renditions.ts';
@@ -18,6 +18,7 @@ import { planOrder } from '../renditions/planOrder.ts';
 import { findRendition, tellOfRendition } from '../renditions/renditions.ts';
 import { outlineOf, type RenditionRow } from '../renditions/renditionRow.ts';
 import { soundBefore } from '../soundings/soundings.ts';
+import { measureSizes } from '../trials/openSize.ts';
 import { clearUp, failWith, runRendition, type Outcome } from './runRendition.ts';
 import { createStageReporter, type Position } from './stageReporter.ts';
 
@@ -147,16 +148,17 @@ async function planAgain(
   }
 }
 
-/** A size is filled from the quality that was foreseen; where that cannot be measured, from the usual one. */
+/** A size is filled from the quality that was foreseen, at the frame size that measured best where that was left open. */
 async function foresee(context: Context, row: RenditionRow, signal: AbortSignal): Promise<void> {
   const { recipe, source_facts: facts, portion } = row;
-  const mode = ratedVideo(recipe)?.rate.mode;
-  const request = mode === 'size' || mode === 'share' ? soundingOf(facts, recipe, portion) : null;
+  const request = fillsSize(recipe) ? soundingOf(facts, recipe, portion) : null;
   if (!request) return;
-  await soundBefore(context, row.programme_id, request, signal).catch((error: unknown) => {
+  const warn = (error: unknown) => {
     if (signal.aborted) throw error;
     context.logger.warn({ rendition: row.id, err: error }, 'what a size will take could not be measured');
-  });
+  };
+  await soundBefore(context, row.programme_id, request, signal).catch(warn);
+  await measureSizes(context, row.programme_id, { recipe, portion }, signal).catch(warn);
 }
 
 function deathsOf({ checkpoint }: RenditionJob): number {

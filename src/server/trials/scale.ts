@@ -65,7 +65,11 @@ export interface ForeseenPoint {
 }
 
 /** What is foreseen of each point of a trial of which something was measured. */
-export async function foreseePoints(context: Context, programmeId: string, trial: Trial): Promise<ForeseenPoint[]> {
+export async function foreseePoints(
+  context: Context,
+  programmeId: string,
+  trial: Pick<Trial, 'recipe' | 'grid' | 'portion'>,
+): Promise<ForeseenPoint[]> {
   const programme = await findProgramme(context, programmeId);
   if (programme.fingerprint === null) return [];
   const known: KnownProgramme = { ...programme, fingerprint: programme.fingerprint };
@@ -88,6 +92,15 @@ function pairWithGroups({ picture }: PlannedPoint, measured: readonly MeasuredGr
   });
 }
 
+/** Curves of SSIM over the sizes of a grid, as far as it was measured. */
+export async function foreseenCurves(
+  context: Context,
+  programmeId: string,
+  tried: Pick<Trial, 'recipe' | 'grid' | 'portion'>,
+): Promise<ScaleCurve[]> {
+  return curvesOf(await foreseePoints(context, programmeId, tried), 'ssim', new Map());
+}
+
 type Outcomes = ReadonlyMap<RatedCodec, readonly Outcome[]>;
 
 /** What forecasts of some codecs came to. */
@@ -99,7 +112,8 @@ export async function readOutcomes({ database }: Context, codecs: ReadonlySet<Ra
   return found;
 }
 
-function curvesOf(foreseen: readonly ForeseenPoint[], measure: TriedMeasure, outcomes: Outcomes): ScaleCurve[] {
+/** Points as curves, one for each codec and frame size. */
+export function curvesOf(foreseen: readonly ForeseenPoint[], measure: TriedMeasure, outcomes: Outcomes): ScaleCurve[] {
   const curves = new Map<string, { head: Omit<ScaleCurve, 'points'>; points: ScalePoint[] }>();
   for (const one of foreseen) {
     const { codec, width, height, quality } = one.point;

@@ -1,14 +1,37 @@
 import { isDeepStrictEqual } from 'node:util';
 import { isSamePortion, type Portion } from '../../core/programme/facts.ts';
 import { ratedVideo, renditionSize, type RatedVideo, type Recipe } from '../../core/recipe/recipe.ts';
-import { recipeAt } from '../../core/scale/grid.ts';
+import type { ScaleCurve } from '../../core/scale/curve.ts';
+import { recipeAt, type GridCurve } from '../../core/scale/grid.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
 import { barOf } from '../../core/forecast/outcomes.ts';
 import { SURE } from '../../core/excerpts/foresee.ts';
 import type { Context } from '../context.ts';
 import type { ProgrammeRow } from '../programmes/programmes.ts';
-import { foreseePoints, readOutcomes, type ForeseenPoint } from './scale.ts';
+import { curvesOf, foreseePoints, readOutcomes, type ForeseenPoint } from './scale.ts';
 import { trialsOf, type Trial } from './trials.ts';
+
+/** What trials at the very settings of an order foresee, from fine to coarse; empty where nothing of the kind was tried. */
+async function findTriedPoints(
+  context: Context,
+  programme: ProgrammeRow,
+  recipe: Recipe,
+  portion: Portion | null,
+): Promise<ForeseenPoint[]> {
+  const video = ratedVideo(recipe);
+  const size = video && renditionSize(programme.facts, recipe.picture);
+  if (!video || !size) return [];
+  const trial = (await trialsOf(context, programme.id)).find(
+    (one) => isSamePortion(one.portion, portion) && one.grid.some((curve) => curve.codec === video.codec),
+  );
+  if (!trial || !isSameSettings(trial, recipe, video)) return [];
+  const isOwn = ({ codec, width, height }: Omit<GridCurve, 'qualities'>) =>
+    codec === video.codec && width === size.width && height === size.height;
+  if (!trial.grid.some(isOwn)) return [];
+  return (await foreseePoints(context, programme.id, trial))
+    .filter(({ point }) => isOwn(point))
+    .toSorted((a, b) => a.point.quality - b.point.quality);
+}
 
 /**
  * What trials of a programme at the very settings of an order say of its size: far nearer than a sounding, since the order's
@@ -22,29 +45,29 @@ export async function findTriedSounding(
   recipe: Recipe,
   portion: Portion | null,
 ): Promise<Sounding | null> {
-  const video = ratedVideo(recipe);
-  const size = video && renditionSize(programme.facts, recipe.picture);
-  if (!video || !size) return null;
-  const trial = (await trialsOf(context, programme.id)).find(
-    (one) => isSamePortion(one.portion, portion) && one.grid.some((curve) => curve.codec === video.codec),
-  );
-  if (!trial || !isSameSettings(trial, recipe, video)) return null;
-  const own = trial.grid.filter(
-    ({ codec, width, height }) => codec === video.codec && width === size.width && height === size.height,
-  );
-  const foreseen = own.length > 0 ? await foreseePoints(context, programme.id, trial) : [];
-  const points = foreseen
-    .filter(({ point }) => point.codec === video.codec && point.width === size.width && point.height === size.height)
-    .toSorted((a, b) => a.point.quality - b.point.quality);
-  if (points.length < 2) return null;
-  const outcomes = (await readOutcomes(context, new Set([video.codec]))).get(video.codec) ?? [];
+  const points = await findTriedPoints(context, programme, recipe, portion);
+  const [first] = points;
+  if (!first || points.length < 2) return null;
+  const { codec, width, height } = first.point;
+  const outcomes = (await readOutcomes(context, new Set([codec]))).get(codec) ?? [];
   const bar = Math.max(...points.map((one) => barOf(one.foreseen.error * SURE, outcomes)));
   return {
-    codec: video.codec,
-    size,
+    codec,
+    size: { width, height },
     points: points.map((one) => ({ quality: one.point.quality, bitsPerSecond: rateOf(one) })),
     error: { below: 1 - Math.exp(-bar), above: Math.exp(bar) - 1 },
   };
+}
+
+/** The same as a curve of SSIM over the bytes of the whole file; null where one cannot be drawn. */
+export async function findTriedCurve(
+  context: Context,
+  programme: ProgrammeRow,
+  recipe: Recipe,
+  portion: Portion | null,
+): Promise<ScaleCurve | null> {
+  const [curve] = curvesOf(await findTriedPoints(context, programme, recipe, portion), 'ssim', new Map());
+  return curve && curve.points.length > 1 ? curve : null;
 }
 
 function rateOf({ point, foreseen }: ForeseenPoint): number {

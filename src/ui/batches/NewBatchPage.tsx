@@ -19,6 +19,7 @@ import { BatchPlanTable } from './BatchPlanTable.tsx';
 import { readChosen } from './chosenProgrammes.ts';
 import { fixRecipe } from './fixRecipe.ts';
 import { MadeWith, type Making } from './MadeWith.tsx';
+import { TogetherBar, TogetherField } from './Together.tsx';
 
 /** What will be made of many programmes, in numbers, before it is queued. */
 export function NewBatchPage() {
@@ -33,17 +34,19 @@ type Changes = Readonly<Record<string, { readonly recipe?: Recipe; readonly isLe
 function useNewBatch(programmeIds: readonly string[]) {
   const [making, setMaking] = useState<Making>({ kind: 'recipes', ids: ['stock-web-720'] });
   const [changes, setChanges] = useState<Changes>({});
+  const [cap, setCap] = useState<number | null>(null);
   const router = useRouter();
-  const request = useMemo(() => requestOf(programmeIds, making), [programmeIds, making]);
+  const together = useMemo(() => (cap === null ? null : { bytes: cap }), [cap]);
+  const request = useMemo(() => requestOf(programmeIds, making, together), [programmeIds, making, together]);
   const { data: asked, error, isFetching } = useBatchPlan(request);
   const rows = asked?.rows;
   // What was changed is planned again with everything else, so that all figures are of what will be queued.
   const changed = useMemo(() => (rows && hasChanges(rows, changes) ? ordersOf(rows, changes) : null), [rows, changes]);
-  const { data: again } = useBatchPlan(changed && { orders: changed, briefId: briefOf(making) });
+  const { data: again } = useBatchPlan(changed && { orders: changed, briefId: briefOf(making), together });
   const tell = (problem: Error) => void toast.error(problem.message);
   const order = useMutation({
     mutationFn: (name: string) =>
-      api.askBatch({ name: name || null, orders: ordersOf(rows ?? [], changes), briefId: briefOf(making) }),
+      api.askBatch({ name: name || null, orders: ordersOf(rows ?? [], changes), briefId: briefOf(making), together }),
     onSuccess: ({ id }) => {
       // Asked once, when there is something to be told of.
       if (typeof Notification !== 'undefined' && Notification.permission === 'default') {
@@ -54,7 +57,8 @@ function useNewBatch(programmeIds: readonly string[]) {
     onError: tell,
   });
   const measure = useMutation({
-    mutationFn: () => api.planBatch(changed ? { orders: changed, briefId: briefOf(making) } : (request ?? {}), true),
+    mutationFn: () =>
+      api.planBatch(changed ? { orders: changed, briefId: briefOf(making), together } : (request ?? {}), true),
     onError: tell,
   });
   return {
@@ -63,6 +67,8 @@ function useNewBatch(programmeIds: readonly string[]) {
       setMaking(next);
       setChanges({});
     },
+    cap,
+    setCap,
     plan: changed ? (again ?? asked) : asked,
     error,
     isFetching,
@@ -75,7 +81,8 @@ function useNewBatch(programmeIds: readonly string[]) {
 }
 
 function NewBatch({ programmeIds }: { readonly programmeIds: readonly string[] }) {
-  const { making, make, plan, error, isFetching, order, measure, change, isLeftOut } = useNewBatch(programmeIds);
+  const batch = useNewBatch(programmeIds);
+  const { making, make, plan, error, isFetching, order, measure, change, isLeftOut } = batch;
   const [name, setName] = useState('');
   const isReady = plan !== undefined && plan !== null && plan.files > 0 && !order.isPending;
   useActKey('q', () => isReady && order.mutate(name));
@@ -99,11 +106,13 @@ function NewBatch({ programmeIds }: { readonly programmeIds: readonly string[] }
       <p className="mb-3">
         {count(programmeIds.length, 'programme', 'programmes')}, <MadeWith making={making} onChange={make} />
       </p>
+      <TogetherField cap={batch.cap} onCap={batch.setCap} />
       {error && (
         <Notice kind="wrong" role="alert">
           {error.message}
         </Notice>
       )}
+      {plan?.together && <TogetherBar plan={plan} together={plan.together} />}
       {plan && <BatchForeseen plan={plan} isOld={isFetching} onMeasure={() => measure.mutate()} />}
       {plan && (
         <BatchPlanTable
@@ -134,15 +143,19 @@ function NewBatch({ programmeIds }: { readonly programmeIds: readonly string[] }
   );
 }
 
-function requestOf(programmeIds: readonly string[], making: Making): Partial<BatchRequest> | null {
+function requestOf(
+  programmeIds: readonly string[],
+  making: Making,
+  together: BatchRequest['together'],
+): Partial<BatchRequest> | null {
   if (programmeIds.length === 0) return null;
   switch (making.kind) {
     case 'recipes':
-      return making.ids.length > 0 ? { programmeIds, recipes: making.ids } : null;
+      return making.ids.length > 0 ? { programmeIds, recipes: making.ids, together } : null;
     case 'bundle':
-      return { programmeIds, bundleId: making.id };
+      return { programmeIds, bundleId: making.id, together };
     case 'brief':
-      return { programmeIds, briefId: making.id };
+      return { programmeIds, briefId: making.id, together };
   }
 }
 

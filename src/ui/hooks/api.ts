@@ -37,6 +37,7 @@ import type { LedgerPage } from '../../contract/ledger.ts';
 import type { QueueSettings, QueueView } from '../../contract/queue.ts';
 import type { ShelfItem } from '../../core/shelf/shelf.ts';
 import type { CameOut } from '../../core/forecast/sizeRecord.ts';
+import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import type { SceneQuality } from '../../core/quality/closerLook.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
@@ -173,6 +174,12 @@ export const api = {
   speeds: () => call<{ readonly speeds: readonly MeasuredSpeed[] }>('speeds'),
   sounding: (programmeId: string, wanted: SoundingRequest) =>
     send<Sounding | SoundingStanding>('POST', `programmes/${programmeId}/sounding`, wanted),
+  frameSize: (programmeId: string, order: TriedRequest) =>
+    send<{ readonly size: FrameSize | null; readonly reason: string | null }>(
+      'POST',
+      `programmes/${programmeId}/frame-size`,
+      order,
+    ),
   scenesOf: (id: string) => call<{ readonly scenes: readonly SceneQuality[] }>(`renditions/${id}/scenes`),
   qualities: async (id: string): Promise<string> => (await fetch(`/api/renditions/${id}/quality.csv`)).text(),
 };

@@ -1,10 +1,11 @@
 'use client';
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMemo } from 'react';
 import { toast } from 'sonner';
 import type { TriedMeasure } from '../../contract/trial.ts';
 import type { Portion } from '../../core/programme/facts.ts';
-import { atQuality, ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
+import { atQuality, fillsSize, ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { RATED } from '../../core/video/codecs.ts';
 import { api, type NewTrial } from './api.ts';
 
@@ -40,6 +41,30 @@ export const triedQuery = (programmeId: string, recipe: Recipe, portion: Portion
     staleTime: Infinity,
   };
 };
+
+/** The order with the frame size that measured best, where it leaves it open, and why it is that one. */
+export function useSettledSize(
+  programmeId: string,
+  recipe: Recipe,
+  portion: Portion | null,
+): { readonly recipe: Recipe; readonly reason: string | null } {
+  const isOpen = recipe.picture.fit?.orSmaller === true && fillsSize(recipe);
+  const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
+  const { data } = useQuery({
+    queryKey: ['frame-size', programmeId, recipe, span],
+    queryFn: () => api.frameSize(programmeId, { recipe, portion: span }),
+    enabled: isOpen,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  return useMemo(
+    () =>
+      isOpen && data?.size && data.reason !== null
+        ? { recipe: { ...recipe, picture: { ...recipe.picture, fit: data.size } }, reason: data.reason }
+        : { recipe, reason: null },
+    [isOpen, data, recipe],
+  );
+}
 
 /** What a trial would be. */
 export const useTrialPlan = (request: NewTrial | null) =>

@@ -1,4 +1,5 @@
 import { COMMON_HEIGHTS, fitFrameSize, type Fit, type FrameSize } from '../../core/geometry/frameSize.ts';
+import { fillsSize } from '../../core/recipe/recipe.ts';
 import { croppedSize } from '../../core/geometry/preparation.ts';
 import { Choices } from './Choices.tsx';
 import type { OrderPartProps } from './orderPart.ts';
@@ -18,6 +19,7 @@ export function FrameSizeToken({
   const fitted = (fit: Fit | null) => fitFrameSize(croppedSize(programme, recipe.picture.crop), video.pixelAspect, fit);
   const own = fitted(null);
   const smaller = COMMON_HEIGHTS.filter((height) => height < own.height);
+  const { fit } = recipe.picture;
   const apply = (fit: Fit | null) => change({ ...recipe, picture: { ...recipe.picture, fit } });
   const choices = [
     { value: 'own', label: `${own.width} × ${own.height}`, hint: 'The source’s own' },
@@ -28,7 +30,11 @@ export function FrameSizeToken({
   ];
   const chosen = [null, ...smaller].find((height) => sameSize(fitted(height === null ? null : { height }), size));
   return (
-    <Token label="Frame size" text={`${size.width} × ${size.height}`} problem={problemOf('picture.fit')}>
+    <Token
+      label="Frame size"
+      text={`${size.width} × ${size.height}${fit?.orSmaller ? ', chosen by measurement' : ''}`}
+      problem={problemOf('picture.fit')}
+    >
       {(close) => (
         <>
           <Choices
@@ -43,7 +49,7 @@ export function FrameSizeToken({
           <div className="border-rule mt-2 border-t pt-2">
             <TypedField
               label="Or fit inside"
-              value={recipe.picture.fit}
+              value={fit}
               write={writeFit}
               read={readFit}
               onChange={apply}
@@ -51,10 +57,27 @@ export function FrameSizeToken({
               hint="Such as 854 × 480, or × 480 for the height alone. The shape is kept, both sides come out even."
             />
           </div>
+          {fillsSize(recipe) && (
+            <label className="mt-2 flex max-w-72 items-baseline gap-2 text-sm">
+              <input
+                type="checkbox"
+                checked={fit?.orSmaller === true}
+                onChange={(event) => apply(event.target.checked ? { ...(fit ?? own), orSmaller: true } : closed(fit))}
+              />
+              <span>
+                Or smaller, whichever looks best at the size to fill
+                <span className="text-quiet block">Measured on excerpts, before it is encoded.</span>
+              </span>
+            </label>
+          )}
         </>
       )}
     </Token>
   );
+}
+
+function closed(fit: Fit | null): Fit | null {
+  return fit && { ...fit, orSmaller: undefined };
 }
 
 function writeFit(fit: Fit | null): string {

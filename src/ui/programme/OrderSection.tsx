@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { PortionView, ProgrammeView, RenditionSummary } from '../../contract/views.ts';
 import type { Fix } from '../../core/advice/advisory.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
-import { renditionSize } from '../../core/recipe/recipe.ts';
+import { fillsSize, renditionSize } from '../../core/recipe/recipe.ts';
 import { BudgetBar } from '../budget/BudgetBar.tsx';
 import { useStrips } from '../hooks/queries.ts';
 import type { OrderPlan } from '../hooks/useOrderPlans.ts';
@@ -32,13 +32,15 @@ interface Props {
   readonly plans: readonly OrderPlan[];
   /** The one the budget is shown for. */
   readonly shown: OrderPlan | undefined;
+  /** Why it is that frame size, where it was left open and measured. */
+  readonly sizeReason: string | null;
   readonly numberOf: (fix: Fix) => number;
   readonly onFix: (fix: Fix) => void;
 }
 
 /** The order for new renditions: the sentence, what they will weigh, and the key that queues them. */
 export function OrderSection(props: Props) {
-  const { programme, renditions, recipe, change, wanted, plans, shown } = props;
+  const { programme, renditions, recipe, change, wanted, plans, shown, sizeReason } = props;
   const [name, setName] = useState<string | null>(null);
   const [keepFailed, setKeepFailed] = useState(false);
   const { data: strips } = useStrips(programme.id);
@@ -61,6 +63,11 @@ export function OrderSection(props: Props) {
       </h2>
       <RecipeBar programme={programme} recipe={recipe} change={change} />
       <OrderLine programme={programme} recipe={recipe} change={change} problems={problems} />
+      {recipe.picture.fit?.orSmaller && fillsSize(recipe) && (
+        <p className="text-measured text-sm" data-testid="size-reason">
+          {sizeReason ?? 'Which frame size looks best is measured on excerpts before it is encoded.'}
+        </p>
+      )}
       <FineControl
         programme={programme}
         problemOf={(field) => problems.find((one) => one.field === field)?.message}

@@ -76,7 +76,7 @@ function Work({ programme, saved, renditions }: WorkProps) {
     if (next.portion === null) return change({ recipe: next.recipe, portions: [] });
     putPortion(next.portion, current?.id ?? null);
   };
-  const { wanted, plans, shown, advisories } = useProgrammePlans(programme, recipe, portions, current, analysis);
+  const { advisories, ...planned } = useProgrammePlans(programme, recipe, portions, current, analysis);
   const fix = (one: Fix) => {
     put(applyFix(programme, one, order));
     toast(`Done: ${one.label}`, { id: 'fix', action: { label: 'Undo', onClick: undo } });
@@ -123,9 +123,7 @@ function Work({ programme, saved, renditions }: WorkProps) {
           renditions={renditions}
           recipe={recipe}
           change={(next) => change({ recipe: next })}
-          wanted={wanted}
-          plans={plans}
-          shown={shown}
+          {...planned}
           numberOf={numberOf}
           onFix={fix}
         />

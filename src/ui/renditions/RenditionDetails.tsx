@@ -34,6 +34,11 @@ export function RenditionDetails({ id }: { readonly id: string }) {
           )}
         </Notice>
       )}
+      {rendition.plan.advisories
+        .filter(({ code }) => code === 'frame-size-measured')
+        .map(({ message }) => (
+          <p key={message}>Its frame size was measured: {message}</p>
+        ))}
       <div className="flex flex-wrap gap-x-10 gap-y-3">
         {checks.length > 0 && <ChecksTable checks={checks} />}
         {fill && <FillTable fill={fill} />}

@@ -1,0 +1,129 @@
+import { availableParallelism } from 'node:os';
+import type { GapView } from '../../contract/trial.ts';
+import type { Findings } from '../../core/analysis/conclude.ts';
+import { chooseExcerpts, type Excerpt } from '../../core/excerpts/chooseExcerpts.ts';
+import type { CostedGroup } from '../../core/excerpts/costedGroup.ts';
+import { foreseeWhole, SURE, type TriedGroup } from '../../core/excerpts/foresee.ts';
+import * as analyses from '../../store/statements/analyses.ts';
+import type { Context } from '../context.ts';
+import { readClock } from '../programmes/frameTimes.ts';
+import type { ProgrammeRow } from '../programmes/programmes.ts';
+import { createTurns } from '../turns.ts';
+import { costPictureOf, measureCosts, type KnownProgramme } from './costs.ts';
+import { findMeasured, settingsKey, triedOf, type MeasuredGroup } from './measured.ts';
+import { groupsToTry, type PlannedPoint, type Trial } from './trials.ts';
+import { tryGroup } from './tryGroup.ts';
+
+/** So many excerpts at least before a forecast is believed to be narrow enough. */
+const FEWEST_TRIED = 4;
+
+/** What is tried, and of which excerpts. */
+export interface Attempted extends Pick<Trial, 'share' | 'pinned' | 'dropped'> {
+  readonly points: readonly PlannedPoint[];
+}
+
+/** Who is told how it goes. */
+export interface TryingReports {
+  /** How much of the groups was weighed, from 0 to 1. */
+  readonly weighed: (share: number) => void;
+  readonly onChosen: (costs: readonly CostedGroup[], excerpts: readonly Excerpt[]) => Promise<void>;
+  /** How much each point will take, against each other. */
+  readonly expect: (work: readonly number[]) => void;
+  readonly done: (work: number) => void;
+  readonly onGap: (gap: GapView) => void;
+  /** A point was finished. */
+  readonly write: () => Promise<void>;
+}
+
+/**
+ * Encodes excerpts of a programme at each point and keeps what is measured; what was measured before is not encoded again.
+ *
+ * @throws When the groups cannot be weighed; a point that fails is a gap.
+ */
+export async function tryPoints(
+  context: Context,
+  programme: ProgrammeRow,
+  { points, share, pinned, dropped }: Attempted,
+  reports: TryingReports,
+  signal: AbortSignal,
+): Promise<void> {
+  if (programme.fingerprint === null) throw new Error('A programme without a fingerprint cannot be tried.');
+  const known: KnownProgramme = { ...programme, fingerprint: programme.fingerprint };
+  const [first] = points;
+  if (!first) return;
+  const costPicture = costPictureOf(points.map(({ picture }) => picture));
+  const costs = await measureCosts(context, known, costPicture, reports.weighed, signal);
+  const most = groupsToTry(programme, first.picture, first.plan.span.seconds, share);
+  const excerpts = chooseExcerpts(costs, { most, pinned, dropped, ...(await readSigns(context, programme.id)) });
+  await reports.onChosen(costs, excerpts);
+  const clock = await readClock(context, programme);
+  const turns = createTurns(availableParallelism());
+  reports.expect(points.map((point) => pixels(point) * excerpts.length));
+  const keys = points.map(({ picture, quality }) => settingsKey(picture, quality));
+  const measured = await findMeasured(context, known.fingerprint, keys);
+  await Promise.all(
+    points.map((point, index) =>
+      turns.take(async () => {
+        const trying = { programme: known, clock, plan: point.plan, picture: point.picture, quality: point.quality };
+        try {
+          await tryPoint(
+            { costs, excerpts, tried: measured.get(keys[index]!) ?? [] },
+            (group) => tryGroup(context, trying, group, signal),
+            (excerpts) => reports.done(pixels(point) * excerpts),
+          );
+        } catch (error) {
+          signal.throwIfAborted();
+          context.logger.warn({ programme: programme.id, err: error }, 'a point was not tried');
+          const { codec, width, height, quality } = point;
+          reports.onGap({ codec, width, height, quality, reason: (error as Error).message });
+        }
+        await reports.write();
+      }, signal),
+    ),
+  );
+  signal.throwIfAborted();
+}
+
+function pixels({ picture }: PlannedPoint): number {
+  return picture.out.size.width * picture.out.size.height;
+}
+
+/** Where nothing is to be seen, and where scenes begin. */
+async function readSigns(context: Context, programmeId: string) {
+  const [row] = await context.database.query<{ findings: Findings | null }>(analyses.FIND_ANALYSIS, [programmeId]);
+  const findings = row?.findings ?? null;
+  return {
+    empty: [...(findings?.black ?? []), ...(findings?.frozen ?? [])],
+    sceneStarts: findings?.sceneChanges ?? [],
+  };
+}
+
+interface PointWork {
+  readonly costs: readonly CostedGroup[];
+  readonly excerpts: readonly Excerpt[];
+  /** What is known of this point already. */
+  readonly tried: readonly MeasuredGroup[];
+}
+
+/** Tries one excerpt after another until the forecast is narrow enough, or there is none left. */
+async function tryPoint(
+  { costs, excerpts, tried }: PointWork,
+  encode: (group: CostedGroup) => Promise<MeasuredGroup>,
+  onDone: (excerpts: number) => void,
+): Promise<void> {
+  const known: TriedGroup[] = [];
+  for (const [index, { group }] of excerpts.entries()) {
+    const { inFrame, frameCount } = costs[group]!;
+    const there = tried.find((one) => one.inFrame === inFrame && one.frameCount === frameCount && one.frames);
+    const found = there ?? (await encode(costs[group]!));
+    known.push(triedOf(group, found));
+    onDone(1);
+    if (known.length >= FEWEST_TRIED && foreseeWhole(costs, known).error * SURE < NARROW_ENOUGH) {
+      onDone(excerpts.length - index - 1);
+      return;
+    }
+  }
+}
+
+/** Error bars of this share to either side need no more excerpts. */
+const NARROW_ENOUGH = 0.02;
