@@ -20,6 +20,11 @@ export function bestUnder(curves: readonly ScaleCurve[], capBytes: number): Choi
   );
 }
 
+/** Those curves that are encoded in so many seconds; what is not known is left out. */
+export function withinTime(curves: readonly ScaleCurve[], seconds: number): ScaleCurve[] {
+  return curves.filter(({ workSeconds }) => workSeconds !== null && workSeconds <= seconds);
+}
+
 /**
  * The smallest file that is at least so good.
  *

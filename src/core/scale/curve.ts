@@ -15,12 +15,16 @@ export interface ScalePoint {
   readonly high: number;
   /** How good it is, in decibels of the measure. */
   readonly value: number;
+  /** The same of what one frame in twenty is worse than; null where it is not known. */
+  readonly tail: number | null;
   readonly kind: PointKind;
 }
 
 /** Size against quality of one codec at one frame size. */
 export interface ScaleCurve extends FrameSize {
   readonly codec: RatedCodec;
+  /** What encoding the whole takes, in seconds; null while nothing of the kind was encoded here. */
+  readonly workSeconds: number | null;
   /** From coarse to fine. */
   readonly points: readonly ScalePoint[];
 }

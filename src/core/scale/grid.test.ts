@@ -4,7 +4,7 @@ import { planRendition } from '../plan/planRendition.ts';
 import { atQuality, plainVideo, STARTING_RECIPE, type Recipe } from '../recipe/recipe.ts';
 import { SOUND_CODECS } from '../sound/codecs.ts';
 import { RATED, RATED_CODECS, VIDEO_CODECS } from '../video/codecs.ts';
-import { proposeGrid, recipeAt, spread } from './grid.ts';
+import { openSizeGrid, proposeGrid, recipeAt, spread } from './grid.ts';
 
 const FACTS = factsOf();
 const EVERY = [...VIDEO_CODECS, ...SOUND_CODECS];
@@ -62,5 +62,32 @@ describe('what is worth trying of an order', () => {
         expect(picture).toMatchObject({ out: { size: { width: at.width, height: at.height } } });
       }
     }
+  });
+});
+
+describe('the frame sizes of a size to fill that leaves them open', () => {
+  const filling = (fit: Recipe['picture']['fit'], mode: 'size' | 'quality' = 'size') =>
+    order({
+      picture: { ...STARTING_RECIPE.picture, fit },
+      video: plainVideo('h264', mode === 'size' ? { mode, bytes: 5e6 } : atQuality(23)),
+    });
+  const open = { height: 1080, orSmaller: true };
+
+  it('are its own and the next two down, the smaller at finer qualities, since they come to about the same bytes', () => {
+    const grid = openSizeGrid(FACTS, filling(open), 30);
+    expect(grid.map(({ height }) => height)).toEqual([1080, 720, 540]);
+    const middles = grid.map(({ qualities }) => qualities[1]!);
+    expect(middles).toEqual(middles.toSorted((a, b) => b - a));
+    expect(middles[0]).toBeGreaterThanOrEqual(30);
+    for (const { qualities } of grid) expect(qualities).toEqual(qualities.toSorted((a, b) => a - b));
+  });
+
+  it('are tried over the useful range while it is not known what the cap comes to', () => {
+    expect(openSizeGrid(FACTS, filling(open), null)[0]?.qualities).toEqual(spread('h264'));
+  });
+
+  it('are none where nothing is left open, or there is no cap to judge by', () => {
+    expect(openSizeGrid(FACTS, filling({ height: 1080 }), 30)).toEqual([]);
+    expect(openSizeGrid(FACTS, filling(open, 'quality'), 30)).toEqual([]);
   });
 });

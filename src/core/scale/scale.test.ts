@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { bestUnder, envelopeOf, kneeOf, smallestAtLeast } from './best.ts';
+import { bestUnder, envelopeOf, kneeOf, smallestAtLeast, withinTime } from './best.ts';
 import { rateDelta } from './bjontegaard.ts';
 import { atBytes, atValue, inOrder, type ScaleCurve, type ScalePoint } from './curve.ts';
 import { explainBest } from './explain.ts';
@@ -18,9 +18,10 @@ function curveOf(
     low: bytes * 0.95,
     high: bytes * 1.05,
     value: valueAt(bytes),
+    tail: null,
     kind: 'tried',
   }));
-  return { codec, width: (height * 16) / 9, height, points };
+  return { codec, width: (height * 16) / 9, height, workSeconds: null, points };
 }
 
 const doubling = (start: number, step: number) => (bytes: number) => start + step * Math.log2(bytes / 1e6);
@@ -54,6 +55,16 @@ describe('the best under a cap', () => {
     expect(bestUnder([LARGE, SMALL], 3.9e6)?.place.height).toBe(720);
     expect(bestUnder([LARGE, SMALL], 4.1e6)?.place.height).toBe(1080);
     expect(bestUnder([LARGE, SMALL], 0.5e6)).toBeNull();
+  });
+
+  it('is looked for among what is encoded in time', () => {
+    const [slow, quick] = [
+      { ...LARGE, workSeconds: 600 },
+      { ...SMALL, workSeconds: 200 },
+    ];
+    expect(bestUnder(withinTime([slow, quick], 300), 8e6)?.place.height).toBe(720);
+    expect(bestUnder(withinTime([slow, quick], 600), 8e6)?.place.height).toBe(1080);
+    expect(withinTime([LARGE, slow, quick], 100)).toEqual([]);
   });
 
   it('is named with what it beats', () => {

@@ -1,5 +1,6 @@
 import type { TriedMeasure, NamedPlace, ScaleRequest, ScaleView } from '../../contract/trial.ts';
 import { foreseeWhole, SURE, type Foreseen, type TriedGroup } from '../../core/excerpts/foresee.ts';
+import { foreseeSeconds, type MeasuredSpeed } from '../../core/forecast/encodeTime.ts';
 import { barOf, type Outcome } from '../../core/forecast/outcomes.ts';
 import { isSamePortion, type Portion } from '../../core/programme/facts.ts';
 import { mseToPsnr, ssimToDecibels } from '../../core/quality/frameQuality.ts';
@@ -12,6 +13,7 @@ import * as renditions from '../../store/statements/renditions.ts';
 import * as statements from '../../store/statements/trials.ts';
 import type { Context } from '../context.ts';
 import { writeCsv } from '../csv.ts';
+import { viewSpeeds } from '../forecast/speeds.ts';
 import { findProgramme } from '../programmes/programmes.ts';
 import type { SummaryRow } from '../renditions/renditionRow.ts';
 import { costPictureOf, findCosts, groupsOf, type KnownProgramme } from './costs.ts';
@@ -24,7 +26,7 @@ export async function viewScale(context: Context, programmeId: string, request: 
   const [latest] = await trialsOf(context, programmeId);
   const foreseen = latest ? await foreseePoints(context, programmeId, latest) : [];
   const outcomes = await readOutcomes(context, new Set(foreseen.map(({ point }) => point.codec)));
-  const triedCurves = curvesOf(foreseen, measure, outcomes);
+  const triedCurves = curvesOf(foreseen, measure, outcomes, await viewSpeeds(context));
   const made = await madeOf(context, programmeId, latest?.portion ?? null, measure);
   const curves = addMade(triedCurves, made);
   const best = capBytes === undefined ? null : bestUnder(triedCurves, capBytes);
@@ -113,12 +115,18 @@ export async function readOutcomes({ database }: Context, codecs: ReadonlySet<Ra
 }
 
 /** Points as curves, one for each codec and frame size. */
-export function curvesOf(foreseen: readonly ForeseenPoint[], measure: TriedMeasure, outcomes: Outcomes): ScaleCurve[] {
+export function curvesOf(
+  foreseen: readonly ForeseenPoint[],
+  measure: TriedMeasure,
+  outcomes: Outcomes,
+  speeds: readonly MeasuredSpeed[] = [],
+): ScaleCurve[] {
+  const workOf = ({ plan }: PlannedPoint) => foreseeSeconds(plan, speeds)?.likely ?? null;
   const curves = new Map<string, { head: Omit<ScaleCurve, 'points'>; points: ScalePoint[] }>();
   for (const one of foreseen) {
     const { codec, width, height, quality } = one.point;
     const key = `${codec} ${width} ${height}`;
-    const curve = curves.get(key) ?? { head: { codec, width, height }, points: [] };
+    const curve = curves.get(key) ?? { head: { codec, width, height, workSeconds: workOf(one.point) }, points: [] };
     curves.set(key, curve);
     const weigh = wholeFile(one.point);
     const bar = barOf(one.foreseen.error * SURE, outcomes.get(codec) ?? []);
@@ -127,15 +135,20 @@ export function curvesOf(foreseen: readonly ForeseenPoint[], measure: TriedMeasu
       bytes: weigh(one.foreseen.bytes),
       low: weigh(one.foreseen.bytes * Math.exp(-bar)),
       high: weigh(one.foreseen.bytes * Math.exp(bar)),
-      value: valueOf(one, measure),
+      value: valueOf(one, measure, 'mean'),
+      tail: valueOf(one, measure, 'worstTwentieth'),
       kind: 'tried',
     });
   }
   return [...curves.values()].map(({ head, points }) => ({ ...head, points: inOrder(points) }));
 }
 
-function valueOf({ foreseen: { ssimLoss, mse }, point }: ForeseenPoint, measure: TriedMeasure): number {
-  return measure === 'psnr' ? mseToPsnr(mse.mean, comparePeak(point.picture)) : ssimToDecibels(1 - ssimLoss.mean);
+function valueOf(
+  { foreseen: { ssimLoss, mse }, point }: ForeseenPoint,
+  measure: TriedMeasure,
+  of: 'mean' | 'worstTwentieth',
+): number {
+  return measure === 'psnr' ? mseToPsnr(mse[of], comparePeak(point.picture)) : ssimToDecibels(1 - ssimLoss[of]);
 }
 
 /** The whole file with so many bytes of picture; sound and container as the plan foresees them. */
@@ -165,7 +178,16 @@ async function madeOf(
     if (!isSamePortion(own, portion)) return [];
     const rate = (recipe as { video?: { rate?: { mode: string; value?: number } } }).video?.rate;
     const value = measure === 'psnr' ? quality.psnr.mean : quality.ssim.meanDb;
-    const point = { quality: rate?.value ?? 0, bytes, low: bytes, high: bytes, value, kind: 'rendition' as const };
+    const tail = quality.closer?.pooled[measure].fifth ?? null;
+    const point = {
+      quality: rate?.value ?? 0,
+      bytes,
+      low: bytes,
+      high: bytes,
+      value,
+      tail,
+      kind: 'rendition' as const,
+    };
     return [{ codec, width, height, point }];
   });
 }
@@ -175,7 +197,7 @@ function addMade(curves: readonly ScaleCurve[], made: readonly Made[]): ScaleCur
   const all = curves.map((curve) => ({ ...curve, points: [...curve.points] }));
   for (const { codec, width, height, point } of made) {
     let curve = all.find((one) => one.codec === codec && one.width === width && one.height === height);
-    if (!curve) all.push((curve = { codec, width, height, points: [] }));
+    if (!curve) all.push((curve = { codec, width, height, workSeconds: null, points: [] }));
     curve.points.push(point);
   }
   return all;

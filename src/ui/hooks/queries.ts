@@ -223,7 +223,8 @@ export function useServerEvents(): void {
       for (const key of [['sounding', programmeId], ['batch-plan']]) void client.invalidateQueries({ queryKey: key });
     });
     on('trial', ({ programmeId }) => {
-      for (const key of ['trials', 'scale', 'tried']) void client.invalidateQueries({ queryKey: [key, programmeId] });
+      for (const key of ['trials', 'scale', 'tried', 'frame-size'])
+        void client.invalidateQueries({ queryKey: [key, programmeId] });
     });
     // Whatever happened while the line was down is fetched once it is up again.
     let wasLost = false;

@@ -1,12 +1,12 @@
 import { useState } from 'react';
 import type { NamedPlace } from '../../contract/trial.ts';
-import { bestUnder, smallestAtLeast } from '../../core/scale/best.ts';
+import { bestUnder, smallestAtLeast, withinTime } from '../../core/scale/best.ts';
 import { rateDelta } from '../../core/scale/bjontegaard.ts';
 import type { ScaleCurve, ScalePlace } from '../../core/scale/curve.ts';
 import { explainBest, explainSmallest, nameCurve } from '../../core/scale/explain.ts';
 import { VIDEO } from '../../core/video/codecs.ts';
 import { Button } from '../kit/Button.tsx';
-import { formatBytes } from '../kit/format.ts';
+import { formatBytes, formatWait } from '../kit/format.ts';
 import { triedOf } from './triedOf.ts';
 
 interface Props {
@@ -53,6 +53,7 @@ export function ScaleFindings({ curves: all, cap, knee, results, onUse }: Props)
           <span>is more than anything that was tried reaches.</span>
         )}
       </div>
+      <InTime curves={curves} cap={cap} onUse={onUse} />
       {knee && <Finding place={knee} text={knee.reason} onUse={onUse} label="Use the knee" />}
       <Savings curves={curves} />
       <p className="text-quiet text-sm">
@@ -62,6 +63,36 @@ export function ScaleFindings({ curves: all, cap, knee, results, onUse }: Props)
           ? 'Error bars rest on the spread of the excerpts; no forecast was proved here yet.'
           : `Error bars rest on ${ninth} finished ${ninth === 1 ? 'rendition' : 'renditions'}.`}
       </p>
+    </div>
+  );
+}
+
+/** The best that is encoded in so many minutes, under the cap where there is one. */
+function InTime({ curves, cap, onUse }: Pick<Props, 'curves' | 'cap' | 'onUse'>) {
+  const times = curves.flatMap(({ workSeconds }) => (workSeconds === null ? [] : [workSeconds]));
+  const [wanted, setWanted] = useState<number | null>(null);
+  if (times.length === 0) return null;
+  const minutes = wanted ?? Math.max(1, Math.round(((Math.min(...times) + Math.max(...times)) / 2 / 60) * 10) / 10);
+  const best = bestUnder(withinTime(curves, minutes * 60), cap ?? Infinity);
+  return (
+    <div className="flex flex-wrap items-center gap-x-3 gap-y-1" data-testid="in-time">
+      <label className="flex items-center gap-2">
+        Encoded in at most
+        <input
+          type="number"
+          min={0.1}
+          step={0.5}
+          value={minutes}
+          onChange={(event) => setWanted(Number(event.target.value))}
+          className="figure border-rule bg-sheet w-20 rounded border px-1"
+        />
+        min
+      </label>
+      {best ? (
+        <Finding place={best.place} text={`the best is ${nameCurve(best.place)}.`} onUse={onUse} label="Use that" />
+      ) : (
+        <span>nothing that was tried is ready; the quickest takes {formatWait(Math.min(...times))}.</span>
+      )}
     </div>
   );
 }

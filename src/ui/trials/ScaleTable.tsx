@@ -1,3 +1,4 @@
+import type { TriedMeasure } from '../../contract/trial.ts';
 import type { ScaleCurve, ScalePlace, ScalePoint } from '../../core/scale/curve.ts';
 import { nameCurve } from '../../core/scale/explain.ts';
 import { Button } from '../kit/Button.tsx';
@@ -7,8 +8,8 @@ interface Props {
   readonly curves: readonly ScaleCurve[];
   readonly onUse: (place: ScalePlace) => void;
   readonly onSee: (place: ScalePlace) => void;
-  /** The same as comma-separated values. */
-  readonly csv: string;
+  readonly programmeId: string;
+  readonly measure: TriedMeasure;
 }
 
 const KINDS: Readonly<Record<ScalePoint['kind'], string>> = {
@@ -18,7 +19,7 @@ const KINDS: Readonly<Record<ScalePoint['kind'], string>> = {
 };
 
 /** Every point with its exact figures, and a key that writes it into the order. */
-export function ScaleTable({ curves, onUse, onSee, csv }: Props) {
+export function ScaleTable({ curves, onUse, onSee, programmeId, measure }: Props) {
   return (
     <details className="mt-2 max-w-[60rem]">
       <summary className="cursor-pointer">All figures</summary>
@@ -31,6 +32,7 @@ export function ScaleTable({ curves, onUse, onSee, csv }: Props) {
             <th className="text-right font-normal">From</th>
             <th className="text-right font-normal">To</th>
             <th className="text-right font-normal">dB</th>
+            <th className="text-right font-normal">Worst twentieth</th>
             <th className="font-normal" />
           </tr>
         </thead>
@@ -48,6 +50,7 @@ export function ScaleTable({ curves, onUse, onSee, csv }: Props) {
                 <td className="figure text-right">{formatBytes(point.low)}</td>
                 <td className="figure text-right">{formatBytes(point.high)}</td>
                 <td className="figure text-right">{point.value.toFixed(2)}</td>
+                <td className="figure text-right">{point.tail === null ? '–' : point.tail.toFixed(2)}</td>
                 <td className="text-right">
                   {point.kind !== 'rendition' && (
                     <>
@@ -65,9 +68,18 @@ export function ScaleTable({ curves, onUse, onSee, csv }: Props) {
           )}
         </tbody>
       </table>
-      <a href={csv} download className="mt-1 inline-block underline">
-        As CSV
-      </a>
+      <p className="mt-1 flex gap-x-4">
+        <a href={`/api/programmes/${programmeId}/scale.csv?measure=${measure}`} download className="underline">
+          As CSV
+        </a>
+        <a
+          href={`/api/programmes/${programmeId}/scale?measure=${measure}`}
+          download="size against quality.json"
+          className="underline"
+        >
+          As JSON
+        </a>
+      </p>
     </details>
   );
 }

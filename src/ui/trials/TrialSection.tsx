@@ -11,6 +11,7 @@ import type { Player } from '../player/usePlayer.ts';
 import { Notice } from '../kit/Notice.tsx';
 import { Excerpts } from './Excerpts.tsx';
 import { GridLine } from './GridLine.tsx';
+import { OwnExcerpts } from './OwnExcerpts.tsx';
 import { ScaleFindings } from './ScaleFindings.tsx';
 import { ScaleTable } from './ScaleTable.tsx';
 import { TriedPicture } from './TriedPicture.tsx';
@@ -67,6 +68,9 @@ export function TrialSection({ programme, recipe, change, portion, cap, player }
           onAsk={work.ask}
         />
       )}
+      {isRated && plan && (
+        <OwnExcerpts timeline={player.timeline} frame={player.frame} pinned={work.pinned} onPin={work.setPinned} />
+      )}
       {latest && <TrialStanding trial={latest} onStop={() => work.stop(latest.id)} />}
       {latest?.excerpts && (
         <Excerpts
@@ -90,16 +94,12 @@ export function TrialSection({ programme, recipe, change, portion, cap, player }
             recipe={recipe}
             change={change}
             onUse={use}
+            name={programme.name}
           />
           {seen && (
             <TriedPicture programme={programme} place={seen} frame={player.frame} onClose={() => setSeen(null)} />
           )}
-          <ScaleTable
-            curves={curves}
-            onUse={use}
-            onSee={setSeen}
-            csv={`/api/programmes/${programme.id}/scale.csv?measure=${measure}`}
-          />
+          <ScaleTable curves={curves} onUse={use} onSee={setSeen} programmeId={programme.id} measure={measure} />
         </>
       )}
     </section>

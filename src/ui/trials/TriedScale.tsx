@@ -1,16 +1,20 @@
 'use client';
 
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { CartesianGrid, ErrorBar, ResponsiveContainer, Scatter, ScatterChart, Tooltip } from 'recharts';
+import { toast } from 'sonner';
 import { TRIED_MEASURES, type TriedMeasure } from '../../contract/trial.ts';
 import { MEASURE_WORDS } from '../../core/quality/sayQuality.ts';
-import type { Recipe } from '../../core/recipe/recipe.ts';
+import { ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { envelopeOf } from '../../core/scale/best.ts';
 import type { ScaleCurve, ScalePlace, ScalePoint } from '../../core/scale/curve.ts';
 import { nameCurve } from '../../core/scale/explain.ts';
-import { formatBytes } from '../kit/format.ts';
+import { Button } from '../kit/Button.tsx';
+import { formatBytes, roundToRead } from '../kit/format.ts';
 import { CapLine, DASHES, QualityAxis, SHAPES, SizeAxis, SYMBOLS } from '../scale/axes.tsx';
 import { evenTicks } from '../scale/evenTicks.ts';
+import { CapHandle } from './CapHandle.tsx';
+import { savePicture } from './savePicture.ts';
 import { triedOf } from './triedOf.ts';
 
 interface Props {
@@ -21,6 +25,8 @@ interface Props {
   readonly recipe: Recipe;
   readonly change: (recipe: Recipe) => void;
   readonly onUse: (place: ScalePlace) => void;
+  /** Of the programme, for the picture’s name. */
+  readonly name: string;
 }
 
 interface Shown extends ScalePoint {
@@ -30,7 +36,8 @@ interface Shown extends ScalePoint {
 }
 
 /** Size across, quality up: a curve for each codec and frame size, the cap a line, the best of all above them. */
-export function TriedScale({ curves, measure, onMeasure, cap, onUse }: Props) {
+export function TriedScale({ curves, measure, onMeasure, cap, recipe, change, onUse, name }: Props) {
+  const figure = useRef<HTMLElement>(null);
   const [isLog, setLog] = useState(true);
   const tried = triedOf(curves);
   const points = curves.flatMap((curve) => curve.points);
@@ -38,7 +45,7 @@ export function TriedScale({ curves, measure, onMeasure, cap, onUse }: Props) {
   const values = points.map(({ value }) => value);
   const qualities = evenTicks(Math.min(...values), Math.max(...values), 6);
   return (
-    <figure className="mt-3 max-w-[60rem] 2xl:max-w-none" data-testid="tried-scale">
+    <figure ref={figure} className="mt-3 max-w-[60rem] 2xl:max-w-none" data-testid="tried-scale">
       <Heading measure={measure} onMeasure={onMeasure} isLog={isLog} onLog={setLog} />
       <ResponsiveContainer width="100%" height={320}>
         <ScatterChart margin={{ top: 14, right: 24, bottom: 26, left: 20 }}>
@@ -76,10 +83,41 @@ export function TriedScale({ curves, measure, onMeasure, cap, onUse }: Props) {
               isAnimationActive={false}
             />
           ))}
+          {cap !== null && <CapHandle cap={cap} onCap={(bytes) => change(cappedAt(recipe, bytes))} />}
         </ScatterChart>
       </ResponsiveContainer>
       <Legend tried={tried} isMade={points.some(({ kind }) => kind === 'rendition')} />
+      <p className="mt-1 flex gap-x-4 text-sm">
+        {cap === null && (
+          <Button look="quiet" onClick={() => change(cappedAt(recipe, middleOf(points)))}>
+            Put a cap on it
+          </Button>
+        )}
+        <Button look="quiet" onClick={() => save(figure.current, name)}>
+          Save as PNG
+        </Button>
+      </p>
     </figure>
+  );
+}
+
+/** A cap where half of what was tried lies below, in a round number. */
+function middleOf(points: readonly ScalePoint[]): number {
+  const sizes = points.map(({ bytes }) => bytes).toSorted((a, b) => a - b);
+  return roundToRead(sizes[Math.floor(sizes.length / 2)] ?? 1e6);
+}
+
+function cappedAt(recipe: Recipe, bytes: number): Recipe {
+  const video = ratedVideo(recipe);
+  return video ? { ...recipe, video: { ...video, rate: { mode: 'size', bytes } } } : recipe;
+}
+
+function save(figure: HTMLElement | null, name: string): void {
+  const chart = figure?.querySelector('svg');
+  if (!figure || !chart) return;
+  const paper = getComputedStyle(figure).getPropertyValue('--paper');
+  savePicture(chart, paper, `${name}, size against quality.png`).catch(() =>
+    toast.error('The picture could not be made.'),
   );
 }
 

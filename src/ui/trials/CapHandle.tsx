@@ -1,0 +1,77 @@
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { usePlotArea, useXAxisInverseScale, useXAxisScale } from 'recharts';
+import { useGesture } from '../hooks/gesture.ts';
+import { formatBytes, roundToRead } from '../kit/format.ts';
+
+interface Props {
+  readonly cap: number;
+  readonly onCap: (bytes: number) => void;
+}
+
+/** Wide enough to be taken hold of, in pixels. */
+const GRIP = 18;
+
+/** A key moves the cap by this share of it. */
+const STEP = 0.02;
+
+const STEPS: Readonly<Record<string, number>> = {
+  ArrowLeft: -1,
+  ArrowDown: -1,
+  ArrowRight: 1,
+  ArrowUp: 1,
+  PageDown: -10,
+  PageUp: 10,
+};
+
+/** The cap's line in the chart: dragged along the sizes, or moved by keys. One drag is one change. */
+export function CapHandle({ cap, onCap }: Props) {
+  const grip = useRef<SVGRectElement>(null);
+  const [isHeld, setHeld] = useState(false);
+  const gesture = useGesture();
+  const plot = usePlotArea();
+  const [toPixels, toBytes] = [useXAxisScale(), useXAxisInverseScale()];
+  const at = toPixels?.(cap);
+  if (!plot || at === undefined) return null;
+  const hold = (held: boolean) => {
+    setHeld(held);
+    if (held) gesture.begin();
+    else gesture.end();
+  };
+  const drag = (event: PointerEvent<SVGRectElement>) => {
+    const box = grip.current?.ownerSVGElement?.getBoundingClientRect();
+    if (!isHeld || !box) return;
+    const x = Math.min(plot.x + plot.width, Math.max(plot.x + 1, event.clientX - box.left));
+    const bytes = Number(toBytes?.(x));
+    if (bytes > 0) onCap(roundToRead(bytes));
+  };
+  const press = (event: KeyboardEvent) => {
+    const steps = STEPS[event.key];
+    if (steps === undefined) return;
+    event.preventDefault();
+    onCap(roundToRead(cap * (1 + STEP * steps)));
+  };
+  return (
+    <rect
+      ref={grip}
+      x={at - GRIP / 2}
+      y={plot.y}
+      width={GRIP}
+      height={plot.height}
+      fill="transparent"
+      role="slider"
+      tabIndex={0}
+      aria-label="Cap in the chart"
+      aria-valuenow={cap}
+      aria-valuetext={formatBytes(cap)}
+      className="cursor-ew-resize touch-none"
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        hold(true);
+      }}
+      onPointerMove={drag}
+      onPointerUp={() => hold(false)}
+      onPointerCancel={() => hold(false)}
+      onKeyDown={press}
+    />
+  );
+}
