@@ -146,6 +146,8 @@ describe('many at once', () => {
       together: { bytes },
     });
     const dry = async (bytes: number, measure = '') => call<BatchPlan>('POST', `batches?dry${measure}`, request(bytes));
+    const early = await call<ErrorBody>('POST', 'batches', request(150_000));
+    expect([early.status, early.body.error.field]).toEqual([400, 'together']);
     expect((await dry(150_000, '&measure')).body.together).toEqual({ bytes: 150_000, unknown: 2, by: null });
     await expect.poll(async () => (await dry(150_000)).body.together?.unknown, PATIENT).toBe(0);
     const { rows, together } = (await dry(150_000)).body;

@@ -17,6 +17,10 @@ const MOST_LISTED = 100;
 /** Asks for many files at once; the caller wakes the scheduler, and they are ordered one after another. */
 export async function askBatch(context: Context, request: BatchRequest): Promise<{ id: string }> {
   const plan = await planBatch(context, request);
+  if (plan.together?.by === null) {
+    const message = `What ${plan.together.unknown} of these files take is not measured yet, so the cap cannot be shared out; have them measured first.`;
+    throw new Refusal('field-wrong', message, { field: 'together' });
+  }
   const brief = request.briefId ? (await briefs.find(context, request.briefId)).brief : null;
   const id = context.newId();
   const rows = plan.rows.map((row, number) => ({

@@ -41,6 +41,13 @@ describe('the position', () => {
     ]);
   });
 
+  it('does not count what is measured on the way to a size', () => {
+    const { positions, reporter } = follow();
+    for (const stage of ['encode', 'checking', 'retouch', 'checking'] as const) reporter.enter(stage, 100);
+    expect(positions.map(({ pass, passes }) => pass <= passes)).toEqual([true, true, true, true]);
+    expect(positions.at(-1)).toMatchObject({ pass: 2, passes: 2 });
+  });
+
   it('counts sound in seconds and pictures in frames', () => {
     const { positions, reporter, tick } = follow();
     const sound = reporter.enter('sound', 10);

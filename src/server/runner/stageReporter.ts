@@ -45,8 +45,9 @@ export function createStageReporter(
         const fraction = overallFraction(stages, current, share);
         onPosition({
           stage,
-          pass: stage === 'checking' ? current : current + 1,
-          passes: stages.filter((one) => one !== 'checking').length,
+          // What is measured on the way is no pass of its own.
+          pass: entered.filter(isPass).length,
+          passes: stages.filter(isPass).length,
           fraction,
           framesPerSecond,
           secondsLeft: secondsLeft(fraction, (nowMs() - startedMs) / 1000),
@@ -60,4 +61,8 @@ export function createStageReporter(
       };
     },
   };
+}
+
+function isPass(stage: StageName): boolean {
+  return stage !== 'checking';
 }

@@ -84,7 +84,8 @@ function NewBatch({ programmeIds }: { readonly programmeIds: readonly string[] }
   const batch = useNewBatch(programmeIds);
   const { making, make, plan, error, isFetching, order, measure, change, isLeftOut } = batch;
   const [name, setName] = useState('');
-  const isReady = plan !== undefined && plan !== null && plan.files > 0 && !order.isPending;
+  const isShared = plan?.together?.by !== null;
+  const isReady = plan !== undefined && plan !== null && plan.files > 0 && isShared && !order.isPending;
   useActKey('q', () => isReady && order.mutate(name));
   if (programmeIds.length === 0) {
     return (
