@@ -69,7 +69,12 @@ export async function shareBatch(
 function filling(order: BatchOrder, bytes: number): BatchOrder {
   const video = ratedVideo(order.recipe);
   if (!video) return order;
-  return { ...order, recipe: { ...order.recipe, video: { ...video, rate: { mode: 'size', bytes } } } };
+  return { ...order, recipe: { ...order.recipe, video: { ...video, rate: { mode: 'size', bytes: readable(bytes) } } } };
+}
+
+/** Whole kilobytes read better, and leave a few bytes of the cap. */
+function readable(bytes: number): number {
+  return bytes < 100_000 ? bytes : Math.floor(bytes / 1000) * 1000;
 }
 
 function byCurve(curve: ScaleCurve): Sharer {

@@ -1,5 +1,5 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { usePlotArea, useXAxisInverseScale, useXAxisScale } from 'recharts';
+import { usePlotArea, useXAxisInverseScale, useXAxisScale, ZIndexLayer } from 'recharts';
 import { useGesture } from '../hooks/gesture.ts';
 import { formatBytes, roundToRead } from '../kit/format.ts';
 
@@ -10,6 +10,9 @@ interface Props {
 
 /** Wide enough to be taken hold of, in pixels. */
 const GRIP = 18;
+
+/** Marks and lines lie at 1,000 at most. */
+const ABOVE_MARKS = 2000;
 
 /** A key moves the cap by this share of it. */
 const STEP = 0.02;
@@ -51,27 +54,29 @@ export function CapHandle({ cap, onCap }: Props) {
     onCap(roundToRead(cap * (1 + STEP * steps)));
   };
   return (
-    <rect
-      ref={grip}
-      x={at - GRIP / 2}
-      y={plot.y}
-      width={GRIP}
-      height={plot.height}
-      fill="transparent"
-      role="slider"
-      tabIndex={0}
-      aria-label="Cap in the chart"
-      aria-valuenow={cap}
-      aria-valuetext={formatBytes(cap)}
-      className="cursor-ew-resize touch-none"
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        hold(true);
-      }}
-      onPointerMove={drag}
-      onPointerUp={() => hold(false)}
-      onPointerCancel={() => hold(false)}
-      onKeyDown={press}
-    />
+    <ZIndexLayer zIndex={ABOVE_MARKS}>
+      <rect
+        ref={grip}
+        x={at - GRIP / 2}
+        y={plot.y}
+        width={GRIP}
+        height={plot.height}
+        fill="transparent"
+        role="slider"
+        tabIndex={0}
+        aria-label="Cap in the chart"
+        aria-valuenow={cap}
+        aria-valuetext={formatBytes(cap)}
+        className="cursor-ew-resize touch-none"
+        onPointerDown={(event) => {
+          event.currentTarget.setPointerCapture(event.pointerId);
+          hold(true);
+        }}
+        onPointerMove={drag}
+        onPointerUp={() => hold(false)}
+        onPointerCancel={() => hold(false)}
+        onKeyDown={press}
+      />
+    </ZIndexLayer>
   );
 }
