@@ -6,6 +6,7 @@ import type { Recipe } from '../core/recipe/recipe.ts';
 import type { ScaleCurve, ScalePlace } from '../core/scale/curve.ts';
 import { SHARE_RANGE, USUAL_SHARE_TRIED, type GridCurve } from '../core/scale/grid.ts';
 import { RATED, RATED_CODECS } from '../core/video/codecs.ts';
+import { EFFORTS } from '../core/video/definition.ts';
 import { recipeSchema } from './recipe.ts';
 import { spanFields } from './span.ts';
 import { fault, strictObject } from './strictObject.ts';
@@ -27,6 +28,9 @@ const placeFields = {
     .oneOf(RATED_CODECS, fault(`one of ${RATED_CODECS.join(', ')}`)),
   width: side,
   height: side,
+  effort: string()
+    .oneOf(EFFORTS, fault(`one of ${EFFORTS.join(', ')}`))
+    .optional(),
 };
 
 /** Which point of a scale is looked at. */

@@ -172,6 +172,24 @@ describe('trials', () => {
     expect([status, body.error.field]).toEqual([422, 'recipe.picture.fit']);
   });
 
+  it('compare efforts, and leave forecasts of the order’s own alone', async () => {
+    const own = { codec: 'h264', width: 96, height: 54, qualities: [20, 26, 32] };
+    const grid = [own, { ...own, effort: 'balanced' }];
+    const asked = await call<{ id: string }>('POST', 'trials', {
+      programmeId: film.id,
+      recipe: RECIPE,
+      grid,
+      share: 0.5,
+    });
+    expect(await ended(asked.body.id)).toMatchObject({ state: 'done', gaps: [] });
+    const { curves } = await scale();
+    const [quick, slow] = [curves.find(({ effort }) => !effort)!, curves.find(({ effort }) => effort === 'balanced')!];
+    expect(slow.points.map(({ bytes }) => bytes)).not.toEqual(quick.points.map(({ bytes }) => bytes));
+    expect(slow.points).toHaveLength(3);
+    const csv = await fetch(`${server.address}/api/programmes/${film.id}/scale.csv`);
+    expect(await csv.text()).toContain('h264,96,54,balanced,26,tried,');
+  });
+
   it('encode nothing twice', async () => {
     const kept = () => readdirSync(path.join(folders.data, 'cache', 'tried')).length;
     const before = kept();

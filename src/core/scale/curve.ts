@@ -1,5 +1,6 @@
 import type { FrameSize } from '../geometry/frameSize.ts';
 import type { RatedCodec } from '../video/codecs.ts';
+import type { Effort } from '../video/definition.ts';
 import { interpolate } from './interpolate.ts';
 
 /** How a point came to be known. */
@@ -23,6 +24,8 @@ export interface ScalePoint {
 /** Size against quality of one codec at one frame size. */
 export interface ScaleCurve extends FrameSize {
   readonly codec: RatedCodec;
+  /** Another than the order’s. */
+  readonly effort?: Effort | undefined;
   /** What encoding the whole takes, in seconds; null while nothing of the kind was encoded here. */
   readonly workSeconds: number | null;
   /** From coarse to fine. */
@@ -32,6 +35,7 @@ export interface ScaleCurve extends FrameSize {
 /** A place on a curve, tried or between what was tried. */
 export interface ScalePlace extends FrameSize {
   readonly codec: RatedCodec;
+  readonly effort?: Effort | undefined;
   readonly quality: number;
   readonly bytes: number;
   readonly value: number;
@@ -77,10 +81,10 @@ function byBytes({ points }: ScaleCurve, of: 'value' | 'quality'): (logBytes: nu
 }
 
 function placeOf(
-  { codec, width, height }: ScaleCurve,
+  { codec, width, height, effort }: ScaleCurve,
   { quality, bytes, value }: Pick<ScalePoint, 'quality' | 'bytes' | 'value'>,
 ): ScalePlace {
-  return { codec, width, height, quality, bytes, value };
+  return { codec, width, height, ...(effort ? { effort } : {}), quality, bytes, value };
 }
 
 /**

@@ -3,8 +3,13 @@ import { KNEE_DB, type Choice } from './best.ts';
 import type { ScalePlace } from './curve.ts';
 
 /** A codec and a frame size, as they are told apart in words. */
-export function nameCurve({ codec, width, height }: Pick<ScalePlace, 'codec' | 'width' | 'height'>): string {
-  return `${VIDEO[codec].name} at ${width} × ${height}`;
+export function nameCurve({
+  codec,
+  width,
+  height,
+  effort,
+}: Pick<ScalePlace, 'codec' | 'width' | 'height' | 'effort'>): string {
+  return `${VIDEO[codec].name} at ${width} × ${height}${effort ? `, ${effort}` : ''}`;
 }
 
 /** Below this a difference in decibels is not seen (common practice, no source). */

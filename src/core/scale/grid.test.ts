@@ -4,7 +4,7 @@ import { planRendition } from '../plan/planRendition.ts';
 import { atQuality, plainVideo, STARTING_RECIPE, type Recipe } from '../recipe/recipe.ts';
 import { SOUND_CODECS } from '../sound/codecs.ts';
 import { RATED, RATED_CODECS, VIDEO_CODECS } from '../video/codecs.ts';
-import { openSizeGrid, proposeGrid, recipeAt, spread } from './grid.ts';
+import { openSizeGrid, otherEffort, proposeGrid, recipeAt, spread } from './grid.ts';
 
 const FACTS = factsOf();
 const EVERY = [...VIDEO_CODECS, ...SOUND_CODECS];
@@ -62,6 +62,18 @@ describe('what is worth trying of an order', () => {
         expect(picture).toMatchObject({ out: { size: { width: at.width, height: at.height } } });
       }
     }
+  });
+});
+
+describe('another effort', () => {
+  it('is the next thorougher, or what comes before the most thorough', () => {
+    expect((['fast', 'balanced', 'thorough'] as const).map(otherEffort)).toEqual(['balanced', 'thorough', 'balanced']);
+  });
+
+  it('is that of its curve, and the order’s where it has none', () => {
+    const at = { codec: 'h264', width: 640, height: 360 } as const;
+    expect(recipeAt(order(), at, 23).video).toMatchObject({ effort: 'balanced' });
+    expect(recipeAt(order(), { ...at, effort: 'thorough' }, 23).video).toMatchObject({ effort: 'thorough' });
   });
 });
 

@@ -4,7 +4,7 @@ import type { ProgrammeFacts } from '../programme/facts.ts';
 import { withVideoCodec } from '../recipe/changeRecipe.ts';
 import { atQuality, fillsSize, ratedVideo, renditionSize, type Recipe } from '../recipe/recipe.ts';
 import { RATED, RATED_CODECS, type RatedCodec } from '../video/codecs.ts';
-import type { QualityScale } from '../video/definition.ts';
+import { EFFORTS, type Effort, type QualityScale } from '../video/definition.ts';
 import { toStep } from '../video/qualityStep.ts';
 
 /** Of a portion's frames, that trials encode: as a rule, and at least and at most. */
@@ -17,6 +17,8 @@ export const TRIED_SECONDS = [8, 90] as const;
 /** One curve that is to be tried. */
 export interface GridCurve extends FrameSize {
   readonly codec: RatedCodec;
+  /** Another than the order’s. */
+  readonly effort?: Effort | undefined;
   readonly qualities: readonly number[];
 }
 
@@ -96,6 +98,12 @@ function onScale(scale: QualityScale, value: number): number {
   return toStep(scale, Math.round(Math.max(scale.finestSensible, Math.min(scale.worst, value))));
 }
 
+/** The effort that an order’s is compared with: the next thorougher one, or the one before the most thorough. */
+export function otherEffort(effort: Effort): Effort {
+  const at = EFFORTS.indexOf(effort);
+  return EFFORTS[at + 1] ?? EFFORTS[at - 1] ?? effort;
+}
+
 /** Qualities spread over the useful part of a codec's scale, from fine to coarse. */
 export function spread(codec: RatedCodec): number[] {
   const { quality } = RATED[codec];
@@ -110,14 +118,14 @@ export function spread(codec: RatedCodec): number[] {
  */
 export function recipeAt(
   recipe: Recipe,
-  { codec, width, height }: Omit<GridCurve, 'qualities'>,
+  { codec, width, height, effort }: Omit<GridCurve, 'qualities'>,
   quality: number,
 ): Recipe {
   const video = ratedVideo(withVideoCodec(recipe, codec));
   if (!video) return recipe;
   return {
     ...recipe,
-    video: { ...video, rate: atQuality(quality) },
+    video: { ...video, rate: atQuality(quality), effort: effort ?? video.effort },
     picture: { ...recipe.picture, fit: { width, height } },
   };
 }

@@ -1,6 +1,7 @@
 import { soundingOf } from '../../contract/sounding.ts';
 import type { Portion } from '../../core/programme/facts.ts';
-import type { Recipe } from '../../core/recipe/recipe.ts';
+import type { FrameSize } from '../../core/geometry/frameSize.ts';
+import { renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
 import { bestUnder, type Choice } from '../../core/scale/best.ts';
 import { explainBest } from '../../core/scale/explain.ts';
 import { openSizeGrid, USUAL_SHARE_TRIED, type GridCurve } from '../../core/scale/grid.ts';
@@ -34,6 +35,17 @@ export async function settleSize(context: Context, programme: ProgrammeRow, orde
   const choice = curves.length === grid.length ? bestUnder(curves, cap) : null;
   if (!choice) return { recipe: order.recipe, reason: null };
   return { recipe: atChosen(order.recipe, choice), reason: explainBest(choice, cap) };
+}
+
+/** The same as it is answered: the frame size alone. */
+export async function viewSettledSize(
+  context: Context,
+  programmeId: string,
+  order: Order,
+): Promise<{ readonly size: FrameSize | null; readonly reason: string | null }> {
+  const programme = await findProgramme(context, programmeId);
+  const { recipe, reason } = await settleSize(context, programme, order);
+  return { size: renditionSize(programme.facts, recipe.picture), reason };
 }
 
 /** Measures what `settleSize` goes by, as far as it was not measured before. */

@@ -42,15 +42,15 @@ export async function viewScale(context: Context, programmeId: string, request: 
   };
 }
 
-const COLUMNS = ['codec', 'width', 'height', 'quality', 'kind', 'bytes', 'low', 'high', 'decibels'] as const;
+const COLUMNS = ['codec', 'width', 'height', 'effort', 'quality', 'kind', 'bytes', 'low', 'high', 'decibels'] as const;
 
 /** The same points as lines. */
 export async function scaleCsv(context: Context, programmeId: string, request: ScaleRequest): Promise<string> {
   const { curves } = await viewScale(context, programmeId, request);
-  const lines = curves.flatMap(({ codec, width, height, points }) =>
+  const lines = curves.flatMap(({ codec, width, height, effort = '', points }) =>
     points.map(
       ({ quality, kind, bytes, low, high, value }) =>
-        [codec, width, height, quality, kind, bytes, low, high, value.toFixed(4)] as const,
+        [codec, width, height, effort, quality, kind, bytes, low, high, value.toFixed(4)] as const,
     ),
   );
   return writeCsv([COLUMNS, ...lines]);
@@ -124,9 +124,12 @@ export function curvesOf(
   const workOf = ({ plan }: PlannedPoint) => foreseeSeconds(plan, speeds)?.likely ?? null;
   const curves = new Map<string, { head: Omit<ScaleCurve, 'points'>; points: ScalePoint[] }>();
   for (const one of foreseen) {
-    const { codec, width, height, quality } = one.point;
-    const key = `${codec} ${width} ${height}`;
-    const curve = curves.get(key) ?? { head: { codec, width, height, workSeconds: workOf(one.point) }, points: [] };
+    const { codec, width, height, effort, quality } = one.point;
+    const key = `${codec} ${width} ${height} ${effort ?? ''}`;
+    const curve = curves.get(key) ?? {
+      head: { codec, width, height, ...(effort ? { effort } : {}), workSeconds: workOf(one.point) },
+      points: [],
+    };
     curves.set(key, curve);
     const weigh = wholeFile(one.point);
     const bar = barOf(one.foreseen.error * SURE, outcomes.get(codec) ?? []);
@@ -196,7 +199,7 @@ async function madeOf(
 function addMade(curves: readonly ScaleCurve[], made: readonly Made[]): ScaleCurve[] {
   const all = curves.map((curve) => ({ ...curve, points: [...curve.points] }));
   for (const { codec, width, height, point } of made) {
-    let curve = all.find((one) => one.codec === codec && one.width === width && one.height === height);
+    let curve = all.find((one) => one.codec === codec && one.width === width && one.height === height && !one.effort);
     if (!curve) all.push((curve = { codec, width, height, workSeconds: null, points: [] }));
     curve.points.push(point);
   }

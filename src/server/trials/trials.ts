@@ -67,9 +67,9 @@ export async function planPoints(
 ): Promise<{ points: PlannedPoint[]; gaps: GapView[] }> {
   const ranked: { rank: number; point: PlannedPoint }[] = [];
   const gaps: GapView[] = [];
-  for (const { codec, width, height, qualities } of grid) {
+  for (const { qualities, ...curve } of grid) {
     for (const [index, quality] of qualities.entries()) {
-      const at = { codec, width, height, quality };
+      const at = { ...curve, quality };
       try {
         const plan = await planWith(context, programme, { recipe: recipeAt(recipe, at, quality), portion }, null);
         const picture = pictureOf(plan);

@@ -25,8 +25,8 @@ async function findTriedPoints(
     (one) => isSamePortion(one.portion, portion) && one.grid.some((curve) => curve.codec === video.codec),
   );
   if (!trial || !isSameSettings(trial, recipe, video)) return [];
-  const isOwn = ({ codec, width, height }: Omit<GridCurve, 'qualities'>) =>
-    codec === video.codec && width === size.width && height === size.height;
+  const isOwn = ({ codec, width, height, effort }: Omit<GridCurve, 'qualities'>) =>
+    codec === video.codec && width === size.width && height === size.height && !effort;
   if (!trial.grid.some(isOwn)) return [];
   return (await foreseePoints(context, programme.id, trial))
     .filter(({ point }) => isOwn(point))

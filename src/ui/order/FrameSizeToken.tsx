@@ -32,7 +32,7 @@ export function FrameSizeToken({
   return (
     <Token
       label="Frame size"
-      text={`${size.width} × ${size.height}${fit?.orSmaller ? ', chosen by measurement' : ''}`}
+      text={`${size.width} × ${size.height}${fit?.orSmaller ? ' or smaller' : ''}`}
       problem={problemOf('picture.fit')}
     >
       {(close) => (

@@ -1,8 +1,9 @@
 import type { TrialPlan } from '../../contract/trial.ts';
 import type { ProgrammeView } from '../../contract/views.ts';
-import { renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
+import { ratedVideo, renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
-import { sizesDown, spread, TRIED_SECONDS, type GridCurve } from '../../core/scale/grid.ts';
+import { otherEffort, sizesDown, spread, TRIED_SECONDS, type GridCurve } from '../../core/scale/grid.ts';
+import type { Effort } from '../../core/video/definition.ts';
 import { RATED, RATED_CODECS, VIDEO } from '../../core/video/codecs.ts';
 import { useSystem } from '../hooks/queries.ts';
 import { Button } from '../kit/Button.tsx';
@@ -32,11 +33,16 @@ export function GridLine({ programme, recipe, plan, share, onShare, onGrid, isUn
   const offeredCodecs = RATED_CODECS.filter(
     (codec) => RATED[codec].containers.includes(recipe.container) && (system?.engine.encoders.includes(codec) ?? true),
   );
-  const put = (nextCodecs: readonly string[], nextSizes: readonly string[]) => {
+  const video = ratedVideo(recipe);
+  const more = video && otherEffort(video.effort);
+  const triesMore = plan.grid.some(({ effort }) => effort !== undefined);
+  const put = (nextCodecs: readonly string[], nextSizes: readonly string[], withMore = triesMore) => {
     const taken = offeredCodecs.filter((codec) => nextCodecs.includes(codec));
     const chosen = offeredSizes.filter((size) => nextSizes.includes(nameSize(size)));
     if (taken.length === 0 || chosen.length === 0) return;
-    onGrid(taken.flatMap((codec) => chosen.map((size) => ({ codec, ...size, qualities: spread(codec) }))));
+    const curves = taken.flatMap((codec) => chosen.map((size) => ({ codec, ...size, qualities: spread(codec) })));
+    const [first] = curves;
+    onGrid(withMore && more && first ? [...curves, { ...first, effort: more }] : curves);
   };
   return (
     <div className="flex max-w-[60rem] flex-wrap items-baseline justify-between gap-x-6 gap-y-2">
@@ -61,31 +67,12 @@ export function GridLine({ programme, recipe, plan, share, onShare, onGrid, isUn
             />
           )}
         </Token>
-        , on{' '}
-        <Token label="Share of the frames" text={formatSeconds(plan.excerptSeconds)}>
-          {(close) => (
-            <div className="grid gap-1">
-              {SHARES.map((one) => (
-                <label key={one} className="flex items-center gap-2">
-                  <input
-                    type="radio"
-                    name="trial-share"
-                    checked={share === one}
-                    onChange={() => {
-                      onShare(one);
-                      close();
-                    }}
-                  />
-                  <span className="figure">{one * 100} %</span> of the frames
-                </label>
-              ))}
-              <p className="text-quiet text-sm">
-                At least {TRIED_SECONDS[0]} s and at most {TRIED_SECONDS[1]} s, in whole groups of pictures.
-              </p>
-            </div>
-          )}
-        </Token>{' '}
-        of excerpts.{' '}
+        {more && (
+          <>
+            , <EffortToken effort={more} isTried={triesMore} onChange={(isTried) => put(codecs, sizes, isTried)} />
+          </>
+        )}
+        , on <ShareToken seconds={plan.excerptSeconds} share={share} onShare={onShare} /> of excerpts.{' '}
         <span className="text-quiet">
           {plan.workSeconds === null
             ? 'How long that takes is known once something like it was encoded here.'
@@ -96,6 +83,65 @@ export function GridLine({ programme, recipe, plan, share, onShare, onGrid, isUn
         {isUnderway ? 'Try this instead' : 'Try it'}
       </Button>
     </div>
+  );
+}
+
+interface ShareTokenProps extends Pick<Props, 'share' | 'onShare'> {
+  /** What the share comes to. */
+  readonly seconds: number;
+}
+
+function ShareToken({ seconds, share, onShare }: ShareTokenProps) {
+  return (
+    <Token label="Share of the frames" text={formatSeconds(seconds)}>
+      {(close) => (
+        <div className="grid gap-1">
+          {SHARES.map((one) => (
+            <label key={one} className="flex items-center gap-2">
+              <input
+                type="radio"
+                name="trial-share"
+                checked={share === one}
+                onChange={() => {
+                  onShare(one);
+                  close();
+                }}
+              />
+              <span className="figure">{one * 100} %</span> of the frames
+            </label>
+          ))}
+          <p className="text-quiet text-sm">
+            At least {TRIED_SECONDS[0]} s and at most {TRIED_SECONDS[1]} s, in whole groups of pictures.
+          </p>
+        </div>
+      )}
+    </Token>
+  );
+}
+
+interface EffortTokenProps {
+  readonly effort: Effort;
+  readonly isTried: boolean;
+  readonly onChange: (isTried: boolean) => void;
+}
+
+function EffortToken({ effort, isTried, onChange }: EffortTokenProps) {
+  return (
+    <Token label="Another effort" text={isTried ? `and once more, ${effort}` : 'at its effort'}>
+      {(close) => (
+        <label className="flex max-w-72 items-baseline gap-2">
+          <input
+            type="checkbox"
+            checked={isTried}
+            onChange={() => {
+              onChange(!isTried);
+              close();
+            }}
+          />
+          The first of them once more, {effort}: what that saves, and what it takes
+        </label>
+      )}
+    </Token>
   );
 }
 

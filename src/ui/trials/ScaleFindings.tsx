@@ -55,7 +55,8 @@ export function ScaleFindings({ curves: all, cap, knee, results, onUse }: Props)
       </div>
       <InTime curves={curves} cap={cap} onUse={onUse} />
       {knee && <Finding place={knee} text={knee.reason} onUse={onUse} label="Use the knee" />}
-      <Savings curves={curves} />
+      <Savings curves={curves.filter(({ effort }) => !effort)} />
+      <Efforts curves={curves} />
       <p className="text-quiet text-sm">
         Decibels compare with the master; 1 dB is usually seen when pictures are flipped, 0.3 dB hardly ever, and
         numbers do not replace looking.{' '}
@@ -116,6 +117,27 @@ function Finding({ place, text, label, onUse }: FindingProps) {
       </Button>
     </p>
   );
+}
+
+/** What another effort saves at the same codec and frame size, and how much more or less work it is. */
+function Efforts({ curves }: { readonly curves: readonly ScaleCurve[] }) {
+  return curves
+    .filter(({ effort }) => effort !== undefined)
+    .map((curve) => {
+      const { codec, width, effort, workSeconds } = curve;
+      const own = curves.find((one) => one.codec === codec && one.width === width && !one.effort);
+      const saved = own && rateDelta(own, curve);
+      if (!saved) return null;
+      const times = own.workSeconds !== null && workSeconds !== null ? workSeconds / own.workSeconds : null;
+      return (
+        <p key={effort} className="text-sm" data-testid="effort-saves">
+          {nameCurve(curve)}, takes <span className="figure">{Math.abs(saved.delta * 100).toFixed(0)} %</span>{' '}
+          {saved.delta < 0 ? 'less' : 'more'} than at the order’s effort for the same quality, from{' '}
+          {saved.overlap[0].toFixed(1)} to {saved.overlap[1].toFixed(1)} dB
+          {times === null ? '' : `, in ${times.toFixed(1)} times the time`}.
+        </p>
+      );
+    });
 }
 
 /** What each other codec saves against the first at the same frame size. */

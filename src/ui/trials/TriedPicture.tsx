@@ -18,8 +18,9 @@ export function TriedPicture({ programme, place, frame, onClose }: Props) {
   const [isMaster, setMaster] = useState(false);
   const [failed, setFailed] = useState<string | null>(null);
   useActKey('f', () => setMaster((before) => !before));
-  const { codec, width, height, quality } = place;
-  const question = new URLSearchParams({ codec, width: `${width}`, height: `${height}`, quality: `${quality}` });
+  const { codec, width, height, effort, quality } = place;
+  const at = { codec, width: `${width}`, height: `${height}`, quality: `${quality}`, ...(effort ? { effort } : {}) };
+  const question = new URLSearchParams(at);
   const tried = `/api/programmes/${programme.id}/tried/${frame}.png?${question.toString()}`;
   const master = `/api/programmes/${programme.id}/frames/${frame}.png`;
   return (
