@@ -6,6 +6,7 @@
  *   npm run bench -- recipes       300 tiny encodes of random recipes: what core accepts the engine encodes, and it passes
  *   npm run bench -- forecasts     expected against real sizes over fifty random settings: share inside, width
  *   npm run bench -- excerpts      wholes foreseen from a tenth of their groups, against whole encodes and even excerpts
+ *   npm run bench -- choice        the best under a cap by trials, against whole encodes of the whole grid
  *   npm run bench -- scale         10,000 renditions in the ledger and 2,000 waiting: what answers take
  *   npm run bench -- night         every recipe that ships over the demonstration: counts, promised and taken time
  *   npm run bench -- kills         50 kills of the server over a batch of 20 (wants a build)
@@ -30,6 +31,7 @@ import { takeIn } from '../src/server/programmes/programmes.ts';
 import { benchAnalysis, benchStrips, benchTakeIn, benchUpload } from './bench/bringingIn.ts';
 import { benchBursts } from './bench/bursts.ts';
 import { benchFills } from './bench/fills.ts';
+import { benchChoice } from './bench/choice.ts';
 import { benchExcerpts } from './bench/excerpts.ts';
 import { benchForecasts } from './bench/forecasts.ts';
 import { benchRecipes } from './bench/recipes.ts';
@@ -65,6 +67,7 @@ const sections: Record<string, (application: Application, programmes: ProgrammeV
   recipes: benchRecipes,
   forecasts: benchForecasts,
   excerpts: benchExcerpts,
+  choice: benchChoice,
   scale: benchScale,
   kills: benchKills,
   night: benchNight,

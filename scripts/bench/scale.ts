@@ -28,7 +28,7 @@ export async function benchScale(app: Application, programmes: ProgrammeView[]):
   const columns = (
     await database.query<{ column_name: string }>(
       `SELECT column_name FROM information_schema.columns WHERE table_name = 'rendition'
-       AND column_name NOT IN ('id', 'path', 'name', 'state', 'queue_order', 'frames')`,
+       AND is_generated = 'NEVER' AND column_name NOT IN ('id', 'path', 'name', 'state', 'queue_order', 'frames')`,
     )
   ).map(({ column_name }) => column_name);
   const copy = (state: string, count: number) =>

@@ -8,8 +8,7 @@ const FOUND = `
   FROM rendition JOIN programme ON programme.id = rendition.programme_id
   WHERE ${ENDED} AND NOT EXISTS (
     SELECT 1 FROM unnest(string_to_array($2, ' ')) AS word
-    WHERE position(word IN lower(rendition.name || ' ' || programme.name || ' ' || coalesce(rendition.recipe->>'name', '')
-      || ' ' || coalesce(rendition.outline->>'codec', '') || ' ' || coalesce(rendition.batch_name, ''))) = 0)`;
+    WHERE position(word IN rendition.words || ' ' || lower(programme.name)) = 0)`;
 const ALL = `FROM rendition WHERE ${ENDED} AND $2 = ''`;
 
 const from = (hasWords: boolean) => (hasWords ? FOUND : ALL);
