@@ -358,7 +358,7 @@ export type ServerEvent =
   /** The order line or the portions of a programme were changed, by which page where that is known. */
   | { readonly type: 'work'; readonly programmeId: string; readonly page: string | null }
   | { readonly type: 'sounding'; readonly programmeId: string }
-  | { readonly type: 'trial'; readonly programmeId: string }
+  | { readonly type: 'trial'; readonly programmeId: string; readonly hasEnded: boolean }
   /** Recipes, bundles or briefs were changed. */
   | { readonly type: 'shelf'; readonly kind: ShelfKind }
   /** A batch was asked for, or moved on. */

@@ -59,8 +59,10 @@ function subjectOf(event: ServerEvent): string {
       return `batch ${event.id}`;
     case 'queue':
       return event.type;
-    case 'sounding':
     case 'trial':
+      // How one ended must not give way to how the next begins.
+      return `trial ${event.programmeId} ${event.hasEnded}`;
+    case 'sounding':
     case 'analysis':
       return `${event.type} ${event.programmeId}`;
   }

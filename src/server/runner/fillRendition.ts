@@ -4,17 +4,17 @@ import type { GroupSource } from '../../core/budget/groupStock.ts';
 import { aimedVideoRate, splitBudget } from '../../core/budget/splitBudget.ts';
 import { FILLED_SHARE, type WeighedPass } from '../../core/budget/weighed.ts';
 import type { EncodedPicture } from '../../core/plan/encodePlan.ts';
-import { bitsPerSecond, bytes, type BitsPerSecond, type Bytes } from '../../core/units.ts';
+import { bitsPerSecond, bytes, type type Bytes } from '../../core/units.ts';
 import type { JoinSource } from '../../engine/arguments/join.ts';
 import { RATED } from '../../core/video/codecs.ts';
 import type { QualityScale } from '../../core/video/definition.ts';
 import { toStep } from '../../core/video/qualityStep.ts';
-import { leastLevel } from '../../core/video/levels.ts';
 import { areAlike, type GroupListing } from '../../engine/parsing/groups.ts';
 import { decideInWorker } from './decideInWorker.ts';
 import { optionsOf, type EncodeJob, type Encoded, type PictureEncoder, type WeighedSound } from './encodeJob.ts';
 import { overCap, viewFill, type Filling, type Smallest } from './filling.ts';
 import { createLosses } from './groupLosses.ts';
+import { markedLevel } from './pictureEncoder.ts';
 import { createRetoucher } from './retoucher.ts';
 
 /** What filling a size works with. */
@@ -49,7 +49,7 @@ async function fill({ job, picture, encoder, cap, sound }: FillRequest): Promise
   const rate = aimedVideoRate(split.video, job.plan.span.seconds);
   const fixed = bytes(split.audio + container);
   const passes: WeighedPass[] = [];
-  const settings = { level: levelOf(picture, rate) };
+  const settings = { level: markedLevel(picture, bitsPerSecond(rate * PEAK)) };
   const retoucher = createRetoucher(job, encoder, settings);
   const filling: Filling = { cap, out: picture.out, passes, retouches: retoucher.retouches };
   if (rate === 0) throw overCap(filling, { file: fixed, video: null });
@@ -102,17 +102,6 @@ function startingQuality({ do: { rate } }: EncodedPicture, scale: QualityScale):
 
 /** A rate above the average by this much, for a while, is the level's concern; encoders count the same. */
 const PEAK = 2;
-
-function levelOf({ out, do: { codec, effort, fine } }: EncodedPicture, rate: BitsPerSecond): string {
-  const { levels, heldFrames } = RATED[codec];
-  if (fine.level !== null) return fine.level;
-  return leastLevel(levels, {
-    size: out.size,
-    rate: out.frameRate,
-    bits: bitsPerSecond(rate * PEAK),
-    heldFrames: heldFrames[effort],
-  });
-}
 
 function smallestOf(passes: readonly WeighedPass[]): Smallest {
   const { fileBytes, videoBytes } = passes.toSorted((a, b) => a.fileBytes - b.fileBytes)[0]!;

@@ -3,7 +3,9 @@ import path from 'node:path';
 import type { Container } from '../../core/container/names.ts';
 import type { EncodedPicture } from '../../core/plan/encodePlan.ts';
 import { readFrames, timeFrames } from '../../core/plan/planPicture.ts';
+import type { BitsPerSecond } from '../../core/units.ts';
 import { RATED } from '../../core/video/codecs.ts';
+import { leastLevel } from '../../core/video/levels.ts';
 import type { SoundFile } from '../../engine/arguments/input.ts';
 import { STATISTICS, type PictureRun } from '../../engine/encoders/encoder.ts';
 import { optionsOf, type EncodeJob, type FrameSpan, type PictureEncoder } from './encodeJob.ts';
@@ -93,4 +95,15 @@ export function takeSpan(
     from: readFrames(facts, facts.video, frames, clock),
     out: { ...picture.out, ...timeFrames(frames, clock) },
   };
+}
+
+/**
+ * The level that encodes are marked with whose groups are to stand for each other: the order's own, or the least that suffices.
+ *
+ * @param bits - The highest rate they may come to.
+ */
+export function markedLevel({ out, do: { codec, effort, fine } }: EncodedPicture, bits: BitsPerSecond): string {
+  const { levels, heldFrames } = RATED[codec];
+  if (fine.level !== null) return fine.level;
+  return leastLevel(levels, { size: out.size, rate: out.frameRate, bits, heldFrames: heldFrames[effort] });
 }

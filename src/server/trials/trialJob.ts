@@ -26,7 +26,8 @@ const SHARE_OF_COSTS = 0.15;
 
 /** Carries trials out: excerpts of a programme at each point of a grid. */
 export function createTrialHandler(context: Context): JobHandler<object> {
-  const tell = (programmeId: string) => context.events.publish({ type: 'trial', programmeId });
+  const tell = (programmeId: string, hasEnded = false) =>
+    context.events.publish({ type: 'trial', programmeId, hasEnded });
   const ended = (id: string, programmeId: string, end: TrialEnd): Settlement => ({
     kind: 'settled',
     write: (query) =>
@@ -38,7 +39,7 @@ export function createTrialHandler(context: Context): JobHandler<object> {
         end.seconds,
         context.now(),
       ]),
-    after: () => Promise.resolve(tell(programmeId)),
+    after: () => Promise.resolve(tell(programmeId, true)),
   });
   return {
     kind: 'trial',

@@ -158,7 +158,7 @@ export async function askTrial(context: Context, scheduler: Scheduler, request: 
     await query(statements.INSERT_TRIAL, values);
     await enqueue(query, { kind: 'trial', subject: id, priority: PRIORITY.trial });
   });
-  context.events.publish({ type: 'trial', programmeId: programme.id });
+  context.events.publish({ type: 'trial', programmeId: programme.id, hasEnded: false });
   scheduler.wake();
   return { id };
 }
@@ -172,7 +172,7 @@ export async function stopTrial(context: Context, scheduler: Scheduler, id: stri
   });
   await scheduler.end('trial', id);
   const trial = await findTrial(context, id);
-  context.events.publish({ type: 'trial', programmeId: trial.programme_id });
+  context.events.publish({ type: 'trial', programmeId: trial.programme_id, hasEnded: true });
   return viewTrial(trial);
 }
 

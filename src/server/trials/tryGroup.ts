@@ -6,13 +6,12 @@ import { toNumber } from '../../core/timing/rational.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
 import { bitsPerSecond } from '../../core/units.ts';
 import { RATED } from '../../core/video/codecs.ts';
-import { leastLevel } from '../../core/video/levels.ts';
 import { MUXERS } from '../../engine/muxers/muxers.ts';
 import type { PictureGroup } from '../../engine/parsing/groups.ts';
 import type { Context } from '../context.ts';
 import { identityOf, withMaster } from '../programmes/masters.ts';
 import { openJournal } from '../runner/journal.ts';
-import { createPictureEncoder, takeSpan } from '../runner/pictureEncoder.ts';
+import { createPictureEncoder, markedLevel, takeSpan } from '../runner/pictureEncoder.ts';
 import type { KnownProgramme } from './costs.ts';
 import { keepMeasured, settingsKey, type MeasuredGroup } from './measured.ts';
 
@@ -69,7 +68,10 @@ export async function tryGroup(
       await createPictureEncoder(job, picture, null).encodeSpan(
         around.span,
         quality,
-        { fill: { level: levelOf(picture) }, ...(around.keyframeAt ? { keyframeAt: around.keyframeAt } : {}) },
+        {
+          fill: { level: markedLevel(picture, bitsPerSecond(1)) },
+          ...(around.keyframeAt ? { keyframeAt: around.keyframeAt } : {}),
+        },
         output,
       );
       const seconds = (context.now().getTime() - began) / 1000;
@@ -128,16 +130,4 @@ function weighOwn(groups: readonly PictureGroup[], lead: number, frameCount: num
   }
   if (own.frames !== frameCount) throw new Error('A group that was tried has no keyframes of its own.');
   return own.bytes;
-}
-
-/** Only a mark in the headers: the least that the picture's size and rate of frames need. */
-function levelOf({ out, do: { codec, effort, fine } }: EncodedPicture): string {
-  const { levels, heldFrames } = RATED[codec];
-  if (fine.level !== null) return fine.level;
-  return leastLevel(levels, {
-    size: out.size,
-    rate: out.frameRate,
-    bits: bitsPerSecond(1),
-    heldFrames: heldFrames[effort],
-  });
 }

@@ -222,9 +222,12 @@ export function useServerEvents(): void {
     on('sounding', ({ programmeId }) => {
       for (const key of [['sounding', programmeId], ['batch-plan']]) void client.invalidateQueries({ queryKey: key });
     });
-    on('trial', ({ programmeId }) => {
-      for (const key of ['trials', 'scale', 'tried', 'frame-size'])
+    on('trial', ({ programmeId, hasEnded }) => {
+      // What orders are planned by is asked for once, and not each second on the way.
+      const plannedBy = hasEnded ? ['tried', 'frame-size'] : [];
+      for (const key of ['trials', 'scale', ...plannedBy]) {
         void client.invalidateQueries({ queryKey: [key, programmeId] });
+      }
     });
     // Whatever happened while the line was down is fetched once it is up again.
     let wasLost = false;
