@@ -4,7 +4,7 @@ import type { GroupSource } from '../../core/budget/groupStock.ts';
 import { aimedVideoRate, splitBudget } from '../../core/budget/splitBudget.ts';
 import { FILLED_SHARE, type WeighedPass } from '../../core/budget/weighed.ts';
 import type { EncodedPicture } from '../../core/plan/encodePlan.ts';
-import { bitsPerSecond, bytes, type type Bytes } from '../../core/units.ts';
+import { bitsPerSecond, bytes, type Bytes } from '../../core/units.ts';
 import type { JoinSource } from '../../engine/arguments/join.ts';
 import { RATED } from '../../core/video/codecs.ts';
 import type { QualityScale } from '../../core/video/definition.ts';

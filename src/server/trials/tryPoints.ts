@@ -1,3 +1,4 @@
+import { setMaxListeners } from 'node:events';
 import { availableParallelism } from 'node:os';
 import type { GapView } from '../../contract/trial.ts';
 import type { Findings } from '../../core/analysis/conclude.ts';
@@ -58,6 +59,8 @@ export async function tryPoints(
   await reports.onChosen(costs, excerpts);
   const clock = await readClock(context, programme);
   const turns = createTurns(availableParallelism());
+  // Each point that waits listens for the end; that many are no leak.
+  setMaxListeners(0, signal);
   reports.expect(points.map((point) => pixels(point) * excerpts.length));
   const keys = points.map(({ picture, quality }) => settingsKey(picture, quality));
   const measured = await findMeasured(context, known.fingerprint, keys);
