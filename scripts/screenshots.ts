@@ -52,6 +52,13 @@ await take(page, `/programmes/${dusk.id}`, 'facts', async () => {
 await take(page, `/programmes/${flight.id}`, 'renditions', async () => {
   await page.getByRole('heading', { name: 'Master and renditions' }).evaluate((element) => element.scrollIntoView());
 });
+await take(page, `/programmes/${flight.id}`, 'numbers', async () => {
+  await page
+    .getByRole('button', { name: /^Checks of/ })
+    .first()
+    .click();
+  await page.getByTestId('numbers').evaluate((element) => element.scrollIntoView({ block: 'center' }));
+});
 await take(page, `/desk/${smallest?.id}`, 'desk');
 await tryOnce(dusk.id);
 await take(page, `/programmes/${dusk.id}`, 'scale', async () => {
