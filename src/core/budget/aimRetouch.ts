@@ -13,6 +13,12 @@ export interface RetouchAim {
 /** A group is made this much larger or smaller at most: more would be seen beside its neighbours. */
 const MOST_CHANGE = 1.5;
 
+/**
+ * However little a group answers to, it is asked for no quality further off than so many times what that change takes as a
+ * rule: behind a flat stretch of the scale there may be a cliff.
+ */
+const FURTHEST = 1.5;
+
 /** A group that does not answer after so many tries is left to the others. */
 const MOST_TRIES = 4;
 
@@ -100,8 +106,10 @@ function askFor(
   const answers = tries.flatMap(({ quality, bytes }) => (bytes === null ? [] : [{ quality, bytes }]));
   if (tries.length >= MOST_TRIES || answers.length < tries.length) return null;
   const asked = correct(scale, wanted, answers.length > 0 ? answers : whole);
-  const { finestSensible, worst } = scale;
-  const quality = toStep(scale, Math.max(finestSensible, Math.min(worst, asked)));
+  const { finestSensible, worst, slope } = scale;
+  const furthest = (FURTHEST * Math.log(MOST_CHANGE)) / Math.abs(slope);
+  const near = Math.max(present - furthest, Math.min(present + furthest, asked));
+  const quality = toStep(scale, Math.max(finestSensible, Math.min(worst, near)));
   const known = [present, ...tries.map((one) => one.quality)];
   return known.some((one) => Math.abs(one - quality) < scale.tellingStep - 1e-9) ? null : quality;
 }

@@ -21,7 +21,11 @@ export interface GroupStock {
 /** A version of a group, with the quality it was asked at. */
 export type StockedGroup = GroupVersion<GroupSource> & { readonly quality: number };
 
-/** Encodes whose sizes go apart by more than this logarithm, as a rule, are not joined: it would be seen where. */
+/**
+ * Encodes whose sizes go apart by more than this logarithm, as a rule, are not joined: it would be seen where. Nor does a group
+ * stand beside others that fell further than that from what it was: an encoder that drops grain from one step of quality to
+ * another made a third of it, eight decibels worse than its neighbours (measured).
+ */
 const JOINABLE = 0.5;
 
 /** A joined file's tables may be this much longer than those of its passes; it is weighed again all the same. */
@@ -51,18 +55,16 @@ export function stockGroups(
     return pass.groups.length === base.groups.length && isAlike ? [{ pass, index }] : [];
   });
   const groups = base.groups.map((present, group) => {
-    const version = (kind: GroupSource['kind'], index: number, size: number, quality: number): StockedGroup => ({
-      source: { kind, index },
-      bytes: size,
-      quality,
-      loss: (losses?.[group] ?? present) * (present / Math.max(1, size)) ** LOSS_POWER,
+    const reckoned = (size: number) => (losses?.[group] ?? present) * (present / Math.max(1, size)) ** LOSS_POWER;
+    const ofPasses = near.map(({ pass: { groups: sizes, quality }, index }): StockedGroup => {
+      const size = sizes[group] ?? 0;
+      return { source: { kind: 'pass', index }, bytes: size, quality, loss: reckoned(size) };
     });
-    const ofPasses = near.map(({ pass, index }) => version('pass', index, pass.groups[group] ?? 0, pass.quality));
-    const again = retouches.flatMap((retouch, index) =>
-      retouch.group === group && retouch.bytes !== null
-        ? [version('retouch', index, retouch.bytes, retouch.quality)]
-        : [],
-    );
+    const again = retouches.flatMap(({ group: its, bytes: size, quality, loss }, index): StockedGroup[] => {
+      const isAlike = size !== null && Math.abs(Math.log(size / Math.max(1, present))) <= JOINABLE;
+      if (its !== group || !isAlike) return [];
+      return [{ source: { kind: 'retouch', index }, bytes: size, quality, loss: loss ?? reckoned(size) }];
+    });
     return [...ofPasses, ...again];
   });
   const fixed = bytes(Math.max(...near.map(({ pass }) => pass.fileBytes - pass.videoBytes)));

@@ -19,6 +19,8 @@ export interface WeighedRetouch {
   readonly quality: number;
   /** null where it cannot stand in a file with the passes, as its settings came out otherwise. */
   readonly bytes: Bytes | null;
+  /** What it loses, as measured, on the scale of the losses of all groups; null where it was not. */
+  readonly loss: number | null;
 }
 
 /** Filled from this share of the cap upward. */

@@ -146,7 +146,7 @@ describe('a result that cannot be recorded', () => {
     const { id } = await order();
     const runner = await start();
     for (let round = 1; round <= 10; round += 1) {
-      await vi.waitUntil(() => records === round, { timeout: 5000, interval: 5 });
+      await vi.waitUntil(() => records === round, { timeout: 30_000, interval: 5 });
       // Nobody holds it any more, so it is taken up again.
       await vi.waitUntil(
         async () => {
@@ -154,12 +154,12 @@ describe('a result that cannot be recorded', () => {
           runner.wake();
           return records > round || (await getRendition(context, id)).state === 'failed';
         },
-        { timeout: 5000, interval: 20 },
+        { timeout: 30_000, interval: 20 },
       );
     }
     expect((await ended(id)).problem?.code).toBe('given-up');
     expect(records).toBe(10);
-    await vi.waitUntil(() => readdirSync(output).length === 0, { timeout: 5000, interval: 20 });
+    await vi.waitUntil(() => readdirSync(output).length === 0, { timeout: 30_000, interval: 20 });
   });
 });
 
@@ -176,7 +176,7 @@ describe('a server that is stopped in order', () => {
     const { id } = await order();
     for (let round = 1; round <= 12; round += 1) {
       const runner = await start();
-      await vi.waitUntil(() => began === round, { timeout: 5000, interval: 5 });
+      await vi.waitUntil(() => began === round, { timeout: 30_000, interval: 5 });
       await runner.stop();
       expect((await getRendition(context, id)).state).toBe('queued');
     }

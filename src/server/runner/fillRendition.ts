@@ -50,7 +50,7 @@ async function fill({ job, picture, encoder, cap, sound }: FillRequest): Promise
   const fixed = bytes(split.audio + container);
   const passes: WeighedPass[] = [];
   const settings = { level: markedLevel(picture, bitsPerSecond(rate * PEAK)) };
-  const retoucher = createRetoucher(job, encoder, settings);
+  const retoucher = createRetoucher(job, picture, encoder, settings);
   const filling: Filling = { cap, out: picture.out, passes, retouches: retoucher.retouches };
   if (rate === 0) throw overCap(filling, { file: fixed, video: null });
 

@@ -8,7 +8,7 @@ const PASSES = [
   { fileBytes: bytes(1010), videoBytes: bytes(1000), quality: 24, groups: [500, 300, 200] },
   { fileBytes: bytes(810), videoBytes: bytes(800), quality: 27, groups: [400, 240, 160] },
 ];
-const RETOUCHES = [{ group: 2, quality: 22, bytes: bytes(260), span: { first: 100, count: 50 } }];
+const RETOUCHES = [{ group: 2, quality: 22, bytes: bytes(260), loss: null, span: { first: 100, count: 50 } }];
 const FILLING: Filling = { cap: bytes(1000), out: OUT, passes: PASSES, retouches: RETOUCHES };
 
 describe('how a size was met', () => {

@@ -1,10 +1,13 @@
 import path from 'node:path';
+import type { EncodedPicture } from '../../core/plan/encodePlan.ts';
+import { lossesOfGroups } from '../../core/quality/groupLoss.ts';
 import { bytes, type Bytes } from '../../core/units.ts';
 import type { FillSettings } from '../../engine/encoders/encoder.ts';
 import { MUXERS } from '../../engine/muxers/muxers.ts';
 import type { GroupListing } from '../../engine/parsing/groups.ts';
-import type { EncodeJob, FrameSpan, PictureEncoder } from './encodeJob.ts';
+import { optionsOf, type EncodeJob, type FrameSpan, type PictureEncoder } from './encodeJob.ts';
 import type { Retouch } from './filling.ts';
+import { takeSpan } from './pictureEncoder.ts';
 
 /** Encodes single groups of pictures again by themselves. */
 export interface Retoucher {
@@ -16,9 +19,19 @@ export interface Retoucher {
 }
 
 /** What is made lies in the job's working folder. */
-export function createRetoucher(job: EncodeJob, encoder: PictureEncoder, fill: FillSettings): Retoucher {
+export function createRetoucher(
+  job: EncodeJob,
+  picture: EncodedPicture,
+  encoder: PictureEncoder,
+  fill: FillSettings,
+): Retoucher {
   const retouches: Retouch[] = [];
   const files: string[] = [];
+  const lossOf = async (file: string, span: FrameSpan) => {
+    const options = optionsOf(job, () => undefined);
+    const frames = await job.engine.measure(takeSpan(job, picture, span), job.source, file, options);
+    return lossesOfGroups(frames, [span.count])[0] ?? null;
+  };
   return {
     retouches,
     files,
@@ -27,7 +40,9 @@ export function createRetoucher(job: EncodeJob, encoder: PictureEncoder, fill: F
       const file = path.join(job.workingFolder, `again-${files.length}.${MUXERS[job.plan.container].extension}`);
       await encoder.encodeSpan(span, quality, { fill }, file);
       const made = await job.engine.listGroups(file, job.signal);
-      retouches.push({ group, quality, bytes: weighAlike(made, span, reference.settings), span });
+      const bytes = weighAlike(made, span, reference.settings);
+      const loss = bytes === null ? null : await lossOf(file, span);
+      retouches.push({ group, quality, bytes, loss, span });
       files.push(file);
     },
   };
