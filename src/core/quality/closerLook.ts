@@ -33,17 +33,17 @@ export interface CloserLook {
   };
 }
 
-/** Decibels of one frame in one measure; null where it was not measured. */
-export function decibelsOf(frame: FrameQuality, measure: Measure, peak: number): number | null {
-  switch (measure) {
-    case 'ssim':
-      return ssimToDecibels(frame.ssimAll);
-    case 'psnr':
-      return mseToPsnr(frame.mseAll, peak);
-    case 'xpsnr':
-      return frame.mseWeighted === undefined ? null : mseToPsnr(frame.mseWeighted, peak);
-  }
+/** What a measure takes of a frame, undefined where it was not measured, and how that is written in decibels. */
+interface Scale {
+  readonly of: (frame: FrameQuality) => number | undefined;
+  readonly toDecibels: (value: number, peak: number) => number;
 }
+
+const SCALES: Readonly<Record<Measure, Scale>> = {
+  ssim: { of: ({ ssimAll }) => ssimAll, toDecibels: ssimToDecibels },
+  psnr: { of: ({ mseAll }) => mseAll, toDecibels: mseToPsnr },
+  xpsnr: { of: ({ mseWeighted }) => mseWeighted, toDecibels: mseToPsnr },
+};
 
 /**
  * A stretch of frames in one measure.
@@ -53,17 +53,15 @@ export function decibelsOf(frame: FrameQuality, measure: Measure, peak: number):
  * @returns null where it was not measured.
  */
 export function pool(frames: readonly FrameQuality[], measure: Measure, peak: number): Pooled | null {
-  const values: number[] = [];
-  for (const frame of frames) {
-    const value = decibelsOf(frame, measure, peak);
-    if (value === null) return null;
-    values.push(value);
-  }
+  const { of, toDecibels } = SCALES[measure];
+  const measured = frames.map(of).filter((value) => value !== undefined);
+  if (measured.length < frames.length) return null;
+  const values = measured.map((value) => toDecibels(value, peak));
   const sorted = values.toSorted((a, b) => a - b);
   const low = sorted[0];
   if (low === undefined) return null;
   return {
-    mean: meanOf(frames, measure, peak),
+    mean: toDecibels(measured.reduce((sum, value) => sum + value, 0) / measured.length, peak),
     harmonic: values.length / values.reduce((sum, value) => sum + 1 / Math.max(LEAST_DB, value), 0),
     fifth: sorted[Math.floor((sorted.length - 1) * 0.05)]!,
     low,
@@ -73,25 +71,6 @@ export function pool(frames: readonly FrameQuality[], measure: Measure, peak: nu
 
 /** What is worse than this is as bad. */
 const LEAST_DB = 0.1;
-
-function meanOf(frames: readonly FrameQuality[], measure: Measure, peak: number): number {
-  const over = (value: (frame: FrameQuality) => number) =>
-    frames.reduce((sum, frame) => sum + value(frame), 0) / frames.length;
-  switch (measure) {
-    case 'ssim':
-      return ssimToDecibels(over(({ ssimAll }) => ssimAll));
-    case 'psnr':
-      return mseToPsnr(
-        over(({ mseAll }) => mseAll),
-        peak,
-      );
-    case 'xpsnr':
-      return mseToPsnr(
-        over(({ mseWeighted }) => mseWeighted ?? 0),
-        peak,
-      );
-  }
-}
 
 /**
  * Everything that frames tell which were compared sample by sample.

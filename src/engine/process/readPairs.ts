@@ -1,13 +1,7 @@
 import type { Readable } from 'node:stream';
-import { Worker } from 'node:worker_threads';
 import type { PairMeasures } from '../../core/quality/pairReader.ts';
 import type { PairShape } from '../../core/quality/samples.ts';
-
-/** A thread does not inherit what lets this process read TypeScript, and has to be given it first. */
-const STARTER = `import('tsx/esm/api').then(({ register }) => {
-  register();
-  return import(${JSON.stringify(new URL('./pairThread.ts', import.meta.url).href)});
-});`;
+import { startThread } from './startThread.ts';
 
 /** Bytes that may wait for the thread before the engine is made to wait. */
 const MOST_WAITING = 32_000_000;
@@ -21,7 +15,7 @@ type Answer = { readonly done: number } | { readonly found: readonly PairMeasure
  * @returns One entry a pair, once the stream has ended.
  */
 export function readPairs(stream: Readable, shape: PairShape): Promise<readonly PairMeasures[]> {
-  const thread = new Worker(STARTER, { eval: true, workerData: shape });
+  const thread = startThread(new URL('./pairThread.ts', import.meta.url), shape);
   let waiting = 0;
   stream.on('data', (chunk: Buffer) => {
     // A view of a pool’s buffer would take the pool along.

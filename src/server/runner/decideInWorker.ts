@@ -1,14 +1,8 @@
-import { Worker } from 'node:worker_threads';
 import type { decideFill, Fill, FillDecision } from '../../core/budget/fillCap.ts';
+import { startThread } from '../../engine/process/startThread.ts';
 
 /** Below so many groups of pictures a decision takes a few milliseconds, less than handing it over. */
 const FEW_GROUPS = 60;
-
-/** A thread does not inherit what lets this process read TypeScript, and has to be given it first. */
-const STARTER = `import('tsx/esm/api').then(({ register }) => {
-  register();
-  return import(${JSON.stringify(new URL('./decideFillWorker.ts', import.meta.url).href)});
-});`;
 
 /**
  * Decides how a size is filled next, away from the thread that answers requests: choosing among the groups of a long
@@ -18,7 +12,7 @@ const STARTER = `import('tsx/esm/api').then(({ register }) => {
  */
 export async function decideInWorker(decide: typeof decideFill, fill: Fill): Promise<FillDecision> {
   if ((fill.passes[0]?.groups.length ?? 0) < FEW_GROUPS) return decide(fill);
-  const worker = new Worker(STARTER, { eval: true, workerData: fill });
+  const worker = startThread(new URL('./decideFillWorker.ts', import.meta.url), fill);
   return new Promise((resolve, reject) => {
     worker.once('message', resolve);
     worker.once('error', reject);

@@ -1,5 +1,5 @@
-import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
-import { useGesture } from '../hooks/gesture.ts';
+import { useRef, type PointerEvent, type ReactNode } from 'react';
+import { useHeldHandle } from '../hooks/useHeldHandle.ts';
 
 interface Props {
   readonly label: string;
@@ -17,36 +17,14 @@ interface Props {
   readonly children: ReactNode;
 }
 
-const STEPS: Readonly<Record<string, number>> = {
-  ArrowLeft: -1,
-  ArrowDown: -1,
-  ArrowRight: 1,
-  ArrowUp: 1,
-  PageDown: -10,
-  PageUp: 10,
-};
-
 /** Something on the bar that is dragged along it, or moved by keys. */
 export function BarHandle({ label, value, range, valueText, at, className, onDrag, onStep, onHold, children }: Props) {
   const handle = useRef<HTMLDivElement>(null);
-  const [isDragged, setDragged] = useState(false);
-  const drag = (event: PointerEvent<HTMLDivElement>) => {
+  const drag = (event: PointerEvent<Element>) => {
     const bar = handle.current?.parentElement?.getBoundingClientRect();
-    if (isDragged && bar) onDrag((event.clientX - bar.left) / bar.width);
+    if (bar) onDrag((event.clientX - bar.left) / bar.width);
   };
-  const gesture = useGesture();
-  const hold = (isHeld: boolean) => {
-    setDragged(isHeld);
-    onHold(isHeld);
-    if (isHeld) gesture.begin();
-    else gesture.end();
-  };
-  const press = (event: KeyboardEvent<HTMLDivElement>) => {
-    const steps = STEPS[event.key];
-    if (steps === undefined) return;
-    event.preventDefault();
-    onStep(steps);
-  };
+  const held = useHeldHandle({ onDrag: drag, onStep, onHold });
   return (
     <div
       ref={handle}
@@ -58,14 +36,7 @@ export function BarHandle({ label, value, range, valueText, at, className, onDra
       aria-valuenow={value}
       aria-valuetext={valueText}
       title={`${label}: ${valueText}`}
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        hold(true);
-      }}
-      onPointerMove={drag}
-      onPointerUp={() => hold(false)}
-      onPointerCancel={() => hold(false)}
-      onKeyDown={press}
+      {...held}
       className={`absolute flex -translate-x-1/2 cursor-ew-resize touch-none justify-center ${className}`}
       style={{ left: `${100 * Math.min(1, at)}%` }}
     >

@@ -1,6 +1,6 @@
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useRef, type PointerEvent } from 'react';
 import { usePlotArea, useXAxisInverseScale, useXAxisScale, ZIndexLayer } from 'recharts';
-import { useGesture } from '../hooks/gesture.ts';
+import { useHeldHandle } from '../hooks/useHeldHandle.ts';
 import { formatBytes, roundToRead } from '../kit/format.ts';
 
 interface Props {
@@ -17,42 +17,21 @@ const ABOVE_MARKS = 2000;
 /** A key moves the cap by this share of it. */
 const STEP = 0.02;
 
-const STEPS: Readonly<Record<string, number>> = {
-  ArrowLeft: -1,
-  ArrowDown: -1,
-  ArrowRight: 1,
-  ArrowUp: 1,
-  PageDown: -10,
-  PageUp: 10,
-};
-
 /** The cap's line in the chart: dragged along the sizes, or moved by keys. One drag is one change. */
 export function CapHandle({ cap, onCap }: Props) {
   const grip = useRef<SVGRectElement>(null);
-  const [isHeld, setHeld] = useState(false);
-  const gesture = useGesture();
   const plot = usePlotArea();
   const [toPixels, toBytes] = [useXAxisScale(), useXAxisInverseScale()];
-  const at = toPixels?.(cap);
-  if (!plot || at === undefined) return null;
-  const hold = (held: boolean) => {
-    setHeld(held);
-    if (held) gesture.begin();
-    else gesture.end();
-  };
-  const drag = (event: PointerEvent<SVGRectElement>) => {
+  const drag = (event: PointerEvent<Element>) => {
     const box = grip.current?.ownerSVGElement?.getBoundingClientRect();
-    if (!isHeld || !box) return;
+    if (!plot || !box) return;
     const x = Math.min(plot.x + plot.width, Math.max(plot.x + 1, event.clientX - box.left));
     const bytes = Number(toBytes?.(x));
     if (bytes > 0) onCap(roundToRead(bytes));
   };
-  const press = (event: KeyboardEvent) => {
-    const steps = STEPS[event.key];
-    if (steps === undefined) return;
-    event.preventDefault();
-    onCap(roundToRead(cap * (1 + STEP * steps)));
-  };
+  const held = useHeldHandle({ onDrag: drag, onStep: (steps) => onCap(roundToRead(cap * (1 + STEP * steps))) });
+  const at = toPixels?.(cap);
+  if (!plot || at === undefined) return null;
   return (
     <ZIndexLayer zIndex={ABOVE_MARKS}>
       <rect
@@ -68,14 +47,7 @@ export function CapHandle({ cap, onCap }: Props) {
         aria-valuenow={cap}
         aria-valuetext={formatBytes(cap)}
         className="cursor-ew-resize touch-none"
-        onPointerDown={(event) => {
-          event.currentTarget.setPointerCapture(event.pointerId);
-          hold(true);
-        }}
-        onPointerMove={drag}
-        onPointerUp={() => hold(false)}
-        onPointerCancel={() => hold(false)}
-        onKeyDown={press}
+        {...held}
       />
     </ZIndexLayer>
   );
