@@ -158,6 +158,17 @@ describe('many at once', () => {
     expect(sizes[0]! + sizes[1]!).toBeGreaterThan(147_900);
     // Eight seconds of grain take far more than one of a pattern.
     expect(sizes[0]!).toBeGreaterThan(sizes[1]! * 3);
+    // A frame size that is left open is reckoned with at its largest, and stays open.
+    const open = { ...recipe, video: { ...recipe.video, rate: { mode: 'size', bytes: 9e6 } } };
+    const opened = await call<BatchPlan>('POST', 'batches?dry', {
+      orders: [{ programmeId: film.id, recipe: { ...open, picture: { fit: { height: 120, orSmaller: true } } } }],
+      together: { bytes: 90_000 },
+    });
+    expect(opened.body.together).toEqual({ bytes: 90_000, unknown: 0, by: 'quality' });
+    expect(opened.body.rows[0]?.recipe).toMatchObject({
+      picture: { fit: { orSmaller: true } },
+      video: { rate: { mode: 'size' } },
+    });
     const tiny = await call<ErrorBody>('POST', 'batches?dry', request(500));
     expect([tiny.status, tiny.body.error.code]).toEqual([422, 'cap-below-floor']);
     expect(tiny.body.error.message).toMatch(/^These 2 files take at least \d+\.\d MB together/);

@@ -9,6 +9,7 @@ import { RATED } from '../../core/video/codecs.ts';
 import type { Context } from '../context.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { isRefusal, Refusal } from '../refusal.ts';
+import { planWith } from '../renditions/planning.ts';
 import { findForesight, planFor } from '../renditions/planOrder.ts';
 import { findTriedCurve } from '../trials/triedSounding.ts';
 
@@ -109,10 +110,13 @@ async function lookAtPicture(context: Context, programme: ProgrammeRow, order: B
     return { kind: 'known', order, sharer: { besideBytes: expected.high, bytesAt: null }, curve: null };
   }
   const { usual, finestSensible, worst, slope } = RATED[video.codec].quality;
-  const usually = { recipe: { ...recipe, video: { ...video, rate: atQuality(usual) } }, portion };
-  const { budget, span } = await planFor(context, programme, usually);
+  const { picture } = recipe;
+  // At a quality no frame size is left open; the largest is reckoned with.
+  const closed = { ...picture, fit: picture.fit && { ...picture.fit, orSmaller: undefined } };
+  const usually = { recipe: { ...recipe, picture: closed, video: { ...video, rate: atQuality(usual) } }, portion };
   const { tried, quick } = await findForesight(context, programme, usually);
   const sounding = tried ?? quick;
+  const { budget, span } = await planWith(context, programme, usually, sounding);
   if (!sounding) return { kind: 'unknown', order };
   const bytesAt = (level: number) => {
     const quality = Math.min(worst, Math.max(finestSensible, usual + level / slope));
