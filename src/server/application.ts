@@ -33,10 +33,13 @@ import { createSoundingHandler } from './soundings/soundings.ts';
 import { createStandIns, type StandIns } from './standIns/standIns.ts';
 import { createStills, type Stills } from './stills/stills.ts';
 import { createTrialHandler } from './trials/trialJob.ts';
-import { createTurns } from './turns.ts';
+import { createTurns, type Turns } from './turns.ts';
 
 /** Frames and pieces made for pages at a time: each takes a core, and the rest of the server wants one too. */
 const PICTURES_AT_ONCE = 2;
+
+/** Orders read, planned and recorded at a time; hundreds may come at once, and pages want answers meanwhile. */
+const ORDERS_AT_ONCE = 1;
 
 /** The one application of a process: the use cases' context and everything that runs beside requests. */
 export interface Application {
@@ -47,6 +50,8 @@ export interface Application {
   readonly analyses: AnalysisHandler;
   readonly uploads: Uploads;
   readonly line: Line;
+  /** Whoever orders is heard in turn, from the reading of what is asked for. */
+  readonly ordering: Turns;
   order(request: RenditionRequest): Promise<RenditionView>;
   stopRendition(id: string): Promise<RenditionView>;
   system(): SystemView;
@@ -136,6 +141,7 @@ async function build(
     analyses,
     uploads,
     line,
+    ordering: createTurns(ORDERS_AT_ONCE),
     order: async (request) => {
       const rendition = await orderRendition(context, request);
       scheduler.wake();

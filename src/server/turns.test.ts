@@ -12,7 +12,9 @@ function makeWork() {
   };
   return { begun, ends, work };
 }
-const settle = () => new Promise((resolve) => setImmediate(resolve));
+const oneRound = () => new Promise((resolve) => setImmediate(resolve));
+/** A turn is handed on a round later. */
+const settle = () => oneRound().then(oneRound);
 
 describe('turns', () => {
   it('lets so many go on at a time, in the order they came', async () => {
@@ -45,6 +47,16 @@ describe('turns', () => {
     expect(begun).toEqual([1, 3]);
     ends[1]?.();
     expect(await Promise.all([first, third])).toEqual([1, 3]);
+  });
+
+  it('lets others in between two turns', async () => {
+    const turns = createTurns(1);
+    let done = 0;
+    const all = Array.from({ length: 10 }, () => turns.take(() => Promise.resolve((done += 1))));
+    await settle();
+    expect(done).toBeLessThan(10);
+    await Promise.all(all);
+    expect(done).toBe(10);
   });
 
   it('goes on after work that failed', async () => {

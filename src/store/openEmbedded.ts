@@ -1,5 +1,6 @@
 import { cp, mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
+import { setImmediate } from 'node:timers/promises';
 import { PGlite, protocol, types } from '@electric-sql/pglite';
 import lockfile from 'proper-lockfile';
 import type { Database, Query, Row, SqlValue } from './database.ts';
@@ -158,7 +159,14 @@ async function copyFiles(database: PGlite, from: string, to: string): Promise<vo
   });
 }
 
+/**
+ * The embedded database works on the thread that asks, and its answers are there without the thread ever being left: many
+ * askers at once would keep everything else waiting until the last of them is done. So each answer lets the others in first.
+ */
 function queryOn(database: Pick<PGlite, 'query'>): Query {
-  return async <Result extends Row>(text: string, values: readonly SqlValue[] = []) =>
-    (await database.query<Result>(text, [...values])).rows;
+  return async <Result extends Row>(text: string, values: readonly SqlValue[] = []) => {
+    const { rows } = await database.query<Result>(text, [...values]);
+    await setImmediate();
+    return rows;
+  };
 }

@@ -178,6 +178,21 @@ describe.each(KINDS)('the store, %s', (_name, open) => {
     expect(heard).toEqual(['one']);
   });
 
+  it('lets others in between, however many ask at once', async () => {
+    let answered = 0;
+    let answeredWhenHeard = 0;
+    const asking = Array.from({ length: 40 }, () => query('SELECT 1').then(() => (answered += 1)));
+    const heard = new Promise<void>((resolve) =>
+      setImmediate(() => {
+        answeredWhenHeard = answered;
+        resolve();
+      }),
+    );
+    await Promise.all([...asking, heard]);
+    expect(answered).toBe(40);
+    expect(answeredWhenHeard).toBeLessThan(40);
+  });
+
   it('forgets nothing that is on its way', async () => {
     expect(await query(programmes.FORGET_PROGRAMME, ['queue', NOW])).toEqual([]);
     for (const id of ['first', 'second']) await query(renditions.STOP_RENDITION, [id, NOW]);

@@ -16,7 +16,9 @@ export const GET = route(async ({ context }, request) => {
   return Response.json(await listRenditions(context, asked));
 });
 
-export const POST = route(async (application, request) => {
-  const order = await readBody(request, renditionRequestSchema);
-  return Response.json(await application.order(order), { status: 201 });
-});
+export const POST = route((application, request) =>
+  application.ordering.take(async () => {
+    const order = await readBody(request, renditionRequestSchema);
+    return Response.json(await application.order(order), { status: 201 });
+  }, request.signal),
+);
