@@ -4,7 +4,6 @@ import { copyArguments } from './arguments/copy.ts';
 import { masterArguments, pictureArguments, soundArguments } from './arguments/encode.ts';
 import { gaugeArguments, gaugeFiles } from './arguments/gauge.ts';
 import { quickGroupsArguments } from './arguments/quickGroups.ts';
-import { rawFrameArguments, stillArguments } from './arguments/still.ts';
 import type { Engine } from './engine.ts';
 import { parseGauge } from './parsing/gauge.ts';
 import { createQuickGroupReader } from './parsing/quickGroups.ts';
@@ -15,7 +14,7 @@ import { joinGroups, listGroups } from './runs/groups.ts';
 import type { EnginePaths } from './runs/limits.ts';
 import { measureLoudness } from './runs/loudness.ts';
 import { comparePictures, measurePictures } from './runs/measure.ts';
-import { makeStandIn, takeFrame } from './runs/pictures.ts';
+import { makeStandIn, takeFrame, takeRawFrames } from './runs/pictures.ts';
 import { probeHardware } from './runs/hardware.ts';
 import { inspectFile, probeFile, timePackets } from './runs/probe.ts';
 import { reportEngine } from './runs/report.ts';
@@ -63,7 +62,7 @@ export function createEngine(paths: EnginePaths): Engine {
     measure: (picture, master, result, options) => measurePictures(paths, picture, { master, result }, options),
     compare: (picture, master, result, options) => comparePictures(paths, picture, { master, result }, options),
     standIn: (request, signal) => makeStandIn(paths, request, signal),
-    still: (request, signal) => takeFrame(paths, stillArguments(request), request, signal),
-    rawFrame: (request, signal) => takeFrame(paths, rawFrameArguments(request), request, signal),
+    still: (request, signal) => takeFrame(paths, request, signal),
+    rawFrames: (requests, signal) => takeRawFrames(paths, requests, signal),
   };
 }

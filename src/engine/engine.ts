@@ -21,7 +21,7 @@ import type { Hold } from './process/hold.ts';
 import type { SoundFile } from './arguments/input.ts';
 import type { JoinSource } from './arguments/join.ts';
 import type { StandInRequest } from './arguments/standIn.ts';
-import type { StillRequest } from './arguments/still.ts';
+import type { SizedStillRequest, StillRequest } from './arguments/still.ts';
 import type { GroupListing, PictureGroup } from './parsing/groups.ts';
 import type { PacketTally } from './parsing/packets.ts';
 import type { ProbeReport } from './parsing/report.ts';
@@ -183,6 +183,6 @@ export interface Engine {
   standIn(request: StandInRequest, signal?: AbortSignal): Promise<Buffer>;
   /** @returns PNG bytes. */
   still(request: StillRequest, signal?: AbortSignal): Promise<Buffer>;
-  /** @returns RGB bytes, three a pixel. */
-  rawFrame(request: StillRequest, signal?: AbortSignal): Promise<Buffer>;
+  /** @returns For each frame, all of one size, its RGB bytes, three a pixel. */
+  rawFrames(requests: readonly SizedStillRequest[], signal?: AbortSignal): Promise<Buffer[]>;
 }

@@ -114,7 +114,7 @@ export function createFakeEngine(): Engine {
       ),
     standIn: () => Promise.resolve(GREY),
     still: () => Promise.resolve(GREY),
-    rawFrame: () => Promise.resolve(GREY),
+    rawFrames: (requests) => Promise.resolve(requests.map(() => GREY)),
   };
 }
 

@@ -2,6 +2,8 @@ import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
 import { planPicture } from '../../src/core/plan/planPicture.ts';
+import type { ProgrammeFacts } from '../../src/core/programme/facts.ts';
+import type { FrameClock } from '../../src/core/timing/frameClock.ts';
 import { AS_ENCODER_LIKES } from '../../src/core/video/fine.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { masterRequest } from '../../src/server/stills/stills.ts';
@@ -34,6 +36,12 @@ const SOURCES: readonly (readonly [name: string, rate: string, args: readonly st
   ['intra-only at 24', '24', ['-c:v', 'mjpeg', '-q:v', '2', '-f', 'mov']],
 ];
 
+/** The numbers that so many frames carry. */
+async function numbersOf(file: string, facts: ProgrammeFacts, clock: FrameClock, frames: readonly number[]) {
+  const requests = frames.map((frame) => masterRequest(file, facts, clock, frame, NUMBERED_SIZE));
+  return (await engine.rawFrames(requests)).map(readNumber);
+}
+
 describe('an exact frame', () => {
   it.each(SOURCES)('of %s is the numbered one', async (name, rate, args) => {
     const file = draw(path.join(folder, `${name.replace(/\W+/g, '-')}.mp4`), [
@@ -44,9 +52,8 @@ describe('an exact frame', () => {
     expect(facts.frameCount).toBe(FRAMES);
     expect(`${facts.frameRate.num}/${facts.frameRate.den}`).toBe(rate.includes('/') ? rate : `${rate}/1`);
     expect(facts.video?.constantRate).toBe(true);
-    for (const frame of [0, 1, 2, 39, 40, 41, 89, 90, 149, 233, 298, 299]) {
-      expect(readNumber(await engine.rawFrame(masterRequest(file, facts, clock, frame, null)))).toBe(frame);
-    }
+    const frames = [0, 1, 2, 39, 40, 41, 89, 90, 149, 233, 298, 299];
+    expect(await numbersOf(file, facts, clock, frames)).toEqual(frames);
   });
 
   it('and a portion of a transport stream are found by time, without reading from the start', async () => {
@@ -101,10 +108,9 @@ describe('an exact frame', () => {
     );
     const result = await lookAtFile(output);
     expect(result.facts.frameCount).toBe(60);
-    for (const frame of [0, 1, 30, 59]) {
-      const shown = await engine.rawFrame(masterRequest(output, result.facts, result.clock, frame, null));
-      expect(readNumber(shown)).toBe(span.inFrame + frame);
-    }
+    const frames = [0, 1, 30, 59];
+    const shown = await numbersOf(output, result.facts, result.clock, frames);
+    expect(shown).toEqual(frames.map((frame) => span.inFrame + frame));
   });
 
   it.each([
@@ -120,9 +126,8 @@ describe('an exact frame', () => {
     const { facts, clock } = await lookAtFile(file);
     expect(facts.video).toMatchObject({ constantRate: false, seeksExactly });
     expect(facts.frameCount).toBe(90);
-    for (const frame of [0, 8, 44, 89]) {
-      expect(readNumber(await engine.rawFrame(masterRequest(file, facts, clock, frame, null)))).toBe(frame);
-    }
+    const frames = [0, 8, 44, 89];
+    expect(await numbersOf(file, facts, clock, frames)).toEqual(frames);
   });
 
   it('beyond the end is refused', async () => {
@@ -137,7 +142,7 @@ describe('an exact frame', () => {
       'mp4',
     ]);
     const { facts, clock } = await lookAtFile(file);
-    await expect(engine.rawFrame(masterRequest(file, facts, clock, 40, null))).rejects.toMatchObject({
+    await expect(numbersOf(file, facts, clock, [40])).rejects.toMatchObject({
       code: 'frame-outside',
     });
   });

@@ -1,3 +1,4 @@
+import { statSync } from 'node:fs';
 import { concludeFindings, type Findings } from '../../src/core/analysis/conclude.ts';
 import { planAnalysis, type AnalysisStretch } from '../../src/core/analysis/planAnalysis.ts';
 import { assumeColour } from '../../src/core/programme/colour.ts';
@@ -9,11 +10,26 @@ import { makeFolder } from './footage.ts';
 
 const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
 
+interface Look {
+  readonly facts: ProgrammeFacts;
+  readonly clock: FrameClock;
+}
+
+/** Files that were looked at before and have not changed since: many tests make things of the same master. */
+const seen = new Map<string, Promise<Look>>();
+
 /** A file's facts and when its frames are shown. */
-export async function lookAtFile(file: string): Promise<{ facts: ProgrammeFacts; clock: FrameClock }> {
+export function lookAtFile(file: string): Promise<Look> {
+  const { size, mtimeMs, ino } = statSync(file);
+  const key = [file, size, mtimeMs, ino].join('\n');
+  const look = seen.get(key) ?? lookAfresh(file);
+  seen.set(key, look);
+  return look;
+}
+
+async function lookAfresh(file: string): Promise<Look> {
   const { facts, frameTimes } = await engine.probe(file);
-  const clock = programmeClock(facts, frameTimes);
-  return { facts, clock };
+  return { facts, clock: programmeClock(facts, frameTimes) };
 }
 
 /** Analyses a file as the server does, in the stretches it would cut or in given ones. */

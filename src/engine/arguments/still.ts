@@ -26,24 +26,44 @@ export function stillArguments(request: StillRequest): string[] {
   return [...frameArguments(request), '-c:v', 'png', '-compression_level', '3', '-f', 'image2pipe', 'pipe:1'];
 }
 
-/** Arguments that write the frame as bare RGB bytes, three a pixel, to standard output. */
-export function rawFrameArguments(request: StillRequest): string[] {
-  return [...frameArguments(request), '-f', 'rawvideo', 'pipe:1'];
+/** A frame at a stated size. */
+export type SizedStillRequest = StillRequest & { readonly size: FrameSize };
+
+/**
+ * Arguments that write frames of one size as bare RGB bytes, three a pixel, one after another to standard output. They
+ * may be of several files: starting the engine takes longer than a small frame.
+ */
+export function rawFramesArguments(requests: readonly SizedStillRequest[]): string[] {
+  const branches = requests.map((request, index) => {
+    const filters = [...frameFilters(request), 'trim=end_frame=1', 'setsar=1'];
+    return `[${index}:${request.streamIndex}]${filters.join(',')}[frame${index}]`;
+  });
+  const frames = requests.map((_, index) => `[frame${index}]`).join('');
+  return [
+    ...QUIETLY,
+    ...requests.flatMap(({ path, opening }) => inputFrom(path, opening.atSeconds)),
+    ...['-filter_complex', [...branches, `${frames}concat=n=${requests.length}`].join(';')],
+    ...['-fps_mode', 'passthrough', '-f', 'rawvideo', 'pipe:1'],
+  ];
 }
 
+const QUIETLY = ['-hide_banner', '-nostdin', '-loglevel', 'error'];
+
 function frameArguments(request: StillRequest): string[] {
-  const { sampling, size, opening, chain } = request;
-  const filters = [
+  return [
+    ...QUIETLY,
+    ...inputFrom(request.path, request.opening.atSeconds),
+    ...['-map', `0:${request.streamIndex}`, '-an', '-sn', '-dn', '-frames:v', '1', '-fps_mode', 'passthrough'],
+    ...['-vf', frameFilters(request).join(',')],
+  ];
+}
+
+function frameFilters({ sampling, size, opening, chain }: StillRequest): string[] {
+  return [
     ...skipFilters(opening),
     ...renderChain(chain),
     ...(opening.framesBefore > 0 ? [`select=eq(n\\,${opening.framesBefore})`] : []),
     renderScale({ size, from: sampling, to: 'rgb' }),
     'format=rgb24',
-  ];
-  return [
-    ...['-hide_banner', '-nostdin', '-loglevel', 'error'],
-    ...inputFrom(request.path, opening.atSeconds),
-    ...['-map', `0:${request.streamIndex}`, '-an', '-sn', '-dn', '-frames:v', '1', '-fps_mode', 'passthrough'],
-    ...['-vf', filters.join(',')],
   ];
 }

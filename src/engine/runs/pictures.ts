@@ -1,5 +1,5 @@
 import { standInArguments, type StandInRequest } from '../arguments/standIn.ts';
-import type { StillRequest } from '../arguments/still.ts';
+import { rawFramesArguments, stillArguments, type SizedStillRequest, type StillRequest } from '../arguments/still.ts';
 import { EngineError } from '../engineError.ts';
 import { runProcess } from '../process/runProcess.ts';
 import { PICTURE_LIMITS, type EnginePaths } from './limits.ts';
@@ -26,15 +26,40 @@ export async function makeStandIn(paths: EnginePaths, request: StandInRequest, s
 }
 
 /**
- * One frame, as the arguments write it to standard output.
+ * One frame as PNG.
  *
  * @throws EngineError `frame-unreadable`, `frame-outside`.
  */
-export async function takeFrame(
+export async function takeFrame(paths: EnginePaths, request: StillRequest, signal?: AbortSignal): Promise<Buffer> {
+  const named = `Frame ${request.frame}`;
+  const picture = await take(paths, stillArguments(request), named, signal);
+  if (picture.length === 0) throw outside(named);
+  return picture;
+}
+
+/**
+ * Frames of one size as bare RGB bytes, by one start of the engine.
+ *
+ * @throws EngineError `frame-unreadable`, `frame-outside`.
+ */
+export async function takeRawFrames(
+  paths: EnginePaths,
+  requests: readonly SizedStillRequest[],
+  signal?: AbortSignal,
+): Promise<Buffer[]> {
+  const named = requests.map(({ frame }) => frame).join(', ');
+  const names = requests.length === 1 ? `Frame ${named}` : `One of the frames ${named}`;
+  const bytes = await take(paths, rawFramesArguments(requests), names, signal);
+  const length = requests[0] ? requests[0].size.width * requests[0].size.height * 3 : 0;
+  if (bytes.length !== length * requests.length) throw outside(names);
+  return requests.map((_, index) => bytes.subarray(index * length, (index + 1) * length));
+}
+
+async function take(
   paths: EnginePaths,
   args: readonly string[],
-  request: StillRequest,
-  signal?: AbortSignal,
+  named: string,
+  signal: AbortSignal | undefined,
 ): Promise<Buffer> {
   const result = await runProcess({
     file: paths.ffmpeg,
@@ -42,19 +67,12 @@ export async function takeFrame(
     ...PICTURE_LIMITS,
     ...(signal ? { signal } : {}),
   });
-  if (result.exitCode !== 0) {
-    throw new EngineError(
-      'frame-unreadable',
-      `Frame ${request.frame} cannot be decoded; the file may be damaged there.`,
-      {
-        stderr: result.stderr,
-      },
-    );
-  }
-  if (result.stdout.length === 0) {
-    throw new EngineError('frame-outside', `There is no frame ${request.frame} in this file.`, {
-      stderr: result.stderr,
-    });
-  }
-  return result.stdout;
+  if (result.exitCode === 0) return result.stdout;
+  throw new EngineError('frame-unreadable', `${named} cannot be decoded; the file may be damaged there.`, {
+    stderr: result.stderr,
+  });
+}
+
+function outside(named: string): EngineError {
+  return new EngineError('frame-outside', `${named} is beyond the end of its file.`);
 }

@@ -111,13 +111,13 @@ function leadOf(plan: EncodePlan): number {
 }
 
 /** How a frame of a master is asked for; shared with the check of a result's colour. */
-export function masterRequest(
+export function masterRequest<Size extends FrameSize | null>(
   file: string,
   facts: ProgrammeFacts,
   clock: FrameClock,
   frame: number,
-  size: FrameSize | null,
-): StillRequest {
+  size: Size,
+): StillRequest & { readonly size: Size } {
   const video = requireVideo(facts);
   return {
     path: file,
@@ -138,14 +138,14 @@ const NEIGHBOURS = 2;
  *
  * @param frame - Of the rendition, from 0.
  */
-export function preparedRequest(
+export function preparedRequest<Size extends FrameSize | null>(
   file: string,
   facts: ProgrammeFacts,
   clock: FrameClock,
   { from: { inFrame }, chain }: Pick<PicturePath, 'from' | 'chain'>,
   frame: number,
-  size: FrameSize | null,
-): StillRequest {
+  size: Size,
+): StillRequest & { readonly size: Size } {
   const request = masterRequest(file, facts, clock, inFrame + frame, size);
   const prepared = referenceChain(chain);
   const before = prepared.some(({ step }) => step === 'deinterlace') ? Math.min(NEIGHBOURS, frame) : 0;
