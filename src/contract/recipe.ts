@@ -229,6 +229,7 @@ const ratedSchema = (codec: RatedCodec) => {
       .default(null),
     closedGroups: boolean().nullable().default(null),
     keyframesAtScenes: boolean().default(true),
+    keyframesAtPortions: boolean().default(false),
   }).required();
 };
 

@@ -29,6 +29,7 @@ export async function makeRendition(
   master: string,
   recipe: object,
   portion: Portion | null = null,
+  portionIns: readonly number[] = [],
 ): Promise<Made> {
   const { facts, clock } = await lookAtFile(master);
   const parsed = parseWith<Recipe>(recipeSchema, recipe);
@@ -40,6 +41,7 @@ export async function makeRendition(
     portion,
     encoders: [...VIDEO_CODECS, ...SOUND_CODECS],
     sounding: null,
+    portionIns,
     cuts: portion && facts.video && cutFrames((await engine.inspect(master)).tallies.get(facts.video.index)!),
   });
   if (!outcome.ok) throw new Error(outcome.problems.map(({ message }) => message).join(' '));

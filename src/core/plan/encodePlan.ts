@@ -79,6 +79,8 @@ export interface EncodePicture {
   readonly fine: FineSettings;
   /** Frames between keyframes at most. */
   readonly keyframeInterval: number;
+  /** Frames of the programme that are keyframes besides; plans without any say nothing. */
+  readonly keyframesAt?: readonly number[];
   readonly rate: PictureRate;
 }
 

@@ -134,7 +134,8 @@ function formatsOf(video: EncodedVideo): { readonly name: string; readonly forma
 /** What an expert asks for against what the encoder takes. */
 function* findFineMisfits(video: RatedVideo): Generator<PlanProblem> {
   const { name, fine } = RATED[video.codec];
-  const { tune, profile, level, tier, reordering, bFrames, closedGroups, keyframesAtScenes } = video;
+  const { tune, profile, level, tier, reordering, bFrames, closedGroups } = video;
+  const { keyframesAtScenes, keyframesAtPortions } = video;
   const asked: readonly (readonly [field: string, isTaken: boolean, what: string])[] = [
     ['tune', tune === null || tune in fine.tunes, `tuning for ${tune}`],
     ['profile', profile === null || profile in fine.profiles, `fixed profile ${profile}`],
@@ -144,6 +145,7 @@ function* findFineMisfits(video: RatedVideo): Generator<PlanProblem> {
     ['bFrames', bFrames === null || fine.bFrames, 'number of B-frames'],
     ['closedGroups', closedGroups === null || fine.closedGroups, 'choice of closed or open groups'],
     ['keyframesAtScenes', keyframesAtScenes || fine.scenes, 'choice of keyframes at scenes'],
+    ['keyframesAtPortions', !keyframesAtPortions || fine.marks, 'keyframes at given frames'],
   ];
   for (const [field, isTaken, what] of asked) {
     if (isTaken) continue;

@@ -6,12 +6,18 @@ import { findLevelFault, leastLevel, type LeveledStream } from '../video/levels.
 import type { EncodedPicture, PicturePath, PictureRate, PictureStream } from './encodePlan.ts';
 import type { PlanProblem } from './planProblem.ts';
 
-/** How a picture that is wanted so is encoded; `rate` is null for masters. */
+/**
+ * How a picture that is wanted so is encoded.
+ *
+ * @param rate - null for masters.
+ * @param portionIns - Frames of the programme at which its portions begin.
+ */
 export function encodedAs(
   path: PicturePath,
   wanted: EncodedVideo,
   keyframeInterval: number,
   rate: PictureRate | null,
+  portionIns: readonly number[],
 ): PictureStream {
   if (!isRatedVideo(wanted)) {
     return { ...path, kind: 'picture', do: { kind: 'master', codec: wanted.codec, flavour: wanted.flavour } };
@@ -21,8 +27,24 @@ export function encodedAs(
   return {
     ...path,
     kind: 'picture',
-    do: { kind: 'encode', codec, effort, keyframeInterval, rate, fine: fineOf(wanted) },
+    do: {
+      kind: 'encode',
+      codec,
+      effort,
+      keyframeInterval,
+      rate,
+      fine: fineOf(wanted),
+      ...marked(path, wanted, portionIns),
+    },
   };
+}
+
+function marked({ from }: PicturePath, { keyframesAtPortions }: RatedVideo, portionIns: readonly number[]) {
+  const isInside = (frame: number) => frame > from.inFrame && frame < from.inFrame + from.frameCount;
+  const ins = [...new Set(portionIns.filter(isInside))].sort((a, b) => a - b);
+  // Encoders leave out one that comes right after another: portions that begin on neighbouring frames share one.
+  const keyframesAt = keyframesAtPortions ? ins.filter((frame) => !ins.includes(frame - 1)) : [];
+  return keyframesAt.length > 0 ? { keyframesAt } : {};
 }
 
 function fineOf(wanted: RatedVideo): FineSettings {

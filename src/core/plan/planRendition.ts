@@ -70,7 +70,7 @@ export function planRendition(request: PlanRequest): PlanOutcome {
   });
   if (!outcome.ok) return outcome;
   const { rate, budget } = outcome;
-  const picture = path && wanted ? encodedAs(path, wanted, keyframeInterval, rate) : copied;
+  const picture = path && wanted ? encodedAs(path, wanted, keyframeInterval, rate, request.portionIns ?? []) : copied;
   const fault = picture && isEncoded(picture) ? findLevelMisfit(picture) : null;
   if (fault) return { ok: false, problems: [fault] };
   const streams = picture ? [picture, ...sounds] : sounds;

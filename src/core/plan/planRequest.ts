@@ -20,6 +20,8 @@ export interface PlanRequest {
   readonly sounding: Sounding | null;
   /** Frames at which a copy may begin, rising; asked for where a portion is copied, and null until it is known. */
   readonly cuts?: readonly number[] | null;
+  /** Frames at which the programme's portions begin; asked for where keyframes are wanted there. */
+  readonly portionIns?: readonly number[];
   /** What finished renditions of this programme came to; none where nobody asked. */
   readonly cameOut?: readonly CameOut[];
   /** What the analysis found of the picture's scan; null while it is not known, and the file's tag has to do. */

@@ -62,6 +62,7 @@ function fitFine(video: RatedVideo): RatedVideo {
     bFrames: fine.bFrames ? video.bFrames : null,
     closedGroups: fine.closedGroups ? video.closedGroups : null,
     keyframesAtScenes: fine.scenes ? video.keyframesAtScenes : true,
+    keyframesAtPortions: fine.marks && video.keyframesAtPortions,
   };
 }
 

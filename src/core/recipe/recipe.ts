@@ -53,6 +53,8 @@ export interface RatedVideo extends FineSettings {
   /** Whether transparency is kept. */
   readonly alpha: boolean;
   readonly keyframes: KeyframeDistance;
+  /** Whether there is one besides where each of the programme's portions begins. */
+  readonly keyframesAtPortions: boolean;
 }
 
 /** How far keyframes lie apart at most. */
@@ -171,6 +173,7 @@ export const STARTING_RECIPE: Recipe & {
     chroma: '4:2:0',
     alpha: false,
     keyframes: { seconds: KEYFRAME_SECONDS },
+    keyframesAtPortions: false,
     reordering: true,
     ...AS_ENCODER_LIKES,
   },

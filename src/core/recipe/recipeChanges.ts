@@ -12,8 +12,12 @@ interface Part {
 const fineOf = (recipe: Recipe): unknown => {
   const video = encodedVideo(recipe);
   if (!video || !isRatedVideo(video)) return null;
-  const { tune, profile, level, tier, keyframes, reordering, bFrames, closedGroups, keyframesAtScenes } = video;
-  return [tune, profile, level, tier, keyframes, reordering, bFrames, closedGroups, keyframesAtScenes];
+  const { tune, profile, level, tier, reordering, bFrames, closedGroups } = video;
+  const { keyframes, keyframesAtScenes, keyframesAtPortions } = video;
+  return [
+    ...[tune, profile, level, tier, reordering, bFrames, closedGroups],
+    ...[keyframes, keyframesAtScenes, keyframesAtPortions],
+  ];
 };
 
 const rateOf = (recipe: Recipe): unknown => {

@@ -69,6 +69,8 @@ export interface FineChoices {
   readonly bFrames: boolean;
   readonly closedGroups: boolean;
   readonly scenes: boolean;
+  /** Whether a keyframe can be put at any given frame besides. */
+  readonly marks: boolean;
 }
 
 /** An encoder that is left to itself. */
@@ -80,6 +82,7 @@ export const NO_CHOICES: FineChoices = {
   bFrames: false,
   closedGroups: false,
   scenes: false,
+  marks: false,
 };
 
 /** What every picture codec says of itself; its encoder lies in the engine. */

@@ -98,6 +98,7 @@ export const h264: RatedDefinition = {
     bFrames: true,
     closedGroups: true,
     scenes: true,
+    marks: true,
   },
   setUpBytes: 60,
   inMp4: { parameterSetBytes: 56, brandBytes: 4, otherBytes: 0, bytesPerFrame: 0, reorders: true },

@@ -63,6 +63,7 @@ export const hevc: RatedDefinition = {
     bFrames: true,
     closedGroups: true,
     scenes: true,
+    marks: true,
   },
   setUpBytes: 130,
   // `fiel`, and a byte for every frame saying what depends on it (`sdtp`).

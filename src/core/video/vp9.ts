@@ -54,7 +54,7 @@ export const vp9: RatedDefinition = {
   },
   effortWords: { fast: 'cpu-used 5', balanced: 'cpu-used 3', thorough: 'cpu-used 1' },
   heldFrames: { fast: 8, balanced: 8, thorough: 8 },
-  fine: { ...NO_CHOICES, tunes: { film: 'tune-content film' } },
+  fine: { ...NO_CHOICES, tunes: { film: 'tune-content film' }, marks: true },
   setUpBytes: 0,
   // `vpcC` and `fiel`; frames that are not shown lie inside those that are.
   inMp4: { parameterSetBytes: 20, brandBytes: 0, otherBytes: 10, bytesPerFrame: 0, reorders: false },

@@ -58,9 +58,20 @@ export interface PictureFiles {
  * Arguments of one pass over the picture. The working folder holds the statistics between passes.
  */
 export function pictureArguments(picture: EncodedPicture, run: PictureRun, files: PictureFiles): string[] {
-  const forced = run.keyframeAt === undefined ? [] : ['-force_key_frames', `expr:eq(n,${run.keyframeAt})`];
   const encoder = ENCODERS[picture.do.codec].arguments(picture.do, picture.out.format, run);
-  return encodeArguments(picture, [...encoder, ...forced], files);
+  return encodeArguments(picture, [...encoder, ...forcedKeyframes(picture, run)], files);
+}
+
+/** Keyframes that lie elsewhere than the encoder would put them. */
+function forcedKeyframes(
+  { from, do: { keyframeInterval, keyframesAt = [] } }: EncodedPicture,
+  run: PictureRun,
+): string[] {
+  const marks = keyframesAt.map((frame) => frame - from.inFrame).filter((n) => n > 0 && n < from.frameCount);
+  const terms = [...(run.keyframeAt === undefined ? [] : [run.keyframeAt]), ...marks].map((frame) => `eq(n,${frame})`);
+  // Encoders count the distance from any keyframe; those of a fill lie at the same places whatever comes between.
+  if (run.fill && marks.length > 0) terms.push(`not(mod(n-${run.keyframeAt ?? 0},${keyframeInterval}))`);
+  return terms.length > 0 ? ['-force_key_frames', `expr:${terms.join('+')}`] : [];
 }
 
 /** Arguments that encode a picture for editing or the archive. */

@@ -12,7 +12,7 @@ export const x265: Encoder = {
   program: 'libx265',
   // With parameter sets beside the frames, as players of one family want it.
   tags: { mp4: 'hvc1', mov: 'hvc1' },
-  arguments: ({ effort, keyframeInterval, fine }, format, run) => {
+  arguments: ({ effort, keyframeInterval, keyframesAt, fine }, format, run) => {
     const settings = [SILENT, ...passes(run), ...(run.fill ? fill(run.fill) : []), ...steady(run), ...asked(fine, run)];
     return [
       ...['-c:v', 'libx265', '-preset', PRESETS[effort], '-pix_fmt', engineFormat(format)],
@@ -21,6 +21,8 @@ export const x265: Encoder = {
         String(keyframeInterval),
         ...(fine.tune ? ['-tune', fine.tune === 'drawn' ? 'animation' : fine.tune] : []),
       ],
+      // Otherwise one that comes soon after another is just a frame without references.
+      ...(keyframesAt ? ['-forced-idr', '1'] : []),
       ...targetArguments(run),
       ...['-x265-params', settings.join(':')],
     ];

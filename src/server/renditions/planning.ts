@@ -3,11 +3,13 @@ import type { Findings } from '../../core/analysis/conclude.ts';
 import type { EncodePlan } from '../../core/plan/encodePlan.ts';
 import { copiesPart } from '../../core/plan/copiedPortion.ts';
 import { planRendition } from '../../core/plan/planRendition.ts';
+import { ratedVideo } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
 import * as analyses from '../../store/statements/analyses.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
 import { viewCameOut } from '../forecast/cameOut.ts';
+import { listPortions } from '../portions/portions.ts';
 import { findCuts } from '../programmes/cuts.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import type { ProgrammeRow } from '../programmes/programmes.ts';
@@ -35,6 +37,7 @@ export async function planWith(
     portion: request.portion,
     encoders: [...context.engineReport.encoders, ...context.engineReport.soundEncoders],
     sounding,
+    ...(ratedVideo(recipe)?.keyframesAtPortions ? { portionIns: await findPortionIns(context, programme.id) } : {}),
     cameOut: await viewCameOut(context, programme.id),
     cuts: copiesPart(facts, recipe, request.portion) ? (await findCuts(context, programme)).frames : null,
     scan: await findScan(context, programme.id),
@@ -47,6 +50,10 @@ export async function planWith(
   const [first] = all;
   if (!first) throw new Error('A refused plan names no problem.');
   throw new Refusal(first.code, first.message, { field: first.field, all });
+}
+
+async function findPortionIns(context: Context, programmeId: string): Promise<number[]> {
+  return (await listPortions(context, programmeId)).map(({ inFrame }) => inFrame);
 }
 
 async function findScan(context: Context, programmeId: string): Promise<Findings['scan']> {

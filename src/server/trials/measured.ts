@@ -20,8 +20,11 @@ export interface MeasuredGroup {
 
 /** What tells one way of encoding groups of pictures from another: everything but which frames. */
 export function settingsKey({ do: work, chain, out }: EncodedPicture, quality: number): string {
-  const { codec, effort, fine, keyframeInterval } = work;
-  return digest(['group', codec, effort, fine, keyframeInterval, quality, chain, out.size, out.format, out.frameRate]);
+  const { codec, effort, fine, keyframeInterval, keyframesAt = [] } = work;
+  return digest([
+    ...['group', codec, effort, fine, keyframeInterval, quality, chain, out.size, out.format, out.frameRate],
+    ...keyframesAt,
+  ]);
 }
 
 /** The same for the quick encodes that tell groups apart. */

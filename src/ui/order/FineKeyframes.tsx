@@ -29,6 +29,25 @@ export function FineKeyframes({ video, change, problemOf }: FineVideoProps<Rated
           />
         </>
       )}
+      {fine.marks && (
+        <>
+          {' '}
+          <ListToken
+            label="Keyframes where portions begin"
+            value={video.keyframesAtPortions ? 'yes' : 'no'}
+            problem={problem('keyframesAtPortions')}
+            choices={[
+              {
+                value: 'yes',
+                label: 'and where portions begin',
+                hint: 'Players get there at once; cuts there lose nothing.',
+              },
+              { value: 'no', label: 'wherever portions begin' },
+            ]}
+            onChange={(value) => change({ ...video, keyframesAtPortions: value === 'yes' })}
+          />
+        </>
+      )}
       {fine.closedGroups && (
         <>
           , groups of pictures{' '}
