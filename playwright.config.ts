@@ -14,7 +14,8 @@ const CHROMIUM_FLAGS = [
 
 export default defineConfig({
   testDir: 'tests/browser',
-  workers: 1,
+  // Specs side by side; each has a server of its own.
+  workers: 2,
   timeout: 120_000,
   expect: { timeout: 20_000 },
   forbidOnly: true,

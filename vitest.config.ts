@@ -32,8 +32,8 @@ export default defineConfig({
           environment: 'node',
           testTimeout: 120_000,
           hookTimeout: 120_000,
-          // Whole servers use every core, so files run one after another: two at a time took as long, and starved each other.
-          fileParallelism: false,
+          // A whole server waits for its children about as long as it works.
+          maxWorkers: 2,
           sequence: { groupOrder: 2 },
         },
       },

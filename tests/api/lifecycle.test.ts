@@ -12,7 +12,7 @@ import type {
 } from '../../src/contract/views.ts';
 import { drawMaster } from '../support/footage.ts';
 import { canMount } from '../support/mounting.ts';
-import { enginesOn, makeFolders, startServer, type TestFolders, type TestServer } from '../support/server.ts';
+import { enginesOn, IN_TIME, makeFolders, startServer, type TestFolders, type TestServer } from '../support/server.ts';
 
 const slow = {
   video: { codec: 'h264', rate: { mode: 'average', kbps: 1500, passes: 2 }, effort: 'balanced' },
@@ -51,9 +51,9 @@ describe('a server that dies', () => {
     const next = await startServer(folders);
     const ended = [await next.waitFor(first.id), await next.waitFor(second.id)];
     expect(ended.map((rendition) => rendition.state)).toEqual(['done', 'done']);
-    await vi.waitUntil(() => partials(folders.output).length === 0);
+    await vi.waitUntil(() => partials(folders.output).length === 0, IN_TIME);
     expect(readdirSync(folders.output).sort()).toEqual(ended.map((rendition) => rendition.name).sort());
-    await vi.waitUntil(() => readdirSync(path.join(folders.data, 'work')).length === 0);
+    await vi.waitUntil(() => readdirSync(path.join(folders.data, 'work')).length === 0, IN_TIME);
     await next.end('SIGTERM');
   });
 

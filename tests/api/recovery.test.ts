@@ -12,7 +12,7 @@ import type {
 } from '../../src/contract/views.ts';
 import { drawMaster } from '../support/footage.ts';
 import { canMount } from '../support/mounting.ts';
-import { enginesOn, makeFolders, startServer, type TestServer } from '../support/server.ts';
+import { enginesOn, IN_TIME, makeFolders, startServer, type TestServer } from '../support/server.ts';
 
 const QUICK = {
   video: { codec: 'h264', rate: { mode: 'quality', value: 35 }, effort: 'fast' },
@@ -133,8 +133,8 @@ describe('work that is cut off', () => {
     await server.waitFor(id, (one) => one.stage === 'encode');
     expect(statistics.map((name) => statSync(path.join(work, name)).mtimeMs)).toEqual(made);
     expect((await server.waitFor(id)).state).toBe('done');
-    await vi.waitUntil(() => readdirSync(path.join(folders.data, 'work')).length === 0);
-    await vi.waitUntil(() => !readdirSync(folders.output).some((name) => name.endsWith('.partial')));
+    await vi.waitUntil(() => readdirSync(path.join(folders.data, 'work')).length === 0, IN_TIME);
+    await vi.waitUntil(() => !readdirSync(folders.output).some((name) => name.endsWith('.partial')), IN_TIME);
     await server.end('SIGTERM');
   });
 

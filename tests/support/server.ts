@@ -34,6 +34,9 @@ export function makeFolders(): TestFolders {
   return { root, media: path.join(root, 'media'), output: path.join(root, 'out'), data: path.join(root, 'data') };
 }
 
+/** For what comes by itself, however busy the machine is. */
+export const IN_TIME = { timeout: 30_000 } as const;
+
 const ENDED = ['done', 'failed', 'stopped'];
 
 /** Starts the built application as `./linstock start` does. */
