@@ -79,7 +79,13 @@ async function compare(app: Application, view: ProgrammeView, codec: RatedCodec,
     seconds += tried.seconds ?? 0;
     own.push(triedOf(group, tried));
   }
-  const sampled = excerpts.map(({ group }) => ({ group, bytes: whole.groups[group]!, ssimLosses: [1], mses: [1] }));
+  const sampled = excerpts.map(({ group }) => ({
+    group,
+    bytes: whole.groups[group]!,
+    ssimLosses: [1],
+    mses: [1],
+    weightedMses: null,
+  }));
   const step = costs.length / most;
   const even = Array.from({ length: most }, (_, index) => Math.floor((index + 0.5) * step));
   const evenFrames = even.reduce((sum, group) => sum + costs[group]!.frameCount, 0);

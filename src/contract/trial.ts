@@ -1,7 +1,7 @@
 import { array, number, string, type InferType } from 'yup';
 import type { Excerpt } from '../core/excerpts/chooseExcerpts.ts';
 import type { Portion } from '../core/programme/facts.ts';
-import type { Measure } from '../core/quality/closerLook.ts';
+import { MEASURES, type Measure } from '../core/quality/closerLook.ts';
 import type { Recipe } from '../core/recipe/recipe.ts';
 import type { ScaleCurve, ScalePlace } from '../core/scale/curve.ts';
 import { SHARE_RANGE, USUAL_SHARE_TRIED, type GridCurve } from '../core/scale/grid.ts';
@@ -147,14 +147,11 @@ export interface TrialPlan {
   readonly gaps: readonly GapView[];
 }
 
-export const TRIED_MEASURES = ['ssim', 'psnr'] as const satisfies readonly Measure[];
-export type TriedMeasure = (typeof TRIED_MEASURES)[number];
-
 /** What is asked of a scale. */
 export const scaleRequestSchema = strictObject({
   capBytes: number().integer(fault('whole bytes')).min(1, fault('at least 1 byte')).optional(),
   measure: string()
-    .oneOf(TRIED_MEASURES, fault(`one of ${TRIED_MEASURES.join(', ')}`))
+    .oneOf(MEASURES, fault(`one of ${MEASURES.join(', ')}`))
     .default('ssim'),
 }).required();
 
@@ -167,7 +164,7 @@ export interface NamedPlace extends ScalePlace {
 
 /** Size against quality of a programme. */
 export interface ScaleView {
-  readonly measure: TriedMeasure;
+  readonly measure: Measure;
   /** What the sizes and qualities are of; null is the whole. */
   readonly portion: Portion | null;
   readonly trialId: string | null;

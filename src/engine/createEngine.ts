@@ -13,6 +13,7 @@ import { encode } from './runs/encode.ts';
 import { joinGroups, listGroups } from './runs/groups.ts';
 import type { EnginePaths } from './runs/limits.ts';
 import { measureLoudness } from './runs/loudness.ts';
+import { createPairThreads } from './process/pairThreads.ts';
 import { comparePictures, measurePictures } from './runs/measure.ts';
 import { makeStandIn, takeFrame, takeRawFrames } from './runs/pictures.ts';
 import { probeHardware } from './runs/hardware.ts';
@@ -23,6 +24,7 @@ import { reportEngine } from './runs/report.ts';
  * An engine that runs the two named programs.
  */
 export function createEngine(paths: EnginePaths): Engine {
+  const threads = createPairThreads();
   const inspect = (file: string, signal?: AbortSignal) => inspectFile(paths, file, signal);
   return {
     report: () => reportEngine(paths),
@@ -60,7 +62,8 @@ export function createEngine(paths: EnginePaths): Engine {
     analyse: (request, options) => analyse(paths, request, options),
     measureLoudness: (file, signal) => measureLoudness(paths, file, signal),
     measure: (picture, master, result, options) => measurePictures(paths, picture, { master, result }, options),
-    compare: (picture, master, result, options) => comparePictures(paths, picture, { master, result }, options),
+    compare: (picture, master, result, options) =>
+      comparePictures(paths, threads, picture, { master, result }, options),
     standIn: (request, signal) => makeStandIn(paths, request, signal),
     still: (request, signal) => takeFrame(paths, request, signal),
     rawFrames: (requests, signal) => takeRawFrames(paths, requests, signal),

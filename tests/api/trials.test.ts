@@ -98,7 +98,8 @@ describe('trials', () => {
     const { best } = await scale(`?capBytes=${cap}`);
     expect(curves).toHaveLength(2);
     for (const { points } of curves) {
-      expect(points.map(({ kind }) => kind)).toEqual(['tried', 'tried', 'tried']);
+      expect(points.map(({ kind }) => kind)).toEqual(['tried', 'forecast', 'tried', 'forecast', 'tried']);
+      expect(points.map(({ quality }) => quality)).toEqual([32, 29, 26, 23, 20]);
       expect(points.map(({ bytes }) => bytes)).toEqual(points.map(({ bytes }) => bytes).toSorted((a, b) => a - b));
       expect(points.map(({ value }) => value)).toEqual(points.map(({ value }) => value).toSorted((a, b) => a - b));
       for (const { low, bytes, high } of points) expect(low <= bytes && bytes <= high).toBe(true);
@@ -119,8 +120,24 @@ describe('trials', () => {
     expect(made.bytes! / point.bytes).toBeGreaterThan(0.93);
     expect(made.bytes! / point.bytes).toBeLessThan(1.07);
     const kinds = (await scale()).curves[0]!.points.map(({ kind }) => kind);
-    expect(kinds).toEqual(['tried', 'tried', 'tried', 'rendition']);
+    expect(kinds).toEqual(['tried', 'forecast', 'tried', 'forecast', 'tried', 'rendition']);
     expect((await scale()).results).toEqual({ h264: 1 });
+    for (const measure of ['ssim', 'psnr', 'xpsnr'] as const) {
+      const { points } = (await scale(`?measure=${measure}`)).curves[0]!;
+      const real = points.find(({ kind }) => kind === 'rendition')!;
+      expect(real.value, measure).toBeCloseTo(made.quality!.closer!.pooled[measure].mean, 6);
+      const tried = points.find(({ kind, quality }) => kind === 'tried' && quality === 26)!;
+      expect(Math.abs(tried.value - real.value), measure).toBeLessThan(0.5);
+    }
+  });
+
+  it('foresee the size of a quality between those that were tried', async () => {
+    const point = (await scale()).curves[0]!.points.find(({ quality }) => quality === 29)!;
+    const recipe = { ...RECIPE, video: { ...RECIPE.video, rate: { mode: 'quality', value: 29 } } };
+    const { body } = await call<RenditionView>('POST', 'renditions', { programmeId: film.id, recipe });
+    const made = await server.waitFor(body.id);
+    expect(made.bytes!).toBeGreaterThan(point.low);
+    expect(made.bytes!).toBeLessThan(point.high);
   });
 
   it('lead a size to fill to one encode of the whole', async () => {
@@ -185,7 +202,7 @@ describe('trials', () => {
     const { curves } = await scale();
     const [quick, slow] = [curves.find(({ effort }) => !effort)!, curves.find(({ effort }) => effort === 'balanced')!];
     expect(slow.points.map(({ bytes }) => bytes)).not.toEqual(quick.points.map(({ bytes }) => bytes));
-    expect(slow.points).toHaveLength(3);
+    expect(slow.points.filter(({ kind }) => kind === 'tried')).toHaveLength(3);
     const csv = await fetch(`${server.address}/api/programmes/${film.id}/scale.csv`);
     expect(await csv.text()).toContain('h264,96,54,balanced,26,tried,');
   });

@@ -84,7 +84,7 @@ describe('excerpts', () => {
   });
 });
 
-const LOST = { ssimLosses: [0.1], mses: [4] };
+const LOST = { ssimLosses: [0.1], mses: [4], weightedMses: null };
 
 describe('a whole foreseen from its excerpts', () => {
   const tryAll = (groups: readonly CostedGroup[], take: (group: CostedGroup) => number, most: number): TriedGroup[] =>
@@ -146,14 +146,17 @@ describe('a whole foreseen from its excerpts', () => {
 
   it('weighs losses by what each excerpt stands for', () => {
     const tried = [
-      { group: 0, bytes: 1, ssimLosses: [0.01, 0.03], mses: [1, 1] },
-      { group: 15, bytes: 1, ssimLosses: [0.1, 0.1], mses: [2, 2] },
-      { group: 29, bytes: 1, ssimLosses: [0.5, 0.3], mses: [3, 3] },
+      { group: 0, bytes: 1, ssimLosses: [0.01, 0.03], mses: [1, 1], weightedMses: [2, 2] },
+      { group: 15, bytes: 1, ssimLosses: [0.1, 0.1], mses: [2, 2], weightedMses: [4, 4] },
+      { group: 29, bytes: 1, ssimLosses: [0.5, 0.3], mses: [3, 3], weightedMses: [6, 6] },
     ];
-    const { ssimLoss, mse } = foreseeWhole(VARIED, tried);
+    const { ssimLoss, mse, weightedMse } = foreseeWhole(VARIED, tried);
     expect(ssimLoss.mean).toBeCloseTo((0.02 + 0.1 + 0.4) / 3, 9);
     expect(ssimLoss.worstTwentieth).toBe(0.5);
     expect(mse.mean).toBeCloseTo(2, 9);
+    expect(weightedMse).toEqual({ mean: expect.closeTo(4, 9) as number, worstTwentieth: 6 });
+    // One excerpt that was not weighed so leaves the whole unknown.
+    expect(foreseeWhole(VARIED, [...tried.slice(1), { ...tried[0]!, weightedMses: null }]).weightedMse).toBeNull();
   });
 
   it('foresees losses by those of the quick encodes', () => {
@@ -162,7 +165,13 @@ describe('a whole foreseen from its excerpts', () => {
       fine: { ...group.fine, ssimLoss: 0.01 * (index + 1) },
       coarse: { ...group.coarse, ssimLoss: 0.02 * (index + 1) },
     }));
-    const tried = [0, 12, 20, 29].map((group) => ({ group, bytes: 1, ssimLosses: [0.015 * (group + 1)], mses: [1] }));
+    const tried = [0, 12, 20, 29].map((group) => ({
+      group,
+      bytes: 1,
+      ...LOST,
+      ssimLosses: [0.015 * (group + 1)],
+      mses: [1],
+    }));
     expect(foreseeWhole(groups, tried).ssimLoss.mean).toBeCloseTo((0.015 * (30 * 31)) / 2 / 30, 6);
   });
 });

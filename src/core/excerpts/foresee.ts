@@ -8,6 +8,8 @@ export interface TriedGroup {
   /** Of each of its frames: what SSIM misses of 1, and the mean squared error. */
   readonly ssimLosses: readonly number[];
   readonly mses: readonly number[];
+  /** The same error weighted by what the eye sees; null where it was not measured. */
+  readonly weightedMses: readonly number[] | null;
 }
 
 /** A whole that was foreseen from its excerpts. */
@@ -20,6 +22,8 @@ export interface Foreseen {
   /** Over all frames: the mean, and what one of twenty frames is worse than. */
   readonly ssimLoss: PooledLoss;
   readonly mse: PooledLoss;
+  /** null where any excerpt lacks it. */
+  readonly weightedMse: PooledLoss | null;
 }
 
 interface PooledLoss {
@@ -63,6 +67,9 @@ export function foreseeWhole(groups: readonly CostedGroup[], tried: readonly Tri
     tried: own / frames,
     ssimLoss: pool('ssimLoss', ({ ssimLosses }) => ssimLosses),
     mse: pool('mse', ({ mses }) => mses),
+    weightedMse: tried.every(({ weightedMses }) => weightedMses)
+      ? pool('mse', ({ weightedMses }) => weightedMses ?? [])
+      : null,
   };
 }
 

@@ -12,6 +12,13 @@ export interface PairMeasures {
   readonly banding: Banding;
 }
 
+/** Measures pairs of pictures whose bytes come in pieces. */
+export interface PairReader {
+  take(bytes: Uint8Array): void;
+  /** What was found, one entry a pair; what is left of a pair is not measured. */
+  finish(): readonly PairMeasures[];
+}
+
 /** Masters that are looked back at, and the one that is shown. */
 const MASTERS = 3;
 
@@ -24,9 +31,9 @@ const ALIGNED = 16;
 /**
  * Reads pictures as they come, result and master in turn, and measures each pair.
  *
- * @returns Takes bytes in pieces of any length; what is left of a pair at the end is not measured.
+ * @returns Takes bytes in pieces of any length.
  */
-export function createPairReader(shape: PairShape) {
+export function createPairReader(shape: PairShape): PairReader {
   const size = bytesOfPicture(shape);
   const { luma, chroma } = samplesOf(shape);
   const room = Math.ceil((2 * (luma + 2 * chroma)) / ALIGNED) * ALIGNED;

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { withForecasts } from './between.ts';
 import { bestUnder, envelopeOf, kneeOf, smallestAtLeast, withinTime } from './best.ts';
 import { rateDelta } from './bjontegaard.ts';
 import { atBytes, atValue, inOrder, type ScaleCurve, type ScalePoint } from './curve.ts';
@@ -40,6 +41,42 @@ describe('a curve', () => {
     expect(atBytes(LARGE, 99e6)).toMatchObject({ bytes: 16e6, quality: 20 });
     expect(atValue(LARGE, 21)).toBeNull();
     expect(atValue(LARGE, 1)).toMatchObject({ bytes: 1e6 });
+  });
+
+  it('foresees the middle of each two neighbours, and nothing beyond', () => {
+    const { points } = withForecasts(LARGE, 1);
+    expect(points.map(({ kind }) => kind).join(' ')).toBe(
+      'tried forecast tried forecast tried forecast tried forecast tried',
+    );
+    for (const [index, point] of points.entries()) {
+      if (point.kind === 'tried') continue;
+      const [before, after] = [points[index - 1]!, points[index + 1]!];
+      // Straight in the logarithm: at quality 37 or 38 of 35 and 40 the size lies so far between.
+      const share = (before.quality - point.quality) / (before.quality - after.quality);
+      expect(Number.isInteger(point.quality)).toBe(true);
+      expect(point.bytes / (before.bytes * 2 ** share)).toBeCloseTo(1, 6);
+      expect(point.value).toBeCloseTo(before.value + 3 * share, 6);
+      // As wide as its neighbours' bars, and one per cent.
+      expect(Math.log(point.high / point.bytes)).toBeCloseTo(Math.log(1.05) + 0.01, 5);
+      expect(Math.log(point.bytes / point.low)).toBeCloseTo(Math.log(1 / 0.95) + 0.01, 5);
+    }
+  });
+
+  it('foresees nothing between qualities without a step between them, nor of one point', () => {
+    const close = { ...LARGE, points: LARGE.points.map((point, index) => ({ ...point, quality: 40 - index })) };
+    expect(withForecasts(close, 1)).toEqual(close);
+    const single = { ...LARGE, points: LARGE.points.slice(0, 1) };
+    expect(withForecasts(single, 1)).toEqual(single);
+  });
+
+  it('is less sure of what is foreseen where it bends', () => {
+    const bent = curveOf('h264', 1080, doubling(8, 3), [1e6, 1.1e6, 1.2e6, 8e6, 16e6]);
+    const widths = withForecasts(bent, 1).points.flatMap(({ kind, high, bytes }) =>
+      kind === 'forecast' ? [Math.log(high / bytes)] : [],
+    );
+    const least = Math.log(1.05) + 0.01;
+    expect(widths.every((width) => width >= least - 1e-6)).toBe(true);
+    expect(Math.max(...widths)).toBeGreaterThan(least + 0.02);
   });
 
   it('leaves out what is larger without being better', () => {

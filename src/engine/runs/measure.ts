@@ -6,7 +6,7 @@ import type { PairMeasures } from '../../core/quality/pairReader.ts';
 import { MEASURE_LOGS, measureArguments, shapeOfPair, type ComparedFiles } from '../arguments/measure.ts';
 import type { ComparedFrame, RunOptions } from '../engine.ts';
 import { parseQualityLogs } from '../parsing/qualityLogs.ts';
-import { readPairs } from '../process/readPairs.ts';
+import type { PairThreads } from '../process/pairThreads.ts';
 import { encode } from './encode.ts';
 import type { EnginePaths } from './limits.ts';
 
@@ -24,6 +24,7 @@ export async function measurePictures(
 /** The same, and what the bare pictures tell besides, in one decode. */
 export async function comparePictures(
   paths: EnginePaths,
+  threads: PairThreads,
   picture: PicturePath,
   files: ComparedFiles,
   options: RunOptions,
@@ -31,7 +32,7 @@ export async function comparePictures(
   let pairs: Promise<readonly PairMeasures[]> | null = null;
   await encode(paths, measureArguments(picture, files, 'pictures'), options, {
     onPictures: (stream) => {
-      pairs = readPairs(stream, shapeOfPair(picture));
+      pairs = threads.read(stream, shapeOfPair(picture));
       // A run that fails by itself says more than what this makes of it.
       pairs.catch(() => undefined);
     },

@@ -67,11 +67,13 @@ export async function findMeasured(
 
 /** As forecasts take it. */
 export function triedOf(group: number, { bytes, frames }: MeasuredGroup): TriedGroup {
+  const weighted = (frames ?? []).flatMap(({ mseWeighted }) => (mseWeighted === undefined ? [] : [mseWeighted]));
   return {
     group,
     bytes,
     ssimLosses: (frames ?? []).map(({ ssimAll }) => 1 - ssimAll),
     mses: (frames ?? []).map(({ mseAll }) => mseAll),
+    weightedMses: frames && weighted.length === frames.length ? weighted : null,
   };
 }
 

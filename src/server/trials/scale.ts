@@ -1,13 +1,15 @@
-import type { TriedMeasure, NamedPlace, ScaleRequest, ScaleView } from '../../contract/trial.ts';
+import type { NamedPlace, ScaleRequest, ScaleView } from '../../contract/trial.ts';
 import { foreseeWhole, SURE, type Foreseen, type TriedGroup } from '../../core/excerpts/foresee.ts';
 import { foreseeSeconds, type MeasuredSpeed } from '../../core/forecast/encodeTime.ts';
 import { barOf, type Outcome } from '../../core/forecast/outcomes.ts';
 import { isSamePortion, type Portion } from '../../core/programme/facts.ts';
+import type { Measure } from '../../core/quality/closerLook.ts';
 import { mseToPsnr, ssimToDecibels } from '../../core/quality/frameQuality.ts';
 import { bestUnder, kneeOf } from '../../core/scale/best.ts';
+import { withForecasts } from '../../core/scale/between.ts';
 import { inOrder, type ScaleCurve, type ScalePoint } from '../../core/scale/curve.ts';
 import { explainBest, explainKnee } from '../../core/scale/explain.ts';
-import { isRated, type RatedCodec } from '../../core/video/codecs.ts';
+import { isRated, RATED, type RatedCodec } from '../../core/video/codecs.ts';
 import { comparePeak } from '../../engine/arguments/measure.ts';
 import * as renditions from '../../store/statements/renditions.ts';
 import * as statements from '../../store/statements/trials.ts';
@@ -28,7 +30,8 @@ export async function viewScale(context: Context, programmeId: string, request: 
   const outcomes = await readOutcomes(context, new Set(foreseen.map(({ point }) => point.codec)));
   const triedCurves = curvesOf(foreseen, measure, outcomes, await viewSpeeds(context));
   const made = await madeOf(context, programmeId, latest?.portion ?? null, measure);
-  const curves = addMade(triedCurves, made);
+  const foreseenBetween = triedCurves.map((curve) => withForecasts(curve, RATED[curve.codec].quality.step));
+  const curves = addMade(foreseenBetween, made);
   const best = capBytes === undefined ? null : bestUnder(triedCurves, capBytes);
   const knee = kneeOf(triedCurves);
   return {
@@ -117,7 +120,7 @@ export async function readOutcomes({ database }: Context, codecs: ReadonlySet<Ra
 /** Points as curves, one for each codec and frame size. */
 export function curvesOf(
   foreseen: readonly ForeseenPoint[],
-  measure: TriedMeasure,
+  measure: Measure,
   outcomes: Outcomes,
   speeds: readonly MeasuredSpeed[] = [],
 ): ScaleCurve[] {
@@ -131,6 +134,8 @@ export function curvesOf(
       points: [],
     };
     curves.set(key, curve);
+    const value = valueOf(one, measure, 'mean');
+    if (value === null) continue;
     const weigh = wholeFile(one.point);
     const bar = barOf(one.foreseen.error * SURE, outcomes.get(codec) ?? []);
     curve.points.push({
@@ -138,7 +143,7 @@ export function curvesOf(
       bytes: weigh(one.foreseen.bytes),
       low: weigh(one.foreseen.bytes * Math.exp(-bar)),
       high: weigh(one.foreseen.bytes * Math.exp(bar)),
-      value: valueOf(one, measure, 'mean'),
+      value,
       tail: valueOf(one, measure, 'worstTwentieth'),
       kind: 'tried',
     });
@@ -146,12 +151,15 @@ export function curvesOf(
   return [...curves.values()].map(({ head, points }) => ({ ...head, points: inOrder(points) }));
 }
 
+/** In decibels; null where it was not measured. */
 function valueOf(
-  { foreseen: { ssimLoss, mse }, point }: ForeseenPoint,
-  measure: TriedMeasure,
+  { foreseen: { ssimLoss, mse, weightedMse }, point }: ForeseenPoint,
+  measure: Measure,
   of: 'mean' | 'worstTwentieth',
-): number {
-  return measure === 'psnr' ? mseToPsnr(mse[of], comparePeak(point.picture)) : ssimToDecibels(1 - ssimLoss[of]);
+): number | null {
+  if (measure === 'ssim') return ssimToDecibels(1 - ssimLoss[of]);
+  const error = measure === 'psnr' ? mse : weightedMse;
+  return error && mseToPsnr(error[of], comparePeak(point.picture));
 }
 
 /** The whole file with so many bytes of picture; sound and container as the plan foresees them. */
@@ -172,7 +180,7 @@ async function madeOf(
   { database }: Context,
   programmeId: string,
   portion: Portion | null,
-  measure: TriedMeasure,
+  measure: Measure,
 ): Promise<Made[]> {
   const rows = await database.query<SummaryRow & Record<string, unknown>>(renditions.DONE_OF_PROGRAMME, [programmeId]);
   return rows.flatMap(({ outline, bytes, quality, portion: own, recipe }) => {
@@ -180,8 +188,11 @@ async function madeOf(
     if (!codec || !width || !height || codec === 'copy' || !isRated(codec) || bytes === null || !quality) return [];
     if (!isSamePortion(own, portion)) return [];
     const rate = (recipe as { video?: { rate?: { mode: string; value?: number } } }).video?.rate;
-    const value = measure === 'psnr' ? quality.psnr.mean : quality.ssim.meanDb;
-    const tail = quality.closer?.pooled[measure].fifth ?? null;
+    const pooled = quality.closer?.pooled[measure];
+    // Results of before were not looked at as closely.
+    const value = { ssim: quality.ssim.meanDb, psnr: quality.psnr.mean, xpsnr: pooled?.mean }[measure];
+    if (value === undefined) return [];
+    const tail = pooled?.fifth ?? null;
     const point = {
       quality: rate?.value ?? 0,
       bytes,

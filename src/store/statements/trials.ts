@@ -27,7 +27,8 @@ export const SAVE_MEASURED = `
   INSERT INTO measured_group (source, settings, in_frame, frame_count, bytes, seconds, frames)
   VALUES ($1, $2, $3, $4, $5, $6, $7)
   ON CONFLICT (source, settings, in_frame, frame_count)
-  DO UPDATE SET frames = coalesce(measured_group.frames, excluded.frames)`;
+  DO UPDATE SET frames = excluded.frames
+  WHERE length(coalesce(excluded.frames, '')) > length(coalesce(measured_group.frames, ''))`;
 
 /** Of one source at several settings, separated by commas. */
 export const FIND_MEASURED = `

@@ -22,14 +22,7 @@ import type {
   WorkingOrderView,
 } from '../../contract/views.ts';
 import type { SoundingRequest, SoundingStanding } from '../../contract/sounding.ts';
-import type {
-  TriedMeasure,
-  ScaleView,
-  TrialPlan,
-  TrialRequest,
-  TrialView,
-  TriedRequest,
-} from '../../contract/trial.ts';
+import type { ScaleView, TrialPlan, TrialRequest, TrialView, TriedRequest } from '../../contract/trial.ts';
 import type { FoldersRequest } from '../../contract/system.ts';
 import type { BatchPlan, BatchRequest, BatchSummary, BatchView } from '../../contract/batch.ts';
 import type { Defaults } from '../../contract/defaults.ts';
@@ -38,7 +31,7 @@ import type { QueueSettings, QueueView } from '../../contract/queue.ts';
 import type { ShelfItem } from '../../core/shelf/shelf.ts';
 import type { CameOut } from '../../core/forecast/sizeRecord.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
-import type { SceneQuality } from '../../core/quality/closerLook.ts';
+import type { Measure, SceneQuality } from '../../core/quality/closerLook.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
 
@@ -153,7 +146,7 @@ export const api = {
   planTrial: (request: NewTrial) => send<TrialPlan>('POST', 'trials?dry', request),
   askTrial: (request: NewTrial) => send<{ readonly id: string }>('POST', 'trials', request),
   stopTrial: (id: string) => remove<TrialView>(`trials/${id}`),
-  scale: (programmeId: string, measure: TriedMeasure) =>
+  scale: (programmeId: string, measure: Measure) =>
     call<ScaleView>(`programmes/${programmeId}/scale?measure=${measure}`),
   batches: () => call<BatchSummary[]>('batches'),
   batch: (id: string) => call<BatchView>(`batches/${id}`),

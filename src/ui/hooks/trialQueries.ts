@@ -3,7 +3,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { toast } from 'sonner';
-import type { TriedMeasure } from '../../contract/trial.ts';
+import type { Measure } from '../../core/quality/closerLook.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import { atQuality, fillsSize, ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { RATED } from '../../core/video/codecs.ts';
@@ -14,7 +14,7 @@ export const useTrials = (programmeId: string) =>
   useQuery({ queryKey: ['trials', programmeId], queryFn: () => api.trialsOf(programmeId) });
 
 /** Size against quality, as far as it was measured. */
-export const useScale = (programmeId: string, measure: TriedMeasure) =>
+export const useScale = (programmeId: string, measure: Measure) =>
   useQuery({
     queryKey: ['scale', programmeId, measure],
     queryFn: () => api.scale(programmeId, measure),

@@ -1,4 +1,4 @@
-import type { TriedMeasure } from '../../contract/trial.ts';
+import type { Measure } from '../../core/quality/closerLook.ts';
 import type { ScaleCurve, ScalePlace, ScalePoint } from '../../core/scale/curve.ts';
 import { nameCurve } from '../../core/scale/explain.ts';
 import { Button } from '../kit/Button.tsx';
@@ -9,12 +9,12 @@ interface Props {
   readonly onUse: (place: ScalePlace) => void;
   readonly onSee: (place: ScalePlace) => void;
   readonly programmeId: string;
-  readonly measure: TriedMeasure;
+  readonly measure: Measure;
 }
 
 const KINDS: Readonly<Record<ScalePoint['kind'], string>> = {
   tried: 'tried',
-  forecast: 'between',
+  forecast: 'foreseen',
   rendition: 'made',
 };
 

@@ -3,7 +3,7 @@
 import { useRef, useState } from 'react';
 import { CartesianGrid, ErrorBar, ResponsiveContainer, Scatter, ScatterChart, Tooltip } from 'recharts';
 import { toast } from 'sonner';
-import { TRIED_MEASURES, type TriedMeasure } from '../../contract/trial.ts';
+import { MEASURES, type Measure } from '../../core/quality/closerLook.ts';
 import { MEASURE_WORDS } from '../../core/quality/sayQuality.ts';
 import { ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { envelopeOf } from '../../core/scale/best.ts';
@@ -19,8 +19,8 @@ import { triedOf } from './triedOf.ts';
 
 interface Props {
   readonly curves: readonly ScaleCurve[];
-  readonly measure: TriedMeasure;
-  readonly onMeasure: (measure: TriedMeasure) => void;
+  readonly measure: Measure;
+  readonly onMeasure: (measure: Measure) => void;
   readonly cap: number | null;
   readonly recipe: Recipe;
   readonly change: (recipe: Recipe) => void;
@@ -75,8 +75,20 @@ export function TriedScale({ curves, measure, onMeasure, cap, recipe, change, on
           ))}
           {curves.map((curve) => (
             <Scatter
+              key={`between ${nameCurve(curve)}`}
+              data={shownOf(curve, 'forecast')}
+              fill="var(--sheet)"
+              stroke="var(--measured)"
+              shape="circle"
+              isAnimationActive={false}
+              onClick={({ payload }: { payload?: Shown }) => payload && onUse({ ...payload.curve, ...payload })}
+              className="cursor-pointer"
+            />
+          ))}
+          {curves.map((curve) => (
+            <Scatter
               key={`made ${nameCurve(curve)}`}
-              data={shownOf(curve, true)}
+              data={shownOf(curve, 'rendition')}
               shape="diamond"
               fill="var(--sheet)"
               stroke="var(--ink)"
@@ -86,7 +98,7 @@ export function TriedScale({ curves, measure, onMeasure, cap, recipe, change, on
           {cap !== null && <CapHandle cap={cap} onCap={(bytes) => change(cappedAt(recipe, bytes))} />}
         </ScatterChart>
       </ResponsiveContainer>
-      <Legend tried={tried} isMade={points.some(({ kind }) => kind === 'rendition')} />
+      <Legend tried={tried} kinds={new Set(points.map(({ kind }) => kind))} />
       <p className="mt-1 flex gap-x-4 text-sm">
         {cap === null && (
           <Button look="quiet" onClick={() => change(cappedAt(recipe, middleOf(points)))}>
@@ -121,9 +133,9 @@ function save(figure: HTMLElement | null, name: string): void {
   );
 }
 
-function shownOf(curve: ScaleCurve, isMade: boolean): Shown[] {
+function shownOf(curve: ScaleCurve, wanted: ScalePoint['kind']): Shown[] {
   return curve.points
-    .filter(({ kind }) => (kind === 'rendition') === isMade)
+    .filter(({ kind }) => kind === wanted)
     .map((point) => ({ ...point, curve, bar: [point.bytes - point.low, point.high - point.bytes] }));
 }
 
@@ -137,7 +149,7 @@ function TriedCurve({ curve, index, onUse }: TriedCurveProps) {
   return (
     <Scatter
       name={nameCurve(curve)}
-      data={shownOf(curve, false)}
+      data={shownOf(curve, 'tried')}
       line={{ stroke: 'var(--measured)', strokeDasharray: DASHES[index % DASHES.length] ?? '' }}
       lineJointType="monotoneX"
       shape={SHAPES[index % SHAPES.length]!}
@@ -162,9 +174,9 @@ function Heading({ measure, onMeasure, isLog, onLog }: HeadingProps) {
       Size against quality, of the whole
       <Switch
         label="Measure"
-        options={TRIED_MEASURES.map((one) => ({ key: one, label: MEASURE_WORDS[one].name }))}
+        options={MEASURES.map((one) => ({ key: one, label: MEASURE_WORDS[one].name }))}
         chosen={measure}
-        onChoose={(one) => onMeasure(one as TriedMeasure)}
+        onChoose={(one) => onMeasure(one as Measure)}
       />
       <Switch
         label="Sizes"
@@ -179,7 +191,12 @@ function Heading({ measure, onMeasure, isLog, onLog }: HeadingProps) {
   );
 }
 
-function Legend({ tried, isMade }: { readonly tried: readonly ScaleCurve[]; readonly isMade: boolean }) {
+interface LegendProps {
+  readonly tried: readonly ScaleCurve[];
+  readonly kinds: ReadonlySet<ScalePoint['kind']>;
+}
+
+function Legend({ tried, kinds }: LegendProps) {
   return (
     <ul className="flex flex-wrap gap-x-5 text-sm">
       {tried.map((curve, index) => (
@@ -187,7 +204,8 @@ function Legend({ tried, isMade }: { readonly tried: readonly ScaleCurve[]; read
           <span className="text-measured">{SYMBOLS[index % SYMBOLS.length]}</span> {nameCurve(curve)}
         </li>
       ))}
-      {isMade && <li>◇ made</li>}
+      {kinds.has('forecast') && <li>○ foreseen between</li>}
+      {kinds.has('rendition') && <li>◇ made</li>}
     </ul>
   );
 }
@@ -240,6 +258,7 @@ function PointNote({ point }: { readonly point: Shown | undefined }) {
       <div>{nameCurve(point.curve)}</div>
       <div className="figure">
         {formatBytes(point.bytes)} ({formatBytes(point.low)} to {formatBytes(point.high)}), {point.value.toFixed(2)} dB
+        {point.kind === 'forecast' && ', foreseen between what was tried'}
       </div>
       {point.kind !== 'rendition' && <div className="text-quiet">quality {point.quality}; click to use it</div>}
     </div>

@@ -1,5 +1,5 @@
 import { useMemo, useState } from 'react';
-import type { TriedMeasure } from '../../contract/trial.ts';
+import type { Measure } from '../../core/quality/closerLook.ts';
 import type { ProgrammeView } from '../../contract/views.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import { ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
@@ -12,7 +12,7 @@ const SETTLE_MS = 500;
 
 /** What is to be tried of a programme, what that would take, and what is known of it. */
 export function useTrialWork(programme: ProgrammeView, recipe: Recipe, portion: Portion | null) {
-  const [measure, setMeasure] = useState<TriedMeasure>('ssim');
+  const [measure, setMeasure] = useState<Measure>('ssim');
   const [grid, setGrid] = useState<readonly GridCurve[] | null>(null);
   const [share, setShare] = useState(USUAL_SHARE_TRIED);
   const [dropped, setDropped] = useState<readonly Portion[]>([]);
