@@ -350,6 +350,11 @@ export const recipeSchema = strictObject({
   audio: audioSchema,
 }).required(fault('a recipe'));
 
+/** For which receiver something is ordered: the file is checked against what it asks for. */
+function briefId() {
+  return string().max(64, fault('the id of a brief')).nullable().default(null);
+}
+
 /** What a rendition is ordered with. */
 export const renditionRequestSchema = strictObject({
   programmeId: string().required(fault('the id of a programme')).max(64, fault('the id of a programme')),
@@ -361,10 +366,17 @@ export const renditionRequestSchema = strictObject({
   name: string().nullable().default(null),
   /** Keep the file even when a check fails. */
   keepFailed: boolean().default(false),
+  briefId: briefId(),
 }).required(fault('an order'));
 
-/** A parsed order with every default filled in. */
-export type RenditionRequest = InferType<typeof renditionRequestSchema>;
+type ParsedRequest = InferType<typeof renditionRequestSchema>;
+
+/** A parsed order with every default filled in; what the server orders by itself need name no receiver. */
+export type RenditionRequest = Omit<ParsedRequest, 'briefId'> & Partial<Pick<ParsedRequest, 'briefId'>>;
 
 /** The order line of a programme as it is left. */
-export const workingOrderSchema = strictObject({ recipe: recipeSchema }).required(fault('an order line'));
+export const workingOrderSchema = strictObject({ recipe: recipeSchema, briefId: briefId() }).required(
+  fault('an order line'),
+);
+
+export type WorkingOrderRequest = InferType<typeof workingOrderSchema>;

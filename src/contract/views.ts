@@ -331,6 +331,8 @@ export interface PortionView extends Portion {
 /** The order line of a programme as it was left; null when nobody changed it. */
 export interface WorkingOrderView {
   readonly recipe: Recipe | null;
+  /** For which receiver it is. */
+  readonly briefId: string | null;
 }
 
 /** Taking in many files: found = takenIn + alreadyIn + refusedCount once it is done. */

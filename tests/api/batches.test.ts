@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { BatchPlan, BatchView } from '../../src/contract/batch.ts';
 import type { QueueView } from '../../src/contract/queue.ts';
 import type { BriefItem, BundleItem, RecipeItem } from '../../src/contract/shelf.ts';
-import type { ErrorBody, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
+import type { ErrorBody, ProgrammeView, RenditionView, WorkingOrderView } from '../../src/contract/views.ts';
 import { draw, drawMaster } from '../support/footage.ts';
 import { enginesOn, makeFolders, startServer, type TestServer } from '../support/server.ts';
 
@@ -212,6 +212,25 @@ describe('many at once', () => {
     ]);
     expect(rules.filter(({ ok }) => !ok)).toEqual([]);
     expect(made.bytes).toBeLessThanOrEqual(90_000);
+  });
+
+  it('checks a single order against the brief that it is for, and remembers which', async () => {
+    const brief = (
+      await call<BriefItem>('POST', 'briefs', { name: 'Low and small', brief: { maxHeight: 60, maxBytes: 1_000_000 } })
+    ).body;
+    const kept = { recipe: QUICK, briefId: brief.id };
+    await call('PUT', `programmes/${short.id}/order`, kept);
+    const { body: order } = await call<WorkingOrderView>('GET', `programmes/${short.id}/order`);
+    expect(order.briefId).toBe(brief.id);
+    const asked = { programmeId: short.id, recipe: QUICK, briefId: brief.id };
+    const { body } = await call<RenditionView>('POST', 'renditions', asked);
+    const made = await server.waitFor(body.id);
+    expect(made.checks.filter(({ ofBrief }) => ofBrief).map(({ name, ok }) => [name, ok])).toEqual([
+      ['Brief: Size', true],
+      ['Brief: Height', false],
+    ]);
+    const unknown = await call<ErrorBody>('POST', 'renditions', { ...asked, briefId: 'nowhere' });
+    expect([unknown.status, unknown.body.error.code]).toEqual([404, 'not-found']);
   });
 
   it('tries again what was stopped, and nothing else', async () => {

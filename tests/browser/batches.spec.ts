@@ -3,6 +3,7 @@ import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import type { BatchSummary } from '../../src/contract/batch.ts';
 import type { RecipeItem } from '../../src/contract/shelf.ts';
+import type { WorkingOrderView } from '../../src/contract/views.ts';
 import { draw, drawMaster } from '../support/footage.ts';
 import { makeFolders, startServer, type TestServer } from '../support/server.ts';
 import { expectAccessible } from './accessible.ts';
@@ -44,6 +45,32 @@ test('an order is saved as a recipe, and tells what was changed of it', async ({
   const saved = (await server.call<RecipeItem[]>('GET', 'recipes')).body.find(({ name }) => name === 'Tiny review');
   expect(saved?.recipe.video).toMatchObject({ rate: { mode: 'quality', value: 34 } });
   await expectAccessible(page);
+});
+
+test('an order stays for its receiver, shows its limits, and says what is against them', async ({ page }) => {
+  await page.goto(server.address);
+  await page.getByRole('link', { name: 'Two.mov' }).click();
+  const bar = page.getByTestId('recipe-bar');
+  await bar.getByRole('button', { name: /^Bend to a brief/ }).click();
+  await page.getByRole('radio', { name: /Chat attachment/ }).click();
+  await expect(page.getByTestId('brief-standing')).toContainText('The file is checked against it.');
+  await expect(page.getByTestId('budget')).toContainText('The receiver’s largest file: 10.0 MB');
+  const line = page.getByTestId('order-line');
+  await line.getByRole('button', { name: /^Codec of the picture/ }).click();
+  await page.getByRole('radio', { name: /^HEVC/ }).click();
+  await expect(page.getByTestId('brief-standing')).toContainText('Not as it asks: picture codec.');
+  const kept = `programmes/${page.url().split('/').at(-1)}/order`;
+  const codec = async () => (await server.call<WorkingOrderView>('GET', kept)).body.recipe?.video?.codec;
+  await expect.poll(codec).toBe('hevc');
+  await page.reload();
+  await expect(page.getByTestId('brief-standing')).toContainText('Not as it asks: picture codec.');
+  await bar.getByRole('button', { name: 'Bend it' }).click();
+  await expect(page.getByTestId('brief-standing')).toContainText('The file is checked against it.');
+  await expectAccessible(page);
+  await bar.getByRole('button', { name: /^Bend to a brief/ }).click();
+  await page.getByRole('radio', { name: /nobody in particular/ }).click();
+  await expect(page.getByTestId('brief-standing')).toHaveCount(0);
+  await expect(page.getByTestId('budget')).not.toContainText('The receiver’s');
 });
 
 test('many are chosen, foreseen, mended, queued, and counted back', async ({ page }) => {

@@ -9,6 +9,7 @@ import { SOUND_CODECS } from '../sound/codecs.ts';
 import { VIDEO_CODECS } from '../video/codecs.ts';
 import { bendToBrief, findUnsuited } from './bendToBrief.ts';
 import { OPEN_BRIEF } from './brief.ts';
+import { ceilingsOf } from './ceilings.ts';
 import { checkBrief } from './checkBrief.ts';
 import { STOCK_BRIEFS } from './stockBriefs.ts';
 
@@ -123,5 +124,21 @@ describe('a brief', () => {
     ]);
     expect(checkBrief(brief, file(-15, -1)).every(({ ok }) => ok)).toBe(true);
     expect(checkBrief(brief, file(-Infinity, -90))[0]).toMatchObject({ ok: false, found: 'silent' });
+  });
+});
+
+describe('ceilings of a brief', () => {
+  it('are the sizes of a whole file, the lowest first', () => {
+    const brief = { ...OPEN_BRIEF, maxBytes: 10_000_000, maxTotalKbps: 1000, maxPictureKbps: 800 };
+    // 60 s at 1,000 kb/s are 7.5 MB; at 800 kb/s 6 MB of picture, and half a megabyte of sound and container.
+    expect(ceilingsOf(brief, 60, 500_000)).toEqual([
+      { name: 'highest rate of the picture', bytes: 6_500_000 },
+      { name: 'highest rate', bytes: 7_500_000 },
+      { name: 'largest file', bytes: 10_000_000 },
+    ]);
+  });
+
+  it('are none where nothing is asked for', () => {
+    expect(ceilingsOf(OPEN_BRIEF, 60, 500_000)).toEqual([]);
   });
 });

@@ -12,6 +12,7 @@ import { PRIORITY } from '../jobs/job.ts';
 import { enqueue, withdraw } from '../jobs/queue.ts';
 import type { ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
+import { briefs } from '../shelf/shelf.ts';
 import { chooseDestination } from './destination.ts';
 import { planOrder } from './planOrder.ts';
 import {
@@ -45,8 +46,10 @@ export async function orderRendition(
   wanted: OrderedFor = BY_ITSELF,
 ): Promise<RenditionView> {
   const { programme, plan } = await planOrder(context, request);
+  const { briefId } = request;
+  const brief = briefId ? (await briefs.find(context, briefId)).brief : wanted.brief;
   const id = context.newId();
-  await naming.take(() => insert(context, id, request, { programme, plan, wanted }));
+  await naming.take(() => insert(context, id, request, { programme, plan, wanted: { ...wanted, brief } }));
   return publishRendition(context, id);
 }
 

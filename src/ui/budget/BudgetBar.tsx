@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import { pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
+import type { Ceiling } from '../../core/brief/ceilings.ts';
 import { bytesPerHour, uploadSeconds } from '../../core/budget/projections.ts';
 import { ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { averageRate, bitsPerSecond } from '../../core/units.ts';
@@ -30,6 +31,8 @@ interface Props {
   readonly isMeasured: boolean;
   readonly recipe: Recipe;
   readonly change: (recipe: Recipe) => void;
+  /** Of the receiver, if it is for one. */
+  readonly ceilings: readonly Ceiling[];
 }
 
 /** A pause in typing after which the bar is drawn to a scale of its own again. */
@@ -51,7 +54,7 @@ const BINDS: Readonly<Record<EncodePlan['budget']['binds'], string>> = {
 };
 
 /** One bar, to scale: picture, sound, container and what is left, against the cap. */
-export function BudgetBar({ plan, unknown, isMeasured, recipe, change }: Props) {
+export function BudgetBar({ plan, unknown, isMeasured, recipe, change, ceilings }: Props) {
   const { budget } = plan;
   const { cap, split, expected, headroom } = budget;
   const [heldScale, setHeldScale] = useState<number | null>(null);
@@ -89,6 +92,16 @@ export function BudgetBar({ plan, unknown, isMeasured, recipe, change }: Props) 
             title={`Between ${formatBytes(expected.low)} and ${formatBytes(expected.high)}`}
           />
         )}
+        {ceilings
+          .filter((ceiling) => ceiling.bytes <= scale)
+          .map((ceiling) => (
+            <div
+              key={ceiling.name}
+              title={nameCeiling(ceiling)}
+              className="border-ink absolute top-0 h-9 border-l border-dashed"
+              style={{ left: percent(ceiling.bytes) }}
+            />
+          ))}
         {(isKnown ? partHandles(recipe, plan) : []).map((handle) => (
           <PartEdge key={handle.part} handle={handle} scale={scale} onChange={change} onHold={hold} />
         ))}
@@ -109,10 +122,20 @@ export function BudgetBar({ plan, unknown, isMeasured, recipe, change }: Props) 
             Left below the cap <span className="figure">{formatBytes(headroom)}</span>
           </li>
         )}
+        {ceilings.map((ceiling) => (
+          <li key={ceiling.name} className="flex items-center gap-1.5">
+            <span aria-hidden="true" className="border-ink h-3.5 border-l border-dashed" />
+            {nameCeiling(ceiling)}
+          </li>
+        ))}
       </ul>
       <Expectation plan={plan} unknown={unknown} isMeasured={isMeasured} />
     </section>
   );
+}
+
+function nameCeiling({ name, bytes }: Ceiling): string {
+  return `The receiver’s ${name}: ${formatBytes(bytes)}`;
 }
 
 function Expectation({

@@ -111,7 +111,8 @@ export const api = {
   frameTimes: (id: string) => call<FrameTimesView>(`programmes/${id}/frame-times`),
   raw: (id: string) => call<unknown>(`programmes/${id}/raw`),
   workingOrder: (id: string) => call<WorkingOrderView>(`programmes/${id}/order`),
-  keepOrder: (id: string, recipe: Recipe) => send<WorkingOrderView>('PUT', `programmes/${id}/order`, { recipe }),
+  keepOrder: (id: string, order: { readonly recipe: Recipe; readonly briefId: string | null }) =>
+    send<WorkingOrderView>('PUT', `programmes/${id}/order`, order),
   portions: (id: string) => call<PortionView[]>(`programmes/${id}/portions`),
   savePortions: (id: string, portions: readonly PortionView[]) =>
     send<PortionView[]>('PUT', `programmes/${id}/portions`, portions),

@@ -22,6 +22,12 @@ export function useShelf<List extends ShelfList>(list: List) {
   });
 }
 
+/** One brief; null for none, for one that was deleted, and until the list has come. */
+export function useBrief(id: string | null): BriefItem | null {
+  const { data: briefs = [] } = useShelf('briefs');
+  return briefs.find((one) => one.id === id) ?? null;
+}
+
 /** What is done to a list of the shelf; deleting can be undone. */
 export function useShelfWork<List extends ShelfList>(list: List) {
   const client = useQueryClient();

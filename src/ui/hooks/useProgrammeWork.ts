@@ -12,15 +12,14 @@ import { useActKey } from './useWorkKey.ts';
 /** What a person decides about a programme: how it is encoded, and which portions of it. */
 export interface Work {
   readonly recipe: Recipe;
+  /** The brief of the receiver that it is for; null where it is for nobody in particular. */
+  readonly briefId: string | null;
   /** In their order; none means the whole programme. */
   readonly portions: readonly PortionView[];
 }
 
 /** As the server has it; no recipe while nobody changed the order line. */
-export interface SavedWork {
-  readonly recipe: Recipe | null;
-  readonly portions: readonly PortionView[];
-}
+export type SavedWork = Omit<Work, 'recipe'> & { readonly recipe: Recipe | null };
 
 export interface ProgrammeWork extends Work {
   readonly change: (work: Partial<Work>) => void;
@@ -42,9 +41,9 @@ export function useProgrammeWork(
 ): ProgrammeWork {
   const base = useDefaultRecipe(programme.path)?.recipe;
   const start = useMemo(() => startingRecipe(programme, scan ?? null, base), [programme, scan, base]);
-  const history = useUndoable<Work>({ recipe: saved.recipe ?? start, portions: saved.portions });
+  const history = useUndoable<Work>({ ...saved, recipe: saved.recipe ?? start });
   const { value, isHeld, set, replace, begin, end, cancel, undo, redo } = history;
-  const { recipe, portions } = value;
+  const { recipe, briefId, portions } = value;
   const kept = useRef<Work>(value);
 
   // Another page changed it.
@@ -52,7 +51,7 @@ export function useProgrammeWork(
   useEffect(() => {
     if (isHeld || same(latest.current, saved)) return;
     latest.current = saved;
-    const wanted = { recipe: saved.recipe ?? start, portions: saved.portions };
+    const wanted = { ...saved, recipe: saved.recipe ?? start };
     if (same(wanted, kept.current)) return;
     kept.current = wanted;
     replace(wanted);
@@ -65,29 +64,31 @@ export function useProgrammeWork(
     begun.current = start;
     if (!isUntouched || recipe === start) return;
     // Portions that are not saved yet stay to be saved.
-    kept.current = { recipe: start, portions: kept.current.portions };
-    replace({ recipe: start, portions });
-  }, [saved.recipe, start, recipe, portions, replace]);
+    kept.current = { ...kept.current, recipe: start };
+    replace({ recipe: start, briefId, portions });
+  }, [saved.recipe, start, recipe, briefId, portions, replace]);
 
   useEffect(() => {
     const before = kept.current;
-    if (before.recipe === recipe && before.portions === portions) return;
+    const isOrderKept = before.recipe === recipe && before.briefId === briefId;
+    if (isOrderKept && before.portions === portions) return;
     const timer = setTimeout(() => {
-      kept.current = { recipe, portions };
+      kept.current = { recipe, briefId, portions };
       Promise.all([
-        before.recipe === recipe ? null : api.keepOrder(programme.id, recipe),
+        isOrderKept ? null : api.keepOrder(programme.id, { recipe, briefId }),
         before.portions === portions ? null : api.savePortions(programme.id, portions),
       ]).catch((error: unknown) => {
         toast.error(error instanceof Error ? error.message : 'The order line could not be kept.');
       });
     }, SAVE_AFTER_MS);
     return () => clearTimeout(timer);
-  }, [programme.id, recipe, portions]);
+  }, [programme.id, recipe, briefId, portions]);
 
   useActKey('mod+z', undo);
   useActKey('mod+shift+z, mod+y', redo);
   return {
     recipe,
+    briefId,
     portions,
     change: useCallback((part) => set({ ...value, ...part }), [set, value]),
     gesture: useMemo(() => ({ begin, end, cancel }), [begin, end, cancel]),

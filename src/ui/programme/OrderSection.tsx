@@ -1,6 +1,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { PortionView, ProgrammeView, RenditionSummary } from '../../contract/views.ts';
+import type { BriefItem } from '../../contract/shelf.ts';
 import type { Fix } from '../../core/advice/advisory.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { fillsSize, renditionSize } from '../../core/recipe/recipe.ts';
@@ -16,7 +17,7 @@ import { OrderLine } from '../order/OrderLine.tsx';
 import { StandingOrder } from '../order/StandingOrder.tsx';
 import { PortionGlance } from '../portion/PortionGlance.tsx';
 import { AdvisoryNotice } from './AdvisoryNotice.tsx';
-import { capOf, explainUnknown, sumExpected } from './orderSums.ts';
+import { capOf, explainUnknown, shownCeilings, sumExpected } from './orderSums.ts';
 import { PlaysHere } from './PlaysHere.tsx';
 import { RecipeBar } from './RecipeBar.tsx';
 import { useQueueing } from './useQueueing.tsx';
@@ -26,6 +27,10 @@ interface Props {
   readonly renditions: readonly RenditionSummary[];
   readonly recipe: Recipe;
   readonly change: (recipe: Recipe) => void;
+  /** Of the receiver it is for. */
+  readonly brief: BriefItem | null;
+  /** For another receiver, or for nobody; the order as it is bent to that. */
+  readonly onBrief: (brief: BriefItem | null, bent: Recipe) => void;
   /** What a rendition is wanted of; null is the whole programme. */
   readonly wanted: readonly (PortionView | null)[];
   /** What each would be. */
@@ -40,13 +45,15 @@ interface Props {
 
 /** The order for new renditions: the sentence, what they will weigh, and the key that queues them. */
 export function OrderSection(props: Props) {
-  const { programme, renditions, recipe, change, wanted, plans, shown, sizeReason } = props;
+  const { programme, renditions, recipe, change, brief, onBrief, wanted, plans, shown, sizeReason } = props;
   const [name, setName] = useState<string | null>(null);
   const [keepFailed, setKeepFailed] = useState(false);
-  const { data: strips } = useStrips(programme.id);
   const router = useRouter();
   const isPossible = plans.every(({ outcome }) => outcome.ok) && programme.master === 'there';
-  const { queue, isPending, problem } = useQueueing({ programme, renditions, recipe, wanted, name, keepFailed });
+  const { queue, isPending, problem } = useQueueing({
+    ...{ programme, renditions, recipe, wanted, name, keepFailed },
+    briefId: brief?.id ?? null,
+  });
   const isReady = isPossible && !isPending;
   useActKey('q', () => isReady && queue());
   useActKey('v', () => {
@@ -61,7 +68,10 @@ export function OrderSection(props: Props) {
       <h2 id="order-heading" className="mb-1 text-lg font-semibold">
         {wanted.length > 1 ? `${wanted.length} new renditions` : 'A new rendition'}
       </h2>
-      <RecipeBar programme={programme} recipe={recipe} change={change} />
+      <RecipeBar
+        {...{ programme, recipe, change, brief, onBrief }}
+        seconds={shown.outcome.ok ? shown.outcome.plan.span.seconds : programme.durationSeconds}
+      />
       <OrderLine programme={programme} recipe={recipe} change={change} problems={problems} />
       {recipe.picture.fit?.orSmaller && fillsSize(recipe) && (
         <p className="text-measured text-sm" data-testid="size-reason">
@@ -80,27 +90,7 @@ export function OrderSection(props: Props) {
       />
       <Outcome {...props} plan={shown} />
       <div className="mt-4 space-y-1">
-        {plans.map((plan, index) => (
-          <div key={wanted[index]?.id ?? 'whole'} className="flex flex-wrap items-center gap-x-4">
-            <PortionGlance programme={programme} portion={wanted[index] ?? null} strips={strips} />
-            {wanted.length > 1 && (
-              <span className="figure" data-testid="portion-expected">
-                {wanted[index]?.name}: {expectedText(plan)}
-              </span>
-            )}
-          </div>
-        ))}
-        {wanted.length > 1 && (
-          <p data-testid="sum-expected">
-            Together <span className="figure">{sumText(plans)}</span>
-            {cap !== null && (
-              <>
-                ; the cap of <span className="figure">{formatBytes(cap)}</span> is for each of the {wanted.length}
-              </>
-            )}
-            .
-          </p>
-        )}
+        <WantedPortions {...{ programme, wanted, plans, cap }} />
         {problem && (
           <Notice kind="wrong" role="alert">
             {problem}
@@ -120,6 +110,40 @@ export function OrderSection(props: Props) {
   );
 }
 
+interface WantedProps extends Pick<Props, 'programme' | 'wanted' | 'plans'> {
+  readonly cap: number | null;
+}
+
+/** Each portion that is ordered with what it would weigh, and all of them together. */
+function WantedPortions({ programme, wanted, plans, cap }: WantedProps) {
+  const { data: strips } = useStrips(programme.id);
+  return (
+    <>
+      {plans.map((plan, index) => (
+        <div key={wanted[index]?.id ?? 'whole'} className="flex flex-wrap items-center gap-x-4">
+          <PortionGlance programme={programme} portion={wanted[index] ?? null} strips={strips} />
+          {wanted.length > 1 && (
+            <span className="figure" data-testid="portion-expected">
+              {wanted[index]?.name}: {expectedText(plan)}
+            </span>
+          )}
+        </div>
+      ))}
+      {wanted.length > 1 && (
+        <p data-testid="sum-expected">
+          Together <span className="figure">{sumText(plans)}</span>
+          {cap !== null && (
+            <>
+              ; the cap of <span className="figure">{formatBytes(cap)}</span> is for each of the {wanted.length}
+            </>
+          )}
+          .
+        </p>
+      )}
+    </>
+  );
+}
+
 function expectedText(plan: OrderPlan): string {
   const { outcome } = plan;
   if (!outcome.ok) return 'cannot be made so';
@@ -132,12 +156,12 @@ function sumText(plans: readonly OrderPlan[]): string {
   return sum === null ? 'not known yet' : `≈ ${formatBytes(sum)}`;
 }
 
-interface OutcomeProps extends Pick<Props, 'recipe' | 'change' | 'numberOf' | 'onFix'> {
+interface OutcomeProps extends Pick<Props, 'recipe' | 'change' | 'brief' | 'numberOf' | 'onFix'> {
   readonly plan: OrderPlan;
 }
 
 /** What the order would weigh and what should be known about it, or all that stands in its way. */
-function Outcome({ plan, recipe, change, numberOf, onFix }: OutcomeProps) {
+function Outcome({ plan, recipe, change, brief, numberOf, onFix }: OutcomeProps) {
   const { outcome } = plan;
   if (!outcome.ok) {
     return (
@@ -158,6 +182,7 @@ function Outcome({ plan, recipe, change, numberOf, onFix }: OutcomeProps) {
         isMeasured={plan.measurement.state !== 'underway'}
         recipe={recipe}
         change={change}
+        ceilings={shownCeilings(brief, plan)}
       />
       <PlaysHere plan={outcome.plan} />
       <div className="mt-3 max-w-[60rem] space-y-1">

@@ -16,6 +16,7 @@ import {
   useSavedOrder,
 } from '../hooks/queries.ts';
 import { useProgrammeWork, type SavedWork } from '../hooks/useProgrammeWork.ts';
+import { useBrief } from '../hooks/shelfQueries.ts';
 import { Notice } from '../kit/Notice.tsx';
 import { PlayerView } from '../player/PlayerView.tsx';
 import { usePlayer } from '../player/usePlayer.ts';
@@ -24,7 +25,7 @@ import { PortionSection } from '../portion/PortionSection.tsx';
 import { RenditionSection } from '../renditions/RenditionSection.tsx';
 import { StripsSection } from '../strips/StripsSection.tsx';
 import { TrialSection } from '../trials/TrialSection.tsx';
-import { capOf } from './orderSums.ts';
+import { capOf, shownCeilings } from './orderSums.ts';
 import { Advisories } from './Advisories.tsx';
 import { OrderSection } from './OrderSection.tsx';
 import { useFixKeys } from './useFixKeys.ts';
@@ -38,7 +39,7 @@ export function ProgrammePage({ id }: { readonly id: string }) {
   const { data: renditions = [] } = useRenditionsOf(id);
   const { data: portions } = usePortions(id);
   const { data: order } = useSavedOrder(id);
-  const saved = useMemo(() => portions && order && { recipe: order.recipe, portions }, [portions, order]);
+  const saved = useMemo(() => portions && order && { ...order, portions }, [portions, order]);
   if (error) {
     return (
       <main className="mx-auto max-w-6xl px-5 py-5">
@@ -65,7 +66,8 @@ interface WorkProps {
 function Work({ programme, saved, renditions }: WorkProps) {
   const { data: analysis } = useAnalysis(programme.id);
   const retry = useRetryAnalysis(programme.id);
-  const { recipe, portions, change, gesture, undo } = useProgrammeWork(programme, saved, analysis?.scan);
+  const { recipe, briefId, portions, change, gesture, undo } = useProgrammeWork(programme, saved, analysis?.scan);
+  const brief = useBrief(briefId);
   const player = usePlayer(programme);
   const { current, select, put: putPortion, changeAll } = usePortionChoice(portions, change);
   useTransportKeys(player, analysis?.sceneChanges ?? []);
@@ -119,10 +121,9 @@ function Work({ programme, saved, renditions }: WorkProps) {
           />
         )}
         <OrderSection
-          programme={programme}
-          renditions={renditions}
-          recipe={recipe}
+          {...{ programme, renditions, recipe, brief }}
           change={(next) => change({ recipe: next })}
+          onBrief={(taken, bent) => change({ briefId: taken?.id ?? null, recipe: bent })}
           {...planned}
           numberOf={numberOf}
           onFix={fix}
@@ -133,6 +134,7 @@ function Work({ programme, saved, renditions }: WorkProps) {
           change={(next) => change({ recipe: next })}
           portion={current}
           cap={capOf(recipe)}
+          ceilings={shownCeilings(brief, planned.shown)}
           player={player}
         />
         <RenditionSection programme={programme} renditions={renditions} />

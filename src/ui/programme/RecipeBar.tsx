@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { RecipeItem } from '../../contract/shelf.ts';
+import type { BriefItem, RecipeItem } from '../../contract/shelf.ts';
 import { describeBrief } from '../../core/brief/describeBrief.ts';
 import { bendToBrief, findUnsuited } from '../../core/brief/bendToBrief.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
@@ -17,10 +17,16 @@ interface Props {
   readonly programme: ProgrammeFacts;
   readonly recipe: Recipe;
   readonly change: (recipe: Recipe) => void;
+  /** Of the receiver the order is for. */
+  readonly brief: BriefItem | null;
+  readonly onBrief: (brief: BriefItem | null, bent: Recipe) => void;
+  /** Length of what is ordered. */
+  readonly seconds: number;
 }
 
 /** Which recipe the order began as and in what it differs, and the receivers it can be bent to. */
-export function RecipeBar({ programme, recipe, change }: Props) {
+export function RecipeBar(props: Props) {
+  const { recipe, change, brief } = props;
   const { data: recipes = [] } = useShelf('recipes');
   const { put, change: keep } = useShelfWork('recipes');
   const base = recipes.find(({ name }) => name === recipe.name);
@@ -78,7 +84,11 @@ export function RecipeBar({ programme, recipe, change }: Props) {
           toast(`${name} is saved.`);
         }}
       />
-      <BriefToken programme={programme} recipe={recipe} change={change} />
+      <span>
+        {brief && 'For '}
+        <BriefToken {...props} />
+        {brief && <BriefStanding {...props} brief={brief} />}
+      </span>
     </div>
   );
 }
@@ -137,28 +147,30 @@ function SaveAs({ recipe, taken, onSave }: SaveProps) {
   );
 }
 
-/** Bends the order to what a receiver asks for, and tells what it bent and what it could not. */
-function BriefToken({ programme, recipe, change }: Props) {
+/** For which receiver the order is: it is bent to what that asks for, and says what it bent and what it could not. */
+function BriefToken({ programme, recipe, brief, onBrief }: Props) {
   const { data: briefs = [] } = useShelf('briefs');
   return (
-    <Token isWide label="Bend to a brief" text="bend to a brief">
+    <Token isWide label="Bend to a brief" text={brief ? brief.name : 'bend to a brief'}>
       {(close) => (
         <Choices
           label="Bend to a brief"
-          value={null}
-          choices={briefs.map(({ id, name, notes, brief }) => ({
-            value: id,
-            label: name,
-            hint: notes || describeBrief(brief),
-          }))}
+          value={brief?.id ?? null}
+          choices={[
+            ...briefs.map(({ id, name, notes, brief }) => ({
+              value: id,
+              label: name,
+              hint: notes || describeBrief(brief),
+            })),
+            ...(brief ? [{ value: NOBODY, label: 'nobody in particular', hint: 'The order stays as it is.' }] : []),
+          ]}
           onChange={(id) => {
             const taken = briefs.find((one) => one.id === id);
+            if (id === NOBODY) onBrief(null, recipe);
             if (taken) {
               const { recipe: bent, bent: words } = bendToBrief(recipe, taken.brief, programme);
-              change(bent);
-              const unsuited = findUnsuited(taken.brief, programme, bent, programme.durationSeconds);
-              const said = words.length > 0 ? `Bent: ${joinWords(words)}.` : 'Nothing had to be bent.';
-              toast(`${taken.name}. ${said} ${unsuited.join(' ')}`, { duration: unsuited.length > 0 ? 12_000 : 5000 });
+              onBrief(taken, bent);
+              toast(`${taken.name}. ${words.length > 0 ? `Bent: ${joinWords(words)}.` : 'Nothing had to be bent.'}`);
             }
             close();
           }}
@@ -167,3 +179,24 @@ function BriefToken({ programme, recipe, change }: Props) {
     </Token>
   );
 }
+
+/** What of the order is not as the receiver asks, with the key that bends it again, and what no bending helps. */
+function BriefStanding({ programme, recipe, brief, onBrief, seconds }: Props & { readonly brief: BriefItem }) {
+  const { recipe: asked, bent } = bendToBrief(recipe, brief.brief, programme);
+  const unsuited = findUnsuited(brief.brief, programme, asked, seconds);
+  return (
+    <span data-testid="brief-standing" className={bent.length + unsuited.length > 0 ? 'text-ink' : ''}>
+      . {bent.length > 0 && `Not as it asks: ${joinWords(bent)}. `}
+      {unsuited.join(' ')}
+      {bent.length + unsuited.length === 0 && 'The file is checked against it.'}
+      {bent.length > 0 && (
+        <Button look="quiet" className="!px-2 !py-0" onClick={() => onBrief(brief, asked)}>
+          Bend it
+        </Button>
+      )}
+    </span>
+  );
+}
+
+/** In the place of a brief's id. */
+const NOBODY = 'nobody';

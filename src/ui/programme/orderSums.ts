@@ -1,3 +1,5 @@
+import type { BriefItem } from '../../contract/shelf.ts';
+import { ceilingsOf, type Ceiling } from '../../core/brief/ceilings.ts';
 import { ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import type { OrderPlan } from '../hooks/useOrderPlans.ts';
 import { count } from '../kit/count.ts';
@@ -31,4 +33,11 @@ export function explainUnknown({ measurement }: Pick<OrderPlan, 'measurement'>):
     case 'known':
       return 'not measured';
   }
+}
+
+/** What the receiver's limits come to for a file of this order; none where it is for nobody, or cannot be made. */
+export function shownCeilings(brief: BriefItem | null, shown: Pick<OrderPlan, 'outcome'> | undefined): Ceiling[] {
+  if (!brief || !shown?.outcome.ok) return [];
+  const { span, budget } = shown.outcome.plan;
+  return ceilingsOf(brief.brief, span.seconds, budget.split.audio + budget.split.container);
 }

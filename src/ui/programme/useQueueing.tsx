@@ -11,6 +11,8 @@ interface Wanted {
   readonly programme: ProgrammeView;
   readonly renditions: readonly RenditionSummary[];
   readonly recipe: Recipe;
+  /** For which receiver. */
+  readonly briefId: string | null;
   /** null for the whole programme. */
   readonly wanted: readonly (PortionView | null)[];
   readonly name: string | null;
@@ -21,7 +23,7 @@ interface Wanted {
  * Queues what is ordered: said at once, once a press however slow the server is. What waits already is asked about
  * before it is queued a second time.
  */
-export function useQueueing({ programme, renditions, recipe, wanted, name, keepFailed }: Wanted) {
+export function useQueueing({ programme, renditions, recipe, briefId, wanted, name, keepFailed }: Wanted) {
   const order = useOrder();
   /** Known before the page is drawn again: a second press may come sooner. */
   const isUnderway = useRef(false);
@@ -34,7 +36,7 @@ export function useQueueing({ programme, renditions, recipe, wanted, name, keepF
       for (const [index, portion] of wanted.entries()) {
         const ownName = name !== null && wanted.length > 1 ? numberName(name, index + 1) : name;
         const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame, name: portion.name };
-        const request = { programmeId: programme.id, recipe, portion: span, name: ownName, keepFailed };
+        const request = { programmeId: programme.id, recipe, portion: span, name: ownName, keepFailed, briefId };
         names.push((await order.mutateAsync(request)).name);
       }
       toast.success(names.length === 1 ? `Queued: ${names[0]}` : `Queued: ${names.length} renditions`, { id: notice });

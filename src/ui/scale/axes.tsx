@@ -66,3 +66,12 @@ export function CapLine({ cap }: { readonly cap: number }) {
     </ReferenceLine>
   );
 }
+
+/** A limit of the receiver, where the chart reaches it. */
+export function CeilingLine({ bytes, name }: { readonly bytes: number; readonly name: string }) {
+  return (
+    <ReferenceLine x={bytes} ifOverflow="hidden" stroke="var(--ink)" strokeDasharray="4 4">
+      <Label value={`${name} ${formatBytes(bytes)}`} position="insideBottomRight" fill="var(--ink)" fontSize={13} />
+    </ReferenceLine>
+  );
+}

@@ -1,6 +1,7 @@
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import type { ProgrammeView } from '../../contract/views.ts';
+import type { Ceiling } from '../../core/brief/ceilings.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import type { ScalePlace } from '../../core/scale/curve.ts';
@@ -31,11 +32,13 @@ interface Props {
   readonly portion: Portion | null;
   /** Of the order; null where it has none. */
   readonly cap: number | null;
+  /** Of the receiver, if it is for one. */
+  readonly ceilings: readonly Ceiling[];
   readonly player: Pick<Player, 'timeline' | 'seek' | 'frame'>;
 }
 
 /** Before the whole is encoded: how quality goes with size on this programme, measured on excerpts of it. */
-export function TrialSection({ programme, recipe, change, portion, cap, player }: Props) {
+export function TrialSection({ programme, recipe, change, portion, cap, ceilings, player }: Props) {
   const [seen, setSeen] = useState<ScalePlace | null>(null);
   const work = useTrialWork(programme, recipe, portion);
   const { latest, scale, plan, error, isRated, measure } = work;
@@ -91,6 +94,7 @@ export function TrialSection({ programme, recipe, change, portion, cap, player }
             measure={measure}
             onMeasure={work.setMeasure}
             cap={cap}
+            ceilings={ceilings}
             recipe={recipe}
             change={change}
             onUse={use}

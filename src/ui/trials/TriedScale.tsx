@@ -3,6 +3,7 @@
 import { useRef, useState } from 'react';
 import { CartesianGrid, ErrorBar, ResponsiveContainer, Scatter, ScatterChart, Tooltip } from 'recharts';
 import { toast } from 'sonner';
+import type { Ceiling } from '../../core/brief/ceilings.ts';
 import { MEASURES, type Measure } from '../../core/quality/closerLook.ts';
 import { MEASURE_WORDS } from '../../core/quality/sayQuality.ts';
 import { ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
@@ -11,7 +12,7 @@ import type { ScaleCurve, ScalePlace, ScalePoint } from '../../core/scale/curve.
 import { nameCurve } from '../../core/scale/explain.ts';
 import { Button } from '../kit/Button.tsx';
 import { formatBytes, roundToRead } from '../kit/format.ts';
-import { CapLine, DASHES, QualityAxis, SHAPES, SizeAxis, SYMBOLS } from '../scale/axes.tsx';
+import { CapLine, CeilingLine, DASHES, QualityAxis, SHAPES, SizeAxis, SYMBOLS } from '../scale/axes.tsx';
 import { evenTicks } from '../scale/evenTicks.ts';
 import { CapHandle } from './CapHandle.tsx';
 import { savePicture } from './savePicture.ts';
@@ -22,6 +23,7 @@ interface Props {
   readonly measure: Measure;
   readonly onMeasure: (measure: Measure) => void;
   readonly cap: number | null;
+  readonly ceilings: readonly Ceiling[];
   readonly recipe: Recipe;
   readonly change: (recipe: Recipe) => void;
   readonly onUse: (place: ScalePlace) => void;
@@ -36,7 +38,7 @@ interface Shown extends ScalePoint {
 }
 
 /** Size across, quality up: a curve for each codec and frame size, the cap a line, the best of all above them. */
-export function TriedScale({ curves, measure, onMeasure, cap, recipe, change, onUse, name }: Props) {
+export function TriedScale({ curves, measure, onMeasure, cap, ceilings, recipe, change, onUse, name }: Props) {
   const figure = useRef<HTMLElement>(null);
   const [isLog, setLog] = useState(true);
   const tried = triedOf(curves);
@@ -69,6 +71,9 @@ export function TriedScale({ curves, measure, onMeasure, cap, recipe, change, on
             isAnimationActive={false}
             tooltipType="none"
           />
+          {ceilings.map(({ name: what, bytes }) => (
+            <CeilingLine key={what} bytes={bytes} name={what} />
+          ))}
           {cap !== null && <CapLine cap={cap} />}
           {tried.map((curve, index) => (
             <TriedCurve key={nameCurve(curve)} curve={curve} index={index} onUse={onUse} />

@@ -11,6 +11,6 @@ export const GET = route<Params>(async ({ context }, _request, { id }) =>
 );
 
 export const PUT = route<Params>(async ({ context }, request, { id }) => {
-  const { recipe } = await readBody(request, workingOrderSchema);
-  return Response.json(await keepWorkingOrder(context, id, recipe, pageOf(request)));
+  const order = await readBody(request, workingOrderSchema);
+  return Response.json(await keepWorkingOrder(context, id, order, pageOf(request)));
 });
