@@ -25,7 +25,7 @@ export async function benchNight(app: Application, demonstration: ProgrammeView[
   };
   // One of each first, so that this machine's speeds are known when the night is promised.
   await run(app, { ...request, programmeIds: clips.slice(0, 1).map(({ id }) => id), name: 'Before the night' });
-  await measureBatch(context, await planBatch(context, request));
+  await measureBatch(context, scheduler, await planBatch(context, request));
   scheduler.wake();
   while ((await countJobs(context, 'sounding')) > 0) await pause();
   const plan = await planBatch(context, request);

@@ -17,6 +17,10 @@ export interface BatchOrder {
   readonly isLeftOut: boolean;
 }
 
+/** What all files of a batch are held to: one of the two. */
+export type Together =
+  { readonly bytes: number; readonly decibels?: undefined } | { readonly decibels: number; readonly bytes?: undefined };
+
 /** Many files at once: every programme by every recipe, or order by order. */
 export interface BatchRequest {
   readonly name: string | null;
@@ -26,8 +30,11 @@ export interface BatchRequest {
   readonly bundleId: string | null;
   readonly briefId: string | null;
   readonly orders: readonly BatchOrder[] | null;
-  /** One cap for all files together, instead of what their recipes say of their rates. */
-  readonly together: { readonly bytes: number } | null;
+  /**
+   * One cap for all files together, or how good each is to be in decibels of SSIM, instead of what their recipes say of their
+   * rates.
+   */
+  readonly together: Together | null;
 }
 
 const id = (what: string) => string().max(64, fault(`the id of ${what}`));
@@ -54,8 +61,14 @@ export const batchRequestSchema = strictObject({
   briefId: id('a brief').nullable().default(null),
   orders: array(orderSchema).nullable().default(null),
   together: strictObject({
-    bytes: number().required().integer(fault('whole bytes')).min(1, fault('at least 1 byte')).max(1e15, fault('less')),
+    bytes: number().integer(fault('whole bytes')).min(1, fault('at least 1 byte')).max(1e15, fault('less')),
+    decibels: number().min(1, fault('at least 1 dB')).max(60, fault('at most 60 dB')),
   })
+    .test(
+      'one-aim',
+      fault('either bytes or decibels'),
+      (value) => !value || (value.bytes === undefined) !== (value.decibels === undefined),
+    )
     .nullable()
     .default(null),
 }).required(fault('a batch')) as unknown as Schema<BatchRequest>;
@@ -84,6 +97,24 @@ interface Sum {
   readonly unknown: number;
 }
 
+/**
+ * How a cap for all files together was shared out: of how many it is not known what they take, and by what they are level,
+ * measured decibels or constant quality.
+ */
+export interface SharedOut {
+  readonly bytes: number;
+  readonly unknown: number;
+  readonly by: 'measured' | 'quality' | null;
+}
+
+/** How good all files are to be: how many were not tried yet, and how many are not so good at the finest that was tried. */
+export interface Levelled {
+  readonly decibels: number;
+  readonly unknown: number;
+  readonly short: number;
+  readonly by: 'measured' | null;
+}
+
 /** What a batch would be, before it is queued. */
 export interface BatchPlan {
   readonly rows: readonly BatchPlanRow[];
@@ -92,15 +123,8 @@ export interface BatchPlan {
   readonly expected: Sum;
   readonly work: Sum;
   readonly freeBytes: number | null;
-  /**
-   * How a cap for all files together was shared out: of how many it is not known what they take, and by what they are level:
-   * measured decibels, or constant quality. null without such a cap.
-   */
-  readonly together: {
-    readonly bytes: number;
-    readonly unknown: number;
-    readonly by: 'measured' | 'quality' | null;
-  } | null;
+  /** What all files have together; null where each goes by its recipe. */
+  readonly together: SharedOut | Levelled | null;
 }
 
 export type BatchRowState = RenditionState | 'asked' | 'left-out';

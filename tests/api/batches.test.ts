@@ -2,6 +2,7 @@ import { mkdirSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { BatchPlan, BatchView } from '../../src/contract/batch.ts';
+import type { ScaleView } from '../../src/contract/trial.ts';
 import type { QueueView } from '../../src/contract/queue.ts';
 import type { BriefItem, BundleItem, RecipeItem } from '../../src/contract/shelf.ts';
 import type { ErrorBody, ProgrammeView, RenditionView, WorkingOrderView } from '../../src/contract/views.ts';
@@ -176,6 +177,40 @@ describe('many at once', () => {
     const batch = await ended(asked.body.id);
     expect(batch).toMatchObject({ asked: 3, made: 2, leftOut: 1 });
     expect(batch.rows.reduce((sum, { bytes }) => sum + (bytes ?? 0), 0)).toBeLessThanOrEqual(150_000);
+  });
+
+  it('gives each the size that one quality takes, by trials of each', async () => {
+    const recipe = { ...QUICK, picture: { fit: { height: 180 } } };
+    const orders = [film.id, short.id, guide.id].map((programmeId) => ({ programmeId, recipe }));
+    const dry = async (decibels: number, measure = '') =>
+      (await call<BatchPlan>('POST', `batches?dry${measure}`, { orders, together: { decibels } })).body;
+    const early = await call<ErrorBody>('POST', 'batches', { orders, together: { decibels: 10 } });
+    expect([early.status, early.body.error.field]).toEqual([400, 'together']);
+    expect((await dry(10, '&measure')).together).toEqual({ decibels: 10, unknown: 2, short: 0, by: null });
+    await expect.poll(async () => (await dry(10)).together?.unknown, { timeout: 100_000 }).toBe(0);
+    // In the middle of what the first was tried at; scaled down and up again, its grain never comes near to the other.
+    const { curves } = (await call<ScaleView>('GET', `programmes/${film.id}/scale`)).body;
+    const values = curves.flatMap(({ points }) =>
+      points.filter(({ kind }) => kind === 'tried').map(({ value }) => value),
+    );
+    const level = (Math.min(...values) + Math.max(...values)) / 2;
+    expect((await dry(60)).together).toMatchObject({ short: 2, by: 'measured' });
+    const asked = await call<{ id: string }>('POST', 'batches', { orders, together: { decibels: level } });
+    const batch = await ended(asked.body.id);
+    expect(batch).toMatchObject({ asked: 3, made: 2, leftOut: 1 });
+    const made = await Promise.all(
+      batch.rows
+        .slice(0, 2)
+        .map(async ({ renditionId }) => (await call<RenditionView>('GET', `renditions/${renditionId}`)).body),
+    );
+    for (const { recipe: ordered, quality } of made) {
+      expect(ordered.video && 'rate' in ordered.video && ordered.video.rate.mode).toBe('quality');
+      expect(quality!.ssim.meanDb).toBeGreaterThan(level - 0.1);
+    }
+    // A whole step to the finer side, and no more.
+    expect(made[0]!.quality!.ssim.meanDb).toBeLessThan(level + 0.2);
+    const both = await call<ErrorBody>('POST', 'batches?dry', { orders, together: { bytes: 1e6, decibels: 14 } });
+    expect([both.status, both.body.error.field]).toEqual([400, 'together']);
   });
 
   it('bends to a brief, and every file is checked against it by measuring', async () => {

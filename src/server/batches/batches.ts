@@ -18,7 +18,11 @@ const MOST_LISTED = 100;
 export async function askBatch(context: Context, request: BatchRequest): Promise<{ id: string }> {
   const plan = await planBatch(context, request);
   if (plan.together?.by === null) {
-    const message = `What ${plan.together.unknown} of these files take is not measured yet, so the cap cannot be shared out; have them measured first.`;
+    const { unknown } = plan.together;
+    const message =
+      'decibels' in plan.together
+        ? `${unknown} of these files were not tried yet, so it is not known how good they come out; have them measured first.`
+        : `What ${unknown} of these files take is not measured yet, so the cap cannot be shared out; have them measured first.`;
     throw new Refusal('field-wrong', message, { field: 'together' });
   }
   const brief = request.briefId ? (await briefs.find(context, request.briefId)).brief : null;

@@ -1,15 +1,29 @@
 import type { BatchPlan } from '../../contract/batch.ts';
 import { soundingOf } from '../../contract/sounding.ts';
 import type { Context } from '../context.ts';
+import type { Scheduler } from '../jobs/scheduler.ts';
 import { findProgramme } from '../programmes/programmes.ts';
 import { isRefusal } from '../refusal.ts';
 import { askSoundingLater } from '../soundings/soundings.ts';
+import { tryForLevel } from './levelBatch.ts';
 
 /**
- * Asks for a sounding of every file whose size is not foreseen yet; what cannot be measured is left unknown. The caller wakes the
- * scheduler.
+ * Asks for what a batch is not foreseen by yet: a trial of every file where they are to be equally good, otherwise a sounding of
+ * every file whose size is unknown; what cannot be measured is left unknown. The caller wakes the scheduler.
  */
-export async function measureBatch(context: Context, { rows, together }: BatchPlan): Promise<void> {
+export async function measureBatch(
+  context: Context,
+  scheduler: Scheduler,
+  { rows, together }: BatchPlan,
+): Promise<void> {
+  // The rows of a plan are bent already.
+  if (together && 'decibels' in together)
+    return tryForLevel(
+      context,
+      scheduler,
+      rows.filter(({ state }) => state === 'ready'),
+      null,
+    );
   const isShared = together !== null && together.unknown > 0;
   for (const { state, isLeftOut, expected, programmeId, recipe, portion } of rows) {
     // A size that is given hides that nothing is known of what it would take.

@@ -11,7 +11,8 @@ import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { isRefusal, Refusal } from '../refusal.ts';
 import { planFor } from '../renditions/planOrder.ts';
 import { freeRoom } from '../rooms.ts';
-import { shareBatch } from './shareBatch.ts';
+import { levelBatch } from './levelBatch.ts';
+import { shareBatch, type SharedBatch } from './shareBatch.ts';
 import { briefs, bundles, recipes } from '../shelf/shelf.ts';
 
 /** Rows of one batch at most. */
@@ -22,9 +23,7 @@ export async function planBatch(context: Context, request: BatchRequest): Promis
   const [orders, speeds] = await Promise.all([listOrders(context, request), viewSpeeds(context)]);
   const brief = request.briefId ? (await briefs.find(context, request.briefId)).brief : null;
   const rows: BatchPlanRow[] = [];
-  const shared = request.together
-    ? await shareBatch(context, orders, brief, request.together.bytes)
-    : { orders, together: null };
+  const shared = await arrange(context, request, orders, brief);
   for (const order of shared.orders) rows.push(await planRow(context, order, brief, speeds));
   const ready = rows.filter((row) => row.state === 'ready' && !row.isLeftOut);
   return {
@@ -36,6 +35,19 @@ export async function planBatch(context: Context, request: BatchRequest): Promis
     freeBytes: await freeRoom(context.config.outputFolder),
     together: shared.together,
   };
+}
+
+/** The orders as they are together: under one cap, at one quality, or each by itself. */
+async function arrange(
+  context: Context,
+  { together }: BatchRequest,
+  orders: readonly BatchOrder[],
+  brief: Brief | null,
+): Promise<SharedBatch> {
+  if (together === null) return { orders, together: null };
+  return together.bytes === undefined
+    ? levelBatch(context, orders, brief, together.decibels)
+    : shareBatch(context, orders, brief, together.bytes);
 }
 
 /** A sum, and of how many nothing is known. */

@@ -18,7 +18,9 @@ interface Props {
 
 export function BatchForeseen({ plan, isOld, onMeasure }: Props) {
   const now = useNow();
-  const { rows, files, expected, work, freeBytes } = plan;
+  const { rows, files, expected, work, freeBytes, together } = plan;
+  const isTried = together !== null && 'decibels' in together;
+  const unmeasured = isTried ? together.unknown : expected.unknown;
   const without = rows.filter((row) => row.state === 'cannot' && !row.isLeftOut).length;
   const known = files - expected.unknown;
   const timed = files - work.unknown;
@@ -57,10 +59,14 @@ export function BatchForeseen({ plan, isOld, onMeasure }: Props) {
           detail={isTight ? 'it may not be enough' : ''}
         />
       </dl>
-      {expected.unknown > 0 && (
+      {unmeasured > 0 && (
         <p className="mb-3">
-          <Button onClick={onMeasure}>Measure the {expected.unknown}</Button>{' '}
-          <span className="text-quiet text-sm">A few seconds of each are encoded quickly; the rest is worked out.</span>
+          <Button onClick={onMeasure}>Measure the {unmeasured}</Button>{' '}
+          <span className="text-quiet text-sm">
+            {isTried
+              ? 'Excerpts of each are encoded at three qualities and compared with their master.'
+              : 'A few seconds of each are encoded quickly; the rest is worked out.'}
+          </span>
         </p>
       )}
     </section>

@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
-import type { BatchOrder, BatchPlanRow, BatchRequest } from '../../contract/batch.ts';
+import type { BatchOrder, BatchPlanRow, BatchRequest, Together } from '../../contract/batch.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { api } from '../hooks/api.ts';
 import { useBatchPlan } from '../hooks/batchQueries.ts';
@@ -34,9 +34,8 @@ type Changes = Readonly<Record<string, { readonly recipe?: Recipe; readonly isLe
 function useNewBatch(programmeIds: readonly string[]) {
   const [making, setMaking] = useState<Making>({ kind: 'recipes', ids: ['stock-web-720'] });
   const [changes, setChanges] = useState<Changes>({});
-  const [cap, setCap] = useState<number | null>(null);
+  const [together, setTogether] = useState<Together | null>(null);
   const router = useRouter();
-  const together = useMemo(() => (cap === null ? null : { bytes: cap }), [cap]);
   const request = useMemo(() => requestOf(programmeIds, making, together), [programmeIds, making, together]);
   const { data: asked, error, isFetching } = useBatchPlan(request);
   const rows = asked?.rows;
@@ -67,8 +66,8 @@ function useNewBatch(programmeIds: readonly string[]) {
       setMaking(next);
       setChanges({});
     },
-    cap,
-    setCap,
+    together,
+    setTogether,
     plan: changed ? (again ?? asked) : asked,
     error,
     isFetching,
@@ -107,7 +106,7 @@ function NewBatch({ programmeIds }: { readonly programmeIds: readonly string[] }
       <p className="mb-3">
         {count(programmeIds.length, 'programme', 'programmes')}, <MadeWith making={making} onChange={make} />
       </p>
-      <TogetherField cap={batch.cap} onCap={batch.setCap} />
+      <TogetherField together={batch.together} onTogether={batch.setTogether} />
       {error && (
         <Notice kind="wrong" role="alert">
           {error.message}

@@ -228,6 +228,7 @@ export function useServerEvents(): void {
       for (const key of ['trials', 'scale', ...plannedBy]) {
         void client.invalidateQueries({ queryKey: [key, programmeId] });
       }
+      if (hasEnded) void client.invalidateQueries({ queryKey: ['batch-plan'] });
     });
     // Whatever happened while the line was down is fetched once it is up again.
     let wasLost = false;

@@ -31,7 +31,7 @@ export function FineKeyframes({ video, change, problemOf }: FineVideoProps<Rated
       )}
       {fine.marks && (
         <>
-          {' '}
+          , portions begin{' '}
           <ListToken
             label="Keyframes where portions begin"
             value={video.keyframesAtPortions ? 'yes' : 'no'}
@@ -39,10 +39,10 @@ export function FineKeyframes({ video, change, problemOf }: FineVideoProps<Rated
             choices={[
               {
                 value: 'yes',
-                label: 'and where portions begin',
+                label: 'with one too',
                 hint: 'Players get there at once; cuts there lose nothing.',
               },
-              { value: 'no', label: 'wherever portions begin' },
+              { value: 'no', label: 'anywhere' },
             ]}
             onChange={(value) => change({ ...video, keyframesAtPortions: value === 'yes' })}
           />

@@ -15,7 +15,7 @@ export const POST = route(async ({ context, scheduler }, request) => {
   if (query.has('dry')) {
     const plan = await planBatch(context, asked);
     if (query.has('measure')) {
-      await measureBatch(context, plan);
+      await measureBatch(context, scheduler, plan);
       scheduler.wake();
     }
     return Response.json(plan);
