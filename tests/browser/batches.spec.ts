@@ -165,3 +165,22 @@ test('files that are dropped on a recipe’s place are made and handed back', as
   const [file] = await Promise.all([page.waitForEvent('download'), back.click()]);
   expect(file.suggestedFilename()).toMatch(/^Dropped .*\.mp4$/);
 });
+
+test('all are made equally good, by trials of each', async ({ page }) => {
+  await page.goto(server.address);
+  await page.getByRole('checkbox', { name: /One\.mov/ }).check();
+  await page.getByRole('checkbox', { name: /Two\.mov/ }).check();
+  await page.keyboard.press('r');
+  const together = page.getByLabel('All of them together');
+  await together.fill('twelve');
+  await expect(page.getByText('Type a size, such as 500 MB, or how good each is to be, such as 15 dB.')).toBeVisible();
+  await together.fill('12 dB');
+  await together.press('Enter');
+  await expect(page.getByTestId('together')).toContainText('How good 2 files come out is not measured yet');
+  await expect(page.getByRole('button', { name: /Queue them/ })).toBeDisabled();
+  await page.getByRole('button', { name: 'Measure the 2' }).click();
+  await expect(page.getByTestId('together')).toContainText('in all, each no worse than 12 dB', { timeout: 90_000 });
+  await expect(page.getByRole('button', { name: /Queue them/ })).toBeEnabled();
+  await expect(page.getByTestId('planned-row').first()).toContainText('at constant quality');
+  await expectAccessible(page);
+});

@@ -34,7 +34,7 @@ test('a trial draws size against quality, and what it finds goes into the order'
   await expectAccessible(page);
   const { body: scale } = await server.call<ScaleView>('GET', `programmes/${programmeId}/scale`);
   const points = scale.curves[0]!.points;
-  expect(points.map(({ kind }) => kind)).toEqual(['tried', 'tried', 'tried']);
+  expect(points.map(({ kind }) => kind)).toEqual(['tried', 'forecast', 'tried', 'forecast', 'tried']);
 
   await trials.getByText('All figures').click();
   const coarsest = trials.getByRole('row').nth(1);
