@@ -38,6 +38,7 @@ import { benchRecipes } from './bench/recipes.ts';
 import { benchFrames, benchOverhead, benchSoundings } from './bench/renditions.ts';
 import { benchKills } from './bench/kills.ts';
 import { benchNight } from './bench/night.ts';
+import { benchProgress } from './bench/progress.ts';
 import { benchScale } from './bench/scale.ts';
 import { benchStripFrames } from './bench/stripFrames.ts';
 import { seconds } from './bench/timing.ts';
@@ -71,6 +72,7 @@ const sections: Record<string, (application: Application, programmes: ProgrammeV
   scale: benchScale,
   kills: benchKills,
   night: benchNight,
+  progress: benchProgress,
 };
 
 try {
