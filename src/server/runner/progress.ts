@@ -33,11 +33,17 @@ export function overallFraction(stages: readonly StageName[], current: number, s
 }
 
 /**
- * Seconds left if the rest goes as the part so far.
+ * Seconds left: at first by what encodes of the kind took here, and the more is done the more by how this one goes. Its
+ * beginning alone says too little: programmes begin with titles and fades, which are quick, and a size is filled in steps that
+ * nobody foresees.
  *
- * @returns null while too little is done to say.
+ * @param expectedSeconds - Of the whole, by what was learned; null where nothing was, and the rest is taken to go as the part
+ *   so far.
+ * @returns null while too little is known to say.
  */
-export function secondsLeft(fraction: number, elapsedSeconds: number): number | null {
-  if (fraction < LEAST_FRACTION_TO_PROJECT) return null;
-  return (elapsedSeconds * (1 - fraction)) / fraction;
+export function secondsLeft(fraction: number, elapsedSeconds: number, expectedSeconds: number | null): number | null {
+  const projected = fraction < LEAST_FRACTION_TO_PROJECT ? null : elapsedSeconds / fraction;
+  if (projected === null) return expectedSeconds && Math.max(0, expectedSeconds - elapsedSeconds);
+  const whole = fraction * projected + (1 - fraction) * (expectedSeconds ?? projected);
+  return (1 - fraction) * whole;
 }

@@ -9,8 +9,10 @@ import type { Line } from '../line/line.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import * as trials from '../../store/statements/trials.ts';
 import type { Query } from '../../store/database.ts';
+import { foreseeSeconds } from '../../core/forecast/encodeTime.ts';
 import { pictureOf } from '../../core/plan/encodePlan.ts';
 import type { Context } from '../context.ts';
+import { viewSpeeds } from '../forecast/speeds.ts';
 import type { Job, JobHandler, Settlement } from '../jobs/job.ts';
 import { withdrawUnrecorded } from '../renditions/destination.ts';
 import { packQualities } from '../renditions/packedQualities.ts';
@@ -112,8 +114,9 @@ interface Attempted {
 
 async function attempt(context: Context, { job, row, line }: Attempted, signal: AbortSignal): Promise<Outcome> {
   const reports = createReports(context, job);
+  const expected = foreseeSeconds(row.plan, await viewSpeeds(context))?.likely ?? null;
   const { hold, end } = line.begin(row.id);
-  const reporter = createStageReporter(row.plan.passes, workingClock(hold), reports.take);
+  const reporter = createStageReporter(row.plan.passes, expected, workingClock(hold), reports.take);
   try {
     return await runRendition(context, row, job.runner, { reporter, hold }, signal);
   } finally {

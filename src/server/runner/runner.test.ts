@@ -12,8 +12,16 @@ describe('the whole of a rendition', () => {
   });
 
   it('says nothing about the time left too early', () => {
-    expect(secondsLeft(0.01, 5)).toBeNull();
-    expect(secondsLeft(0.25, 10)).toBe(30);
+    expect(secondsLeft(0.01, 5, null)).toBeNull();
+    expect(secondsLeft(0.25, 10, null)).toBe(30);
+  });
+
+  it('goes at first by what others of its kind took, and later by how it goes itself', () => {
+    expect(secondsLeft(0, 2, 60)).toBe(58);
+    // A tenth after 4 s would make 40 in all; most of what was learned counts.
+    expect(secondsLeft(0.1, 4, 60)).toBeCloseTo(0.9 * (0.1 * 40 + 0.9 * 60), 9);
+    expect(secondsLeft(0.9, 72, 60)).toBeCloseTo(0.1 * (0.9 * 80 + 0.1 * 60), 9);
+    expect(secondsLeft(1, 75, 60)).toBe(0);
   });
 });
 
@@ -23,6 +31,7 @@ describe('the position', () => {
     let now = 0;
     const reporter = createStageReporter(
       ['sound', 'analysis', 'encode'],
+      null,
       () => now,
       (position) => positions.push(position),
     );

@@ -26,10 +26,12 @@ export interface StageReporter {
  * Turns the engine's reports into a position in the whole.
  *
  * @param planned - Passes foreseen; a correction that was not is added when it comes.
+ * @param expectedSeconds - Of the whole, as far as it is known.
  * @param nowMs - Clock, in milliseconds.
  */
 export function createStageReporter(
   planned: readonly StageName[],
+  expectedSeconds: number | null,
   nowMs: () => number,
   onPosition: (position: Position) => void,
 ): StageReporter {
@@ -50,7 +52,7 @@ export function createStageReporter(
           passes: stages.filter(isPass).length,
           fraction,
           framesPerSecond,
-          secondsLeft: secondsLeft(fraction, (nowMs() - startedMs) / 1000),
+          secondsLeft: secondsLeft(fraction, (nowMs() - startedMs) / 1000, expectedSeconds),
         });
       };
       report(0, null);
