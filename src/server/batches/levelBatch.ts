@@ -1,11 +1,11 @@
 import type { BatchOrder } from '../../contract/batch.ts';
 import { bendToBrief } from '../../core/brief/bendToBrief.ts';
 import type { Brief } from '../../core/brief/brief.ts';
-import { atQuality, ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
+import { ratedVideo, renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
+import { withQuality } from '../../core/recipe/withRate.ts';
 import { atValue, type ScaleCurve } from '../../core/scale/curve.ts';
 import { spread, USUAL_SHARE_TRIED } from '../../core/scale/grid.ts';
-import { renditionSize } from '../../core/recipe/recipe.ts';
-import { RATED } from '../../core/video/codecs.ts';
+import { RATED, type RatedCodec } from '../../core/video/codecs.ts';
 import { toStep } from '../../core/video/qualityStep.ts';
 import type { Context } from '../context.ts';
 import type { Scheduler } from '../jobs/scheduler.ts';
@@ -38,21 +38,25 @@ export async function levelBatch(
     } else {
       const place = atValue(found.curve, decibels);
       if (place === null) short += 1;
-      levelled.push({ ...order, recipe: withQuality(found.recipe, (place ?? finestOf(found.curve)).quality) });
+      const { quality } = place ?? finestOf(found.curve);
+      levelled.push({ ...order, recipe: withQuality(found.recipe, finerStep(found.curve.codec, quality)) });
     }
   }
   return { orders: levelled, together: { decibels, unknown, short, by: unknown > 0 ? null : 'measured' } };
 }
 
-/** Has what `levelBatch` goes by measured: one trial for each programme that lacks it, at the order's codec and frame size. */
+/**
+ * Has what `levelBatch` goes by measured: one trial for each programme that lacks it, at the order's codec and frame size.
+ *
+ * @param orders - Bent to their brief already.
+ */
 export async function tryForLevel(
   context: Context,
   scheduler: Scheduler,
   orders: readonly BatchOrder[],
-  brief: Brief | null,
 ): Promise<void> {
   for (const order of orders) {
-    const found = await lookAt(context, order, brief);
+    const found = await lookAt(context, order, null);
     if (found?.curve !== null) continue;
     const { recipe } = found;
     const { programmeId, portion } = order;
@@ -96,13 +100,8 @@ function finestOf({ points }: ScaleCurve) {
   return points.reduce((best, point) => (point.value > best.value ? point : best));
 }
 
-/** At a quality no frame size is left open; one between two steps takes the finer, so that it is no worse. */
-function withQuality(recipe: Recipe, quality: number): Recipe {
-  const video = ratedVideo(recipe);
-  if (!video) return recipe;
-  const { step } = RATED[video.codec].quality;
-  const value = toStep(RATED[video.codec].quality, Math.floor(quality / step + 1e-9) * step);
-  const { fit } = recipe.picture;
-  const picture = { ...recipe.picture, fit: fit && { ...fit, orSmaller: undefined } };
-  return { ...recipe, picture, video: { ...video, rate: atQuality(value) } };
+/** A quality between two steps takes the finer, so that the file is no worse. */
+function finerStep(codec: RatedCodec, quality: number): number {
+  const scale = RATED[codec].quality;
+  return toStep(scale, Math.floor(quality / scale.step + 1e-9) * scale.step);
 }

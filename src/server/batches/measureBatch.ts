@@ -22,7 +22,6 @@ export async function measureBatch(
       context,
       scheduler,
       rows.filter(({ state }) => state === 'ready'),
-      null,
     );
   const isShared = together !== null && together.unknown > 0;
   for (const { state, isLeftOut, expected, programmeId, recipe, portion } of rows) {

@@ -2,7 +2,8 @@ import type { BatchOrder, BatchPlan } from '../../contract/batch.ts';
 import { bendToBrief } from '../../core/brief/bendToBrief.ts';
 import type { Brief } from '../../core/brief/brief.ts';
 import { shareCap, type Sharer } from '../../core/budget/shareCap.ts';
-import { atQuality, ratedVideo } from '../../core/recipe/recipe.ts';
+import { ratedVideo } from '../../core/recipe/recipe.ts';
+import { withQuality, withRate } from '../../core/recipe/withRate.ts';
 import { atValue, type ScaleCurve } from '../../core/scale/curve.ts';
 import { soundedRate } from '../../core/sounding/sounding.ts';
 import { RATED } from '../../core/video/codecs.ts';
@@ -68,9 +69,7 @@ export async function shareBatch(
 }
 
 function filling(order: BatchOrder, bytes: number): BatchOrder {
-  const video = ratedVideo(order.recipe);
-  if (!video) return order;
-  return { ...order, recipe: { ...order.recipe, video: { ...video, rate: { mode: 'size', bytes: readable(bytes) } } } };
+  return { ...order, recipe: withRate(order.recipe, { mode: 'size', bytes: readable(bytes) }) };
 }
 
 /** Whole kilobytes read better, and leave a few bytes of the cap. */
@@ -110,10 +109,7 @@ async function lookAtPicture(context: Context, programme: ProgrammeRow, order: B
     return { kind: 'known', order, sharer: { besideBytes: expected.high, bytesAt: null }, curve: null };
   }
   const { usual, finestSensible, worst, slope } = RATED[video.codec].quality;
-  const { picture } = recipe;
-  // At a quality no frame size is left open; the largest is reckoned with.
-  const closed = { ...picture, fit: picture.fit && { ...picture.fit, orSmaller: undefined } };
-  const usually = { recipe: { ...recipe, picture: closed, video: { ...video, rate: atQuality(usual) } }, portion };
+  const usually = { recipe: withQuality(recipe, usual), portion };
   const { tried, quick } = await findForesight(context, programme, usually);
   const sounding = tried ?? quick;
   const { budget, span } = await planWith(context, programme, usually, sounding);

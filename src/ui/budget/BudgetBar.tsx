@@ -4,7 +4,8 @@ import { useState } from 'react';
 import { pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
 import type { Ceiling } from '../../core/brief/ceilings.ts';
 import { bytesPerHour, uploadSeconds } from '../../core/budget/projections.ts';
-import { ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
+import { withRate } from '../../core/recipe/withRate.ts';
 import { averageRate, bitsPerSecond } from '../../core/units.ts';
 import { useSettled } from '../hooks/useSettled.ts';
 import {
@@ -92,21 +93,17 @@ export function BudgetBar({ plan, unknown, isMeasured, recipe, change, ceilings 
             title={`Between ${formatBytes(expected.low)} and ${formatBytes(expected.high)}`}
           />
         )}
-        {ceilings
-          .filter((ceiling) => ceiling.bytes <= scale)
-          .map((ceiling) => (
-            <div
-              key={ceiling.name}
-              title={nameCeiling(ceiling)}
-              className="border-ink absolute top-0 h-9 border-l border-dashed"
-              style={{ left: percent(ceiling.bytes) }}
-            />
-          ))}
+        <CeilingMarks ceilings={ceilings} scale={scale} />
         {(isKnown ? partHandles(recipe, plan) : []).map((handle) => (
           <PartEdge key={handle.part} handle={handle} scale={scale} onChange={change} onHold={hold} />
         ))}
         {cap !== null && (
-          <CapHandle cap={cap} scale={scale} onCap={(bytes) => change(withCap(recipe, bytes))} onHold={hold} />
+          <CapHandle
+            cap={cap}
+            scale={scale}
+            onCap={(bytes) => change(withRate(recipe, { mode: 'size', bytes }))}
+            onHold={hold}
+          />
         )}
       </div>
       <ul className="mt-1 flex flex-wrap gap-x-5 gap-y-1 text-sm">
@@ -132,6 +129,20 @@ export function BudgetBar({ plan, unknown, isMeasured, recipe, change, ceilings 
       <Expectation plan={plan} unknown={unknown} isMeasured={isMeasured} />
     </section>
   );
+}
+
+/** Where the receiver's limits lie, as far as the bar reaches. */
+function CeilingMarks({ ceilings, scale }: Pick<Props, 'ceilings'> & { readonly scale: number }) {
+  return ceilings
+    .filter(({ bytes }) => bytes <= scale)
+    .map((ceiling) => (
+      <div
+        key={ceiling.name}
+        title={nameCeiling(ceiling)}
+        className="border-ink absolute top-0 h-9 border-l border-dashed"
+        style={{ left: `${(100 * ceiling.bytes) / scale}%` }}
+      />
+    ));
 }
 
 function nameCeiling({ name, bytes }: Ceiling): string {
@@ -272,11 +283,6 @@ function uploadText(size: number | null, line: string): string {
 function readSpeed(line: string): number | null {
   const speed = /^\s*[\d.,]+\s*$/.test(line) ? parseRate(`${line}M`) : parseRate(line);
   return speed !== null && speed > 0 ? speed : null;
-}
-
-function withCap(recipe: Recipe, bytes: number): Recipe {
-  const video = ratedVideo(recipe);
-  return video ? { ...recipe, video: { ...video, rate: { mode: 'size', bytes } } } : recipe;
 }
 
 function niceAbove(value: number): number {

@@ -6,7 +6,8 @@ import { toast } from 'sonner';
 import type { Ceiling } from '../../core/brief/ceilings.ts';
 import { MEASURES, type Measure } from '../../core/quality/closerLook.ts';
 import { MEASURE_WORDS } from '../../core/quality/sayQuality.ts';
-import { ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
+import { withRate } from '../../core/recipe/withRate.ts';
 import { envelopeOf } from '../../core/scale/best.ts';
 import type { ScaleCurve, ScalePlace, ScalePoint } from '../../core/scale/curve.ts';
 import { nameCurve } from '../../core/scale/explain.ts';
@@ -100,13 +101,13 @@ export function TriedScale({ curves, measure, onMeasure, cap, ceilings, recipe, 
               isAnimationActive={false}
             />
           ))}
-          {cap !== null && <CapHandle cap={cap} onCap={(bytes) => change(cappedAt(recipe, bytes))} />}
+          {cap !== null && <CapHandle cap={cap} onCap={(bytes) => change(withRate(recipe, { mode: 'size', bytes }))} />}
         </ScatterChart>
       </ResponsiveContainer>
       <Legend tried={tried} kinds={new Set(points.map(({ kind }) => kind))} />
       <p className="mt-1 flex gap-x-4 text-sm">
         {cap === null && (
-          <Button look="quiet" onClick={() => change(cappedAt(recipe, middleOf(points)))}>
+          <Button look="quiet" onClick={() => change(withRate(recipe, { mode: 'size', bytes: middleOf(points) }))}>
             Put a cap on it
           </Button>
         )}
@@ -122,11 +123,6 @@ export function TriedScale({ curves, measure, onMeasure, cap, ceilings, recipe, 
 function middleOf(points: readonly ScalePoint[]): number {
   const sizes = points.map(({ bytes }) => bytes).toSorted((a, b) => a - b);
   return roundToRead(sizes[Math.floor(sizes.length / 2)] ?? 1e6);
-}
-
-function cappedAt(recipe: Recipe, bytes: number): Recipe {
-  const video = ratedVideo(recipe);
-  return video ? { ...recipe, video: { ...video, rate: { mode: 'size', bytes } } } : recipe;
 }
 
 function save(figure: HTMLElement | null, name: string): void {
