@@ -144,6 +144,22 @@ describe('a whole foreseen from its excerpts', () => {
     expect(inside).toBeGreaterThan(runs * 0.85);
   });
 
+  it('stays with what is possible where two excerpts alike disagree and the rest is far off', () => {
+    const far = groupsOf([
+      [1000, 500],
+      [1040, 520],
+      [40_000, 9000],
+      [90_000, 20_000],
+    ]);
+    const tried = [
+      { group: 0, bytes: 1000, ...LOST },
+      { group: 1, bytes: 1500, ...LOST },
+    ];
+    const { error } = foreseeWhole(far, tried);
+    expect(error).toBeGreaterThan(0.3);
+    expect(error).toBeLessThan(0.8);
+  });
+
   it('weighs losses by what each excerpt stands for', () => {
     const tried = [
       { group: 0, bytes: 1, ssimLosses: [0.01, 0.03], mses: [1, 1], weightedMses: [2, 2] },

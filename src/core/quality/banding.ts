@@ -25,8 +25,9 @@ export const NOT_LOOKED: Banding = { areas: 0, smooth: 0, banded: 0 };
 /** Counts areas of lost levels, of planes of luma by their places in the memory of the sums. */
 export function createBandingCounter({ width, height, bitDepth }: PairShape, sums: PictureSums) {
   const shift = bitDepth - 8;
+  const Samples = sums.sampleBytes === 1 ? Uint8Array : Uint16Array;
   const levelsIn = (plane: number, left: number, top: number): number => {
-    const samples = new Uint16Array(sums.memory, plane, width * height);
+    const samples = new Samples(sums.memory, plane, width * height);
     const seen = new Uint8Array(256);
     let levels = 0;
     for (let y = top; y < top + SIDE; y += 1) {
@@ -44,7 +45,7 @@ export function createBandingCounter({ width, height, bitDepth }: PairShape, sum
     for (let top = 1; top + SIDE < height; top += SIDE) {
       for (let left = 1; left + SIDE < width; left += SIDE) {
         areas += 1;
-        const detail = sums.detail(master + 2 * (top * width + left), width, SIDE, SIDE, 1);
+        const detail = sums.detail(master + sums.sampleBytes * (top * width + left), width, SIDE, SIDE, 1);
         if (detail > SMOOTH_STEPS * 2 ** shift * FILTER_GAIN * SIDE * SIDE) continue;
         const levels = levelsIn(master, left, top);
         if (levels < LEAST_LEVELS) continue;

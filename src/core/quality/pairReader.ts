@@ -1,6 +1,6 @@
 import { createBandingCounter, NOT_LOOKED, type Banding } from './banding.ts';
 import { createPictureSums } from './pictureSums.ts';
-import { bytesOfPicture, samplesOf, type PairShape } from './samples.ts';
+import { bytesOfPicture, bytesOfSample, samplesOf, type PairShape } from './samples.ts';
 import type { PairMeans, PlaneMeans } from './tint.ts';
 import { createWeigher } from './xpsnr.ts';
 
@@ -35,11 +35,11 @@ const ALIGNED = 16;
  */
 export function createPairReader(shape: PairShape): PairReader {
   const size = bytesOfPicture(shape);
+  const sampleBytes = bytesOfSample(shape);
   const { luma, chroma } = samplesOf(shape);
-  const room = Math.ceil((2 * (luma + 2 * chroma)) / ALIGNED) * ALIGNED;
-  const incomingAt = room * (MASTERS + 1);
-  const sums = createPictureSums(incomingAt + size);
-  const incoming = new Uint8Array(sums.memory, incomingAt, size);
+  const room = Math.ceil(size / ALIGNED) * ALIGNED;
+  const sums = createPictureSums(room * (MASTERS + 1), sampleBytes);
+  const memory = new Uint8Array(sums.memory);
   const weigh = createWeigher(shape, sums);
   const countBanding = createBandingCounter(shape, sums);
   const measured: PairMeasures[] = [];
@@ -50,22 +50,22 @@ export function createPairReader(shape: PairShape): PairReader {
   const placeOf = (pair: number) => room * (1 + (pair % MASTERS));
   const meansOf = (place: number): PlaneMeans => {
     const mean = (at: number, count: number) => sums.total(at, count) / count / 2 ** (shape.bitDepth - 8);
-    const [cb, cr] = [place + 2 * luma, place + 2 * (luma + chroma)];
+    const [cb, cr] = [place + sampleBytes * luma, place + sampleBytes * (luma + chroma)];
     return { y: mean(place, luma), cb: mean(cb, chroma), cr: mean(cr, chroma) };
   };
+  /** The result comes first, its master after it. */
+  const incomingPlace = () => (pictures % 2 === 0 ? 0 : placeOf(Math.floor(pictures / 2)));
   const finishPicture = () => {
     const pair = Math.floor(pictures / 2);
     const isMaster = pictures % 2 === 1;
     pictures += 1;
-    const place = isMaster ? placeOf(pair) : 0;
-    if (shape.bitDepth > 8) new Uint8Array(sums.memory, place, size).set(incoming);
-    else sums.widen(incomingAt, place, size);
     if (!isMaster) return;
+    const master = placeOf(pair);
     const before = pair > 0 ? placeOf(pair - 1) : null;
     const beforeThat = pair > 1 ? placeOf(pair - 2) : null;
-    const mseWeighted = weigh({ master: place, result: 0, before, beforeThat });
-    const banding = pair % LOOKED_AT === 0 ? countBanding(place, 0) : NOT_LOOKED;
-    const means = { master: meansOf(place), result: meansOf(0) };
+    const mseWeighted = weigh({ master, result: 0, before, beforeThat });
+    const banding = pair % LOOKED_AT === 0 ? countBanding(master, 0) : NOT_LOOKED;
+    const means = { master: meansOf(master), result: meansOf(0) };
     measured.push({ mseWeighted, means, banding });
   };
 
@@ -74,7 +74,7 @@ export function createPairReader(shape: PairShape): PairReader {
       let at = 0;
       while (at < bytes.length) {
         const taken = Math.min(size - filled, bytes.length - at);
-        incoming.set(bytes.subarray(at, at + taken), filled);
+        memory.set(bytes.subarray(at, at + taken), incomingPlace() + filled);
         filled += taken;
         at += taken;
         if (filled < size) return;

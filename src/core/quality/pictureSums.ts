@@ -1,8 +1,6 @@
 import { PICTURES_WASM } from './kernel/pictures.wasm.ts';
 
-/** A rectangle of samples in memory. */
 interface Kernel {
-  widen(from: number, to: number, count: number): void;
   total(plane: number, count: number): number;
   squares(one: number, other: number, stride: number, width: number, height: number): number;
   detail(plane: number, stride: number, width: number, height: number, step: number): number;
@@ -18,22 +16,30 @@ interface Kernel {
 }
 
 /**
- * Sums over the samples of pictures, eight at a time. Planes lie in its memory with two bytes a sample and are named by the
- * place of a byte; widths, heights and strides count samples.
+ * Sums over the samples of pictures, eight at a time. Planes lie in its memory and are named by the place of a byte; widths,
+ * heights and strides count samples.
  */
 export interface PictureSums extends Kernel {
   readonly memory: ArrayBuffer;
+  /** 1, or 2 where samples have more than eight bits. */
+  readonly sampleBytes: number;
 }
+
+const SUMS = ['total', 'squares', 'detail', 'change', 'changeOfChange'] as const satisfies readonly (keyof Kernel)[];
 
 /** How much more the filter of `detail` answers than the step it is shown. */
 export const FILTER_GAIN = 4;
 
 const PAGE_BYTES = 65_536;
 
-/** @param bytes - Of memory that is needed. */
-export function createPictureSums(bytes: number): PictureSums {
+/**
+ * @param bytes - Of memory that is needed.
+ * @param sampleBytes - As pictures lie in it.
+ */
+export function createPictureSums(bytes: number, sampleBytes: 1 | 2): PictureSums {
   const memory = new WebAssembly.Memory({ initial: Math.ceil(bytes / PAGE_BYTES) });
   const code = Uint8Array.from(atob(PICTURES_WASM), (letter) => letter.charCodeAt(0));
   const { exports } = new WebAssembly.Instance(new WebAssembly.Module(code), { env: { memory } });
-  return { ...(exports as unknown as Kernel), memory: memory.buffer };
+  const sums = Object.fromEntries(SUMS.map((name) => [name, exports[`${name}${sampleBytes}`]]));
+  return { ...(sums as unknown as Kernel), memory: memory.buffer, sampleBytes };
 }

@@ -15,8 +15,13 @@ export function samplesOf({ width, height }: Pick<PairShape, 'width' | 'height'>
   return { luma: width * height, chroma: Math.ceil(width / 2) * Math.ceil(height / 2) };
 }
 
+/** Bytes of one sample as pictures are handed over. */
+export function bytesOfSample({ bitDepth }: Pick<PairShape, 'bitDepth'>): 1 | 2 {
+  return bitDepth > 8 ? 2 : 1;
+}
+
 /** Bytes of one picture as it is handed over. */
 export function bytesOfPicture(shape: PairShape): number {
   const { luma, chroma } = samplesOf(shape);
-  return (luma + 2 * chroma) * (shape.bitDepth > 8 ? 2 : 1);
+  return (luma + 2 * chroma) * bytesOfSample(shape);
 }

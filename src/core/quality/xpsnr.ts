@@ -48,7 +48,9 @@ export function createWeigher(shape: PairShape, sums: PictureSums) {
     const [x, y] = [Math.max(step, left), Math.max(step, top)];
     const [across, down] = [Math.min(width - step, right) - x, Math.min(height - step, bottom) - y];
     if (across <= 0 || down <= 0) return 0;
-    return sums.detail(plane + 2 * (y * width + x), width, across, down, step) / (across * down * FILTER_GAIN);
+    return (
+      sums.detail(plane + sums.sampleBytes * (y * width + x), width, across, down, step) / (across * down * FILTER_GAIN)
+    );
   };
   const motionOf = ({ master, before, beforeThat }: Shown, at: number, across: number, down: number): number => {
     if (before === null) return 0;
@@ -63,7 +65,7 @@ export function createWeigher(shape: PairShape, sums: PictureSums) {
       for (let left = 0; left < width; left += side) {
         const [right, bottom] = [Math.min(width, left + side), Math.min(height, top + side)];
         const [across, down] = [right - left, bottom - top];
-        const at = 2 * (top * width + left);
+        const at = sums.sampleBytes * (top * width + left);
         const detail = detailOf(shown.master, left, top, right, bottom);
         const motion = motionOf(shown, at, across, down) / (across * down);
         const activity = Math.max(least, detail + MOTION_WEIGHT * motion);

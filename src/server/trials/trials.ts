@@ -223,7 +223,10 @@ export function viewTrial(trial: Trial): TrialView {
   };
 }
 
-/** Excerpts are whole groups: so many, at least two where there are two. */
+/** Fewer excerpts than this cannot tell how far they may be off. */
+const FEWEST_EXCERPTS = 3;
+
+/** Excerpts are whole groups: so many. */
 export function groupsToTry(
   programme: ProgrammeRow,
   picture: EncodedPicture,
@@ -232,5 +235,5 @@ export function groupsToTry(
 ): number {
   const rate = toNumber(programme.facts.frameRate);
   const seconds = picture.do.keyframeInterval / rate;
-  return Math.max(2, Math.ceil(triedSeconds(portionSeconds, share) / seconds - 0.25));
+  return Math.max(FEWEST_EXCERPTS, Math.ceil(triedSeconds(portionSeconds, share) / seconds - 0.25));
 }

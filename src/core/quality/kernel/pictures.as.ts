@@ -1,45 +1,36 @@
-// AssemblyScript, compiled by `npm run kernel`: sums over the samples of pictures, eight at a time. Samples have two bytes
-// each; places are in bytes, everything else in samples. What each sum means is said where it is used, in ../pictureSums.ts.
-
-/** Bytes to samples of two bytes. */
-export function widen(from: usize, to: usize, count: i32): void {
-  let i = 0;
-  for (; i + 8 <= count; i += 8) {
-    v128.store(to + (<usize>i << 1), v128.load8x8_u(from + i));
-  }
-  for (; i < count; i++) store<u16>(to + (<usize>i << 1), load<u8>(from + i));
-}
+// AssemblyScript, compiled by `npm run kernel`: sums over the samples of pictures, eight or sixteen at a time. Each sum is there for samples
+// of one byte and of two; places are in bytes, everything else in samples. What each sum means is said where it is used, in
+// ../pictureSums.ts.
 
 /** All samples added up. */
-export function total(plane: usize, count: i32): f64 {
+function total<T>(plane: usize, count: i32): f64 {
   let sum: f64 = 0;
   let i = 0;
-  while (i + 8 <= count) {
+  while (i + held<T>() <= count) {
     // So few that thirty-two bits hold them.
-    const stop = min(count - 7, i + 65536);
+    const stop = min(count - held<T>() + 1, i + 65536);
     let lanes = i32x4.splat(0);
-    for (; i < stop; i += 8) lanes = i32x4.add(lanes, i32x4.extadd_pairwise_i16x8_u(v128.load(plane + (<usize>i << 1))));
+    for (; i < stop; i += held<T>()) lanes = i32x4.add(lanes, summed<T>(v128.load(plane + bytesOf<T>(i))));
     sum += lanesOf(lanes);
   }
-  for (; i < count; i++) sum += <f64>load<u16>(plane + (<usize>i << 1));
+  for (; i < count; i++) sum += <f64>one<T>(plane + bytesOf<T>(i));
   return sum;
 }
 
 /** Squared differences of a block, added up. */
-export function squares(one: usize, other: usize, stride: i32, width: i32, height: i32): f64 {
+function squares<T>(master: usize, result: usize, stride: i32, width: i32, height: i32): f64 {
   let sum: f64 = 0;
   for (let y = 0; y < height; y++) {
-    const a = one + (<usize>(y * stride) << 1);
-    const b = other + (<usize>(y * stride) << 1);
+    const a = master + bytesOf<T>(y * stride);
+    const b = result + bytesOf<T>(y * stride);
     let lanes = i32x4.splat(0);
     let x = 0;
-    for (; x + 8 <= width; x += 8) {
-      const difference = i16x8.sub(v128.load(a + (<usize>x << 1)), v128.load(b + (<usize>x << 1)));
-      lanes = i32x4.add(lanes, i32x4.dot_i16x8_s(difference, difference));
+    for (; x + held<T>() <= width; x += held<T>()) {
+      lanes = i32x4.add(lanes, squared<T>(apart<T>(v128.load(a + bytesOf<T>(x)), v128.load(b + bytesOf<T>(x)))));
     }
     let rest: i32 = 0;
     for (; x < width; x++) {
-      const difference = <i32>load<u16>(a + (<usize>x << 1)) - <i32>load<u16>(b + (<usize>x << 1));
+      const difference = one<T>(a + bytesOf<T>(x)) - one<T>(b + bytesOf<T>(x));
       rest += difference * difference;
     }
     sum += lanesOf(lanes) + <f64>rest;
@@ -47,62 +38,69 @@ export function squares(one: usize, other: usize, stride: i32, width: i32, heigh
   return sum;
 }
 
-/** Magnitudes of 12 in the middle, −2 beside, −1 across, added up; neighbours lie `step` away. */
-export function detail(plane: usize, stride: i32, width: i32, height: i32, step: i32): f64 {
+/**
+ * Magnitudes of 12 in the middle, −2 beside, −1 across, added up; neighbours lie `step` away. Down a strip of eight columns each
+ * row is read once: above and below it, it counts −1, −2, −1.
+ */
+function detail<T>(plane: usize, stride: i32, width: i32, height: i32, step: i32): f64 {
   let sum: f64 = 0;
-  const side = <usize>step << 1;
-  const down = <usize>(step * stride) << 1;
-  for (let y = 0; y < height; y++) {
-    const row = plane + (<usize>(y * stride) << 1);
+  const side = bytesOf<T>(step);
+  const down = bytesOf<T>(step * stride);
+  let x = 0;
+  for (; x + 8 <= width; x += 8) {
     let lanes = i32x4.splat(0);
-    let x = 0;
-    for (; x + 8 <= width; x += 8) {
-      const at = row + (<usize>x << 1);
-      const beside = i16x8.add(
-        i16x8.add(v128.load(at - side), v128.load(at + side)),
-        i16x8.add(v128.load(at - down), v128.load(at + down)),
-      );
-      const across = i16x8.add(
-        i16x8.add(v128.load(at - down - side), v128.load(at - down + side)),
-        i16x8.add(v128.load(at + down - side), v128.load(at + down + side)),
-      );
-      const middle = i16x8.mul(v128.load(at), i16x8.splat(12));
-      const answer = i16x8.sub(i16x8.sub(middle, i16x8.shl(beside, 1)), across);
-      lanes = i32x4.add(lanes, i32x4.extadd_pairwise_i16x8_s(i16x8.abs(answer)));
+    for (let first = 0; first < step; first++) {
+      let at = plane + bytesOf<T>(first * stride + x);
+      let above = rim<T>(at - down, side);
+      let beside = i16x8.add(eight<T>(at - side), eight<T>(at + side));
+      let middle = eight<T>(at);
+      for (let y = first; y < height; y += step) {
+        at += down;
+        const nextBeside = i16x8.add(eight<T>(at - side), eight<T>(at + side));
+        const nextMiddle = eight<T>(at);
+        const below = i16x8.add(nextBeside, i16x8.shl(nextMiddle, 1));
+        const own = i16x8.sub(i16x8.mul(middle, i16x8.splat(12)), i16x8.shl(beside, 1));
+        const answer = i16x8.sub(own, i16x8.add(above, below));
+        lanes = i32x4.add(lanes, i32x4.extadd_pairwise_i16x8_s(i16x8.abs(answer)));
+        above = i16x8.add(beside, i16x8.shl(middle, 1));
+        beside = nextBeside;
+        middle = nextMiddle;
+      }
     }
-    let rest: i32 = 0;
-    for (; x < width; x++) {
-      const at = row + (<usize>x << 1);
-      const beside = one(at - side) + one(at + side) + one(at - down) + one(at + down);
-      const across = one(at - down - side) + one(at - down + side) + one(at + down - side) + one(at + down + side);
-      rest += <i32>abs(12 * one(at) - 2 * beside - across);
+    sum += lanesOf(lanes);
+  }
+  for (; x < width; x++) {
+    for (let y = 0; y < height; y++) {
+      const at = plane + bytesOf<T>(y * stride + x);
+      const beside = one<T>(at - side) + one<T>(at + side) + one<T>(at - down) + one<T>(at + down);
+      const across =
+        one<T>(at - down - side) + one<T>(at - down + side) + one<T>(at + down - side) + one<T>(at + down + side);
+      sum += <f64>abs(12 * one<T>(at) - 2 * beside - across);
     }
-    sum += lanesOf(lanes) + <f64>rest;
   }
   return sum;
 }
 
 /** Magnitudes of a block's change since the picture before, added up. */
-export function change(now: usize, before: usize, stride: i32, width: i32, height: i32): f64 {
+function change<T>(now: usize, before: usize, stride: i32, width: i32, height: i32): f64 {
   let sum: f64 = 0;
   for (let y = 0; y < height; y++) {
-    const a = now + (<usize>(y * stride) << 1);
-    const b = before + (<usize>(y * stride) << 1);
+    const a = now + bytesOf<T>(y * stride);
+    const b = before + bytesOf<T>(y * stride);
     let lanes = i32x4.splat(0);
     let x = 0;
-    for (; x + 8 <= width; x += 8) {
-      const difference = i16x8.sub(v128.load(a + (<usize>x << 1)), v128.load(b + (<usize>x << 1)));
-      lanes = i32x4.add(lanes, i32x4.extadd_pairwise_i16x8_s(i16x8.abs(difference)));
+    for (; x + held<T>() <= width; x += held<T>()) {
+      lanes = i32x4.add(lanes, summed<T>(apart<T>(v128.load(a + bytesOf<T>(x)), v128.load(b + bytesOf<T>(x)))));
     }
     let rest: i32 = 0;
-    for (; x < width; x++) rest += <i32>abs(one(a + (<usize>x << 1)) - one(b + (<usize>x << 1)));
+    for (; x < width; x++) rest += abs(one<T>(a + bytesOf<T>(x)) - one<T>(b + bytesOf<T>(x)));
     sum += lanesOf(lanes) + <f64>rest;
   }
   return sum;
 }
 
 /** Magnitudes of what changed of the change, over three pictures, added up. */
-export function changeOfChange(
+function changeOfChange<T>(
   now: usize,
   before: usize,
   beforeThat: usize,
@@ -112,19 +110,19 @@ export function changeOfChange(
 ): f64 {
   let sum: f64 = 0;
   for (let y = 0; y < height; y++) {
-    const row = <usize>(y * stride) << 1;
+    const row = bytesOf<T>(y * stride);
     let lanes = i32x4.splat(0);
     let x = 0;
     for (; x + 8 <= width; x += 8) {
-      const at = row + (<usize>x << 1);
-      const ends = i16x8.add(v128.load(now + at), v128.load(beforeThat + at));
-      const answer = i16x8.sub(ends, i16x8.shl(v128.load(before + at), 1));
+      const at = row + bytesOf<T>(x);
+      const ends = i16x8.add(eight<T>(now + at), eight<T>(beforeThat + at));
+      const answer = i16x8.sub(ends, i16x8.shl(eight<T>(before + at), 1));
       lanes = i32x4.add(lanes, i32x4.extadd_pairwise_i16x8_s(i16x8.abs(answer)));
     }
     let rest: i32 = 0;
     for (; x < width; x++) {
-      const at = row + (<usize>x << 1);
-      rest += <i32>abs(one(now + at) - 2 * one(before + at) + one(beforeThat + at));
+      const at = row + bytesOf<T>(x);
+      rest += abs(one<T>(now + at) - 2 * one<T>(before + at) + one<T>(beforeThat + at));
     }
     sum += lanesOf(lanes) + <f64>rest;
   }
@@ -133,8 +131,57 @@ export function changeOfChange(
 
 // @ts-ignore: decorator
 @inline
-function one(at: usize): i32 {
-  return <i32>load<u16>(at);
+function bytesOf<T>(samples: i32): usize {
+  return <usize>samples * sizeof<T>();
+}
+
+// @ts-ignore: decorator
+@inline
+function one<T>(at: usize): i32 {
+  return <i32>load<T>(at);
+}
+
+/** Samples that are read at once. */
+// @ts-ignore: decorator
+@inline
+function held<T>(): i32 {
+  return 16 / sizeof<T>();
+}
+
+/** How far samples lie apart, each from its counterpart. */
+// @ts-ignore: decorator
+@inline
+function apart<T>(these: v128, those: v128): v128 {
+  return v128.sub<T>(v128.max<T>(these, those), v128.min<T>(these, those));
+}
+
+// @ts-ignore: decorator
+@inline
+function summed<T>(samples: v128): v128 {
+  return i32x4.extadd_pairwise_i16x8_u(sizeof<T>() == 1 ? i16x8.extadd_pairwise_i8x16_u(samples) : samples);
+}
+
+// @ts-ignore: decorator
+@inline
+function squared<T>(samples: v128): v128 {
+  if (sizeof<T>() == 2) return i32x4.dot_i16x8_s(samples, samples);
+  const low = i16x8.extend_low_i8x16_u(samples);
+  const high = i16x8.extend_high_i8x16_u(samples);
+  return i32x4.add(i32x4.dot_i16x8_s(low, low), i32x4.dot_i16x8_s(high, high));
+}
+
+/** Eight samples, of two bytes each from here on. */
+// @ts-ignore: decorator
+@inline
+function eight<T>(at: usize): v128 {
+  return sizeof<T>() == 1 ? v128.load8x8_u(at) : v128.load(at);
+}
+
+/** A row as it counts for the row above and below it. */
+// @ts-ignore: decorator
+@inline
+function rim<T>(at: usize, side: usize): v128 {
+  return i16x8.add(i16x8.add(eight<T>(at - side), eight<T>(at + side)), i16x8.shl(eight<T>(at), 1));
 }
 
 // @ts-ignore: decorator
@@ -142,4 +189,44 @@ function one(at: usize): i32 {
 function lanesOf(lanes: v128): f64 {
   const pairs = i64x2.add(i64x2.extend_low_i32x4_u(lanes), i64x2.extend_high_i32x4_u(lanes));
   return <f64>(i64x2.extract_lane(pairs, 0) + i64x2.extract_lane(pairs, 1));
+}
+
+export function total1(plane: usize, count: i32): f64 {
+  return total<u8>(plane, count);
+}
+
+export function total2(plane: usize, count: i32): f64 {
+  return total<u16>(plane, count);
+}
+
+export function squares1(master: usize, result: usize, stride: i32, width: i32, height: i32): f64 {
+  return squares<u8>(master, result, stride, width, height);
+}
+
+export function squares2(master: usize, result: usize, stride: i32, width: i32, height: i32): f64 {
+  return squares<u16>(master, result, stride, width, height);
+}
+
+export function detail1(plane: usize, stride: i32, width: i32, height: i32, step: i32): f64 {
+  return detail<u8>(plane, stride, width, height, step);
+}
+
+export function detail2(plane: usize, stride: i32, width: i32, height: i32, step: i32): f64 {
+  return detail<u16>(plane, stride, width, height, step);
+}
+
+export function change1(now: usize, before: usize, stride: i32, width: i32, height: i32): f64 {
+  return change<u8>(now, before, stride, width, height);
+}
+
+export function change2(now: usize, before: usize, stride: i32, width: i32, height: i32): f64 {
+  return change<u16>(now, before, stride, width, height);
+}
+
+export function changeOfChange1(now: usize, before: usize, beforeThat: usize, stride: i32, width: i32, height: i32): f64 {
+  return changeOfChange<u8>(now, before, beforeThat, stride, width, height);
+}
+
+export function changeOfChange2(now: usize, before: usize, beforeThat: usize, stride: i32, width: i32, height: i32): f64 {
+  return changeOfChange<u16>(now, before, beforeThat, stride, width, height);
 }
