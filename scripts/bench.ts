@@ -9,6 +9,8 @@
  *   npm run bench -- choice        the best under a cap by trials, against whole encodes of the whole grid
  *   npm run bench -- scale         10,000 renditions in the ledger and 2,000 waiting: what answers take
  *   npm run bench -- night         every recipe that ships over the demonstration: counts, promised and taken time
+ *   npm run bench -- scrolling     the same in a browser: how long frames of the page take (wants a build)
+ *   npm run bench -- endurance     2,000 tiny renditions in a row: the server's memory (wants a build)
  *   npm run bench -- kills         50 kills of the server over a batch of 20 (wants a build)
  *   npm run bench -- overhead      a rendition against the same engine commands by hand; measuring against encoding
  *   npm run bench -- frames        an exact frame pair, cold and warm
@@ -32,6 +34,7 @@ import { benchAnalysis, benchStrips, benchTakeIn, benchUpload } from './bench/br
 import { benchBursts } from './bench/bursts.ts';
 import { benchFills } from './bench/fills.ts';
 import { benchChoice } from './bench/choice.ts';
+import { benchEndurance } from './bench/endurance.ts';
 import { benchExcerpts } from './bench/excerpts.ts';
 import { benchForecasts } from './bench/forecasts.ts';
 import { benchRecipes } from './bench/recipes.ts';
@@ -40,6 +43,7 @@ import { benchKills } from './bench/kills.ts';
 import { benchNight } from './bench/night.ts';
 import { benchProgress } from './bench/progress.ts';
 import { benchScale } from './bench/scale.ts';
+import { benchScrolling } from './bench/scrolling.ts';
 import { benchStripFrames } from './bench/stripFrames.ts';
 import { seconds } from './bench/timing.ts';
 
@@ -70,6 +74,8 @@ const sections: Record<string, (application: Application, programmes: ProgrammeV
   excerpts: benchExcerpts,
   choice: benchChoice,
   scale: benchScale,
+  scrolling: benchScrolling,
+  endurance: benchEndurance,
   kills: benchKills,
   night: benchNight,
   progress: benchProgress,

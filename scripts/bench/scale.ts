@@ -5,10 +5,9 @@ import type { Application } from '../../src/server/application.ts';
 import { viewLedger } from '../../src/server/ledger/ledger.ts';
 import { listRenditions } from '../../src/server/renditions/renditions.ts';
 import * as jobs from '../../src/store/statements/jobs.ts';
+import { copyRendition, MADE, WAITING } from './ledgerRows.ts';
 import { render } from './renditions.ts';
 
-const MADE = 10_000;
-const WAITING = 2000;
 const TIMES = 20;
 
 /** Ten thousand renditions in the ledger and two thousand waiting: what answers take, and how large they are. */
@@ -25,25 +24,7 @@ export async function benchScale(app: Application, programmes: ProgrammeView[]):
   };
   const { id } = await render(app, programme, recipe);
   await app.line.change({ paused: true });
-  const columns = (
-    await database.query<{ column_name: string }>(
-      `SELECT column_name FROM information_schema.columns WHERE table_name = 'rendition'
-       AND is_generated = 'NEVER' AND column_name NOT IN ('id', 'path', 'name', 'state', 'queue_order', 'frames')`,
-    )
-  ).map(({ column_name }) => column_name);
-  const copy = (state: string, count: number) =>
-    database.query(
-      `INSERT INTO rendition (id, path, name, state, ${columns.join(', ')})
-       SELECT '${state}' || n, path || '${state}' || n, n || ' ' || name, '${state}', ${columns.join(', ')}
-       FROM rendition, generate_series(1, ${count}) AS n WHERE id = $1`,
-      [id],
-    );
-  await copy('done', MADE);
-  await copy('queued', WAITING);
-  await database.query(
-    `INSERT INTO job (kind, subject, payload, priority, position)
-     SELECT 'rendition', id, '{}', 30, nextval('job_position') FROM rendition WHERE state = 'queued'`,
-  );
+  await copyRendition(database.query, id, { made: MADE, waiting: WAITING });
   const ledger = { words: '', state: null, order: 'newest', after: 0, limit: 100 } as const;
   await time('the ledger', () => viewLedger(app.context, ledger));
   await time('the ledger, by words', () => viewLedger(app.context, { ...ledger, words: '77 h264' }));

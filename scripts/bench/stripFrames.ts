@@ -1,16 +1,14 @@
-import { chromium, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import path from 'node:path';
 import { mkdirSync } from 'node:fs';
 import type { AnalysisView, ProgrammeView, StripsView } from '../../src/contract/views.ts';
 import { drawMaster } from '../../tests/support/footage.ts';
 import { makeFolders, startServer } from '../../tests/support/server.ts';
+import { LASTING_MS, openBrowser, printFrames, recordFrames } from './pageFrames.ts';
 
 const SECONDS = 3 * 3600;
 const RATE = 25;
 const FRAMES = SECONDS * RATE;
-
-/** How long the view is zoomed and moved without a pause. */
-const LASTING_MS = 6000;
 
 const wave = (count: number, height: number) =>
   Array.from({ length: count }, (_, index) => Math.abs(Math.sin(index * 0.7) * Math.cos(index / 900)) * height);
@@ -21,10 +19,7 @@ export async function benchStripFrames(): Promise<void> {
   mkdirSync(folders.media, { recursive: true });
   const master = drawMaster(path.join(folders.media, 'short.mov'), { seconds: 4 });
   const server = await startServer(folders);
-  const browser = await chromium.launch({
-    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-dev-shm-usage'],
-  });
+  const browser = await openBrowser();
   try {
     const { id } = await server.takeIn(master);
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
@@ -36,7 +31,7 @@ export async function benchStripFrames(): Promise<void> {
     if (!box) throw new Error('The strips are not drawn.');
     await page.mouse.move(box.x + box.width * 0.37, box.y + 60);
     await browser.startTracing(page, { categories: ['devtools.timeline', '__metadata'] });
-    const intervals = page.evaluate<number[]>(RECORD_FRAMES);
+    const intervals = recordFrames(page);
     await page.keyboard.down('Control');
     const began = performance.now();
     for (let step = 0; performance.now() - began < LASTING_MS; step += 1) {
@@ -44,8 +39,8 @@ export async function benchStripFrames(): Promise<void> {
       await page.mouse.wheel(0, Math.floor(step / 60) % 2 === 0 ? -120 : 120);
       await page.waitForTimeout(16);
     }
-    print('page, from one frame to the next', await intervals);
-    print('worker, one drawing', drawingTimes(await browser.stopTracing()));
+    printFrames('Three hours of strips in a browser, page, from one frame to the next', await intervals);
+    printFrames('Three hours of strips in a browser, worker, one drawing', drawingTimes(await browser.stopTracing()));
   } finally {
     await browser.close();
     await server.end('SIGTERM');
@@ -77,17 +72,6 @@ async function stretchToHours(page: Page, id: string): Promise<void> {
   }));
 }
 
-/** Run in the page; as text, since what compiles this file leaves helpers in functions that a page does not have. */
-const RECORD_FRAMES = `new Promise((resolve) => {
-  const times = [];
-  const tick = (now) => {
-    times.push(now);
-    if (now - times[0] < ${LASTING_MS}) requestAnimationFrame(tick);
-    else resolve(times.slice(1).map((time, index) => time - times[index]));
-  };
-  requestAnimationFrame(tick);
-})`;
-
 interface TraceEvent {
   readonly name: string;
   readonly tid: number;
@@ -106,12 +90,4 @@ function drawingTimes(trace: Buffer): number[] {
   return traceEvents
     .filter(({ name, tid }) => name === 'FireAnimationFrame' && workers.has(tid))
     .map(({ dur = 0 }) => dur / 1000);
-}
-
-function print(what: string, times: readonly number[]): void {
-  const sorted = times.toSorted((a, b) => a - b);
-  const at = (share: number) => (sorted[Math.floor(share * (sorted.length - 1))] ?? NaN).toFixed(1);
-  console.log(
-    `Three hours of strips in a browser, ${what}: ${sorted.length} times, ${at(0.5)} ms (median), ${at(0.95)} ms (95 of 100), ${at(0.99)} ms (99 of 100), ${at(1)} ms (worst)`,
-  );
 }

@@ -26,7 +26,7 @@ const at = (pixelsPerSecond: number): FinishedEncode => ({
 });
 
 describe('how long an encode takes', () => {
-  it('is unknown until one of its kind was finished', () => {
+  it('is unknown until one of its codec and effort was finished', () => {
     expect(foreseeSeconds(PLAN, [])).toBeNull();
     const other = learnSpeeds([{ ...at(1e7), kind: { codec: 'hevc', effort: 'balanced', way: 'once' } }]);
     expect(foreseeSeconds(PLAN, other)).toBeNull();
@@ -39,6 +39,22 @@ describe('how long an encode takes', () => {
     expect(foreseen.likely).toBeCloseTo(PIXELS / 2e7, 6);
     expect(foreseen.low).toBeLessThan(PIXELS / 4e7);
     expect(foreseen.high).toBeGreaterThan(PIXELS / 1e7);
+  });
+
+  it('is told of a way that was not gone yet by another, more widely', () => {
+    const once = foreseeSeconds(PLAN, learnSpeeds([at(2e7)]))!;
+    const filling = foreseeSeconds(
+      planOf(plainVideo('h264', { mode: 'size', bytes: 9_000_000 })),
+      learnSpeeds([at(2e7)]),
+    )!;
+    expect(filling.likely).toBeGreaterThan(2 * once.likely);
+    expect(filling.high / filling.low).toBeGreaterThan((2 * once.high) / once.low);
+    const seen = { ...at(1e7), kind: { ...at(1e7).kind, way: 'filling' as const } };
+    const own = foreseeSeconds(
+      planOf(plainVideo('h264', { mode: 'size', bytes: 9_000_000 })),
+      learnSpeeds([at(2e7), seen]),
+    );
+    expect(own?.likely).toBeCloseTo(PIXELS / 1e7, 6);
   });
 
   it('forgets what was long ago', () => {

@@ -15,6 +15,9 @@ const WEIGHT: Readonly<Record<StageName, number>> = {
   checking: 7,
 };
 
+/** What comes besides the passes where a size is filled: the whole once more, and a few of its groups (measured, demonstration). */
+export const USUAL_OF_FILLS: readonly StageName[] = ['checking', 'correction', 'retouch', 'retouch'];
+
 /** A share below this says too little about the time left. */
 const LEAST_FRACTION_TO_PROJECT = 0.03;
 

@@ -9,7 +9,7 @@ import type { Line } from '../line/line.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import * as trials from '../../store/statements/trials.ts';
 import type { Query } from '../../store/database.ts';
-import { foreseeSeconds } from '../../core/forecast/encodeTime.ts';
+import { encodeKindOf, foreseeSeconds } from '../../core/forecast/encodeTime.ts';
 import { pictureOf } from '../../core/plan/encodePlan.ts';
 import type { Context } from '../context.ts';
 import { viewSpeeds } from '../forecast/speeds.ts';
@@ -22,6 +22,7 @@ import { outlineOf, type RenditionRow } from '../renditions/renditionRow.ts';
 import { soundBefore } from '../soundings/soundings.ts';
 import { measureSizes } from '../trials/openSize.ts';
 import { clearUp, failWith, runRendition, type Outcome } from './runRendition.ts';
+import { USUAL_OF_FILLS } from './progress.ts';
 import { createStageReporter, type Position } from './stageReporter.ts';
 
 /** The position is written and sent this often at most. */
@@ -114,9 +115,13 @@ interface Attempted {
 
 async function attempt(context: Context, { job, row, line }: Attempted, signal: AbortSignal): Promise<Outcome> {
   const reports = createReports(context, job);
-  const expected = foreseeSeconds(row.plan, await viewSpeeds(context))?.likely ?? null;
+  const foreseen = {
+    planned: row.plan.passes,
+    usual: encodeKindOf(row.plan)?.way === 'filling' ? USUAL_OF_FILLS : [],
+    expectedSeconds: foreseeSeconds(row.plan, await viewSpeeds(context))?.likely ?? null,
+  };
   const { hold, end } = line.begin(row.id);
-  const reporter = createStageReporter(row.plan.passes, expected, workingClock(hold), reports.take);
+  const reporter = createStageReporter(foreseen, workingClock(hold), reports.take);
   try {
     return await runRendition(context, row, job.runner, { reporter, hold }, signal);
   } finally {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { overallFraction, secondsLeft } from './progress.ts';
+import { overallFraction, secondsLeft, type StageName } from './progress.ts';
 import { createStageReporter, type Position } from './stageReporter.ts';
 
 describe('the whole of a rendition', () => {
@@ -26,12 +26,11 @@ describe('the whole of a rendition', () => {
 });
 
 describe('the position', () => {
-  function follow() {
+  function follow(usual: readonly StageName[] = []) {
     const positions: Position[] = [];
     let now = 0;
     const reporter = createStageReporter(
-      ['sound', 'analysis', 'encode'],
-      null,
+      { planned: ['sound', 'analysis', 'encode'], usual, expectedSeconds: null },
       () => now,
       (position) => positions.push(position),
     );
@@ -55,6 +54,24 @@ describe('the position', () => {
     for (const stage of ['encode', 'checking', 'retouch', 'checking'] as const) reporter.enter(stage, 100);
     expect(positions.map(({ pass, passes }) => pass <= passes)).toEqual([true, true, true, true]);
     expect(positions.at(-1)).toMatchObject({ pass: 2, passes: 2 });
+  });
+
+  it('leaves room for what comes as a rule where a size is filled, and for no more than that', () => {
+    const stages = ['sound', 'analysis', 'encode', 'checking', 'correction', 'retouch', 'checking'] as const;
+    const { positions, reporter } = follow(['checking', 'correction', 'retouch']);
+    for (const stage of stages) reporter.enter(stage, 100)({ frame: 100, framesPerSecond: 50, outSeconds: 100 });
+    const ends = positions.filter((_, index) => index % 2 === 1);
+    const expected = stages.map((_, index) => overallFraction([...stages], index, 1));
+    ends.forEach(({ fraction }, index) => expect(fraction).toBeCloseTo(expected[index]!, 9));
+    expect(ends.map(({ pass, passes }) => `${pass}/${passes}`)).toEqual([
+      '1/3',
+      '2/3',
+      '3/3',
+      '3/3',
+      '4/4',
+      '5/5',
+      '5/5',
+    ]);
   });
 
   it('counts sound in seconds and pictures in frames', () => {

@@ -1,4 +1,5 @@
 import type { RunOptions } from '../../engine/engine.ts';
+import type { PassName } from '../../core/plan/encodePlan.ts';
 import { overallFraction, secondsLeft, type StageName } from './progress.ts';
 
 /** A runner's position, as it is stored and shown. */
@@ -22,16 +23,24 @@ export interface StageReporter {
   readonly enter: (stage: StageName, total: number) => RunOptions['onProgress'];
 }
 
+/** What is known of a rendition before it begins. */
+export interface Foreseen {
+  /** Passes that come for certain. */
+  readonly planned: readonly PassName[];
+  /** What comes besides as a rule, as where a size is filled; it counts as work that is left, not as passes. */
+  readonly usual: readonly StageName[];
+  /** Of the whole; null where nothing was learned. */
+  readonly expectedSeconds: number | null;
+}
+
 /**
  * Turns the engine's reports into a position in the whole.
  *
- * @param planned - Passes foreseen; a correction that was not is added when it comes.
- * @param expectedSeconds - Of the whole, as far as it is known.
+ * @param foreseen - What comes as a rule; a correction that was not is added when it comes.
  * @param nowMs - Clock, in milliseconds.
  */
 export function createStageReporter(
-  planned: readonly StageName[],
-  expectedSeconds: number | null,
+  { planned, usual, expectedSeconds }: Foreseen,
   nowMs: () => number,
   onPosition: (position: Position) => void,
 ): StageReporter {
@@ -41,15 +50,18 @@ export function createStageReporter(
     enter: (stage, total) => {
       entered.push(stage);
       const current = entered.length - 1;
-      const upcoming = stage === 'checking' ? [] : [...planned.slice(entered.length), 'checking' as const];
-      const stages = [...entered, ...upcoming];
+      const passesLeft = without(planned, entered);
+      // What is measured on the way, as a rule, is not the check at the end.
+      const isLast = stage === 'checking' && !without(usual, entered.slice(0, -1)).includes('checking');
+      const left = isLast ? [] : [...passesLeft, ...without(usual, entered), 'checking' as const];
+      const stages = [...entered, ...left];
       const report = (share: number, framesPerSecond: number | null) => {
         const fraction = overallFraction(stages, current, share);
         onPosition({
           stage,
           // What is measured on the way is no pass of its own.
           pass: entered.filter(isPass).length,
-          passes: stages.filter(isPass).length,
+          passes: entered.filter(isPass).length + (isLast ? 0 : passesLeft.length),
           fraction,
           framesPerSecond,
           secondsLeft: secondsLeft(fraction, (nowMs() - startedMs) / 1000, expectedSeconds),
@@ -63,6 +75,16 @@ export function createStageReporter(
       };
     },
   };
+}
+
+/** Those that were not entered yet, each as often as it is left. */
+function without<Name extends StageName>(stages: readonly Name[], entered: readonly StageName[]): Name[] {
+  const gone = [...entered];
+  return stages.filter((stage) => {
+    const at = gone.indexOf(stage);
+    if (at >= 0) gone.splice(at, 1);
+    return at < 0;
+  });
 }
 
 function isPass(stage: StageName): boolean {
