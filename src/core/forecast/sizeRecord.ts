@@ -27,9 +27,10 @@ const DOUBT = 0.6;
 
 /**
  * How far corrected soundings lay from the truth, with one result of the same codec and more, as the logarithm of their
- * ratio: 25 of 27 random settings over the demonstration fell inside, in the order they were made (`npm run bench -- forecasts`).
+ * ratio: of 48 random settings over the demonstration 44 fell inside, in the order they were made, and half of the ranges were
+ * narrower than 24 % to either side (`npm run bench -- forecasts`).
  */
-const LEARNED_ERROR = 0.25;
+const LEARNED_ERROR = 0.23;
 
 /**
  * What a programme's finished renditions say about its next: what soundings get wrong of a programme they get wrong
