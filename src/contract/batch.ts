@@ -52,6 +52,9 @@ const orderSchema = strictObject({
   isLeftOut: boolean().default(false),
 }).required();
 
+/** How good all files of a batch may be asked to be, in decibels of SSIM. */
+export const LEVELS = { least: 1, most: 60 } as const;
+
 /** What a batch is asked for with. */
 export const batchRequestSchema = strictObject({
   name: string().trim().max(200, fault('at most 200 characters')).nullable().default(null),
@@ -62,7 +65,9 @@ export const batchRequestSchema = strictObject({
   orders: array(orderSchema).nullable().default(null),
   together: strictObject({
     bytes: number().integer(fault('whole bytes')).min(1, fault('at least 1 byte')).max(1e15, fault('less')),
-    decibels: number().min(1, fault('at least 1 dB')).max(60, fault('at most 60 dB')),
+    decibels: number()
+      .min(LEVELS.least, fault(`at least ${LEVELS.least} dB`))
+      .max(LEVELS.most, fault(`at most ${LEVELS.most} dB`)),
   })
     .test(
       'one-aim',

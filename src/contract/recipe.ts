@@ -29,20 +29,13 @@ import {
 } from '../core/video/codecs.ts';
 import { EFFORTS } from '../core/video/definition.ts';
 import { MOST_B_FRAMES, PROFILES, TIERS, TUNES } from '../core/video/fine.ts';
+import { frameSide, LARGEST_SIDE } from './frameSide.ts';
 import { portionName, spanFields } from './span.ts';
 import { fault, strictObject } from './strictObject.ts';
 
-/** Largest side any of the encoders takes. */
-const LARGEST_SIDE = 8192;
-
-const side = number()
-  .integer(fault('a whole number of pixels'))
-  .min(16, fault('at least 16 pixels'))
-  .max(LARGEST_SIDE, fault(`at most ${LARGEST_SIDE} pixels`));
-
 const fitSchema = strictObject({
-  width: side.optional(),
-  height: side.optional(),
+  width: frameSide.optional(),
+  height: frameSide.optional(),
   enlarge: boolean().optional(),
   orSmaller: boolean().optional(),
 })

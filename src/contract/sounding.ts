@@ -1,16 +1,13 @@
-import { number, string, type InferType } from 'yup';
+import { string, type InferType } from 'yup';
 import type { Portion, ProgrammeFacts } from '../core/programme/facts.ts';
 import { ratedVideo, renditionSize, type Recipe } from '../core/recipe/recipe.ts';
 import { RATED_CODECS } from '../core/video/codecs.ts';
 import { cropSchema, deinterlaceSchema } from './recipe.ts';
+import { frameSide } from './frameSide.ts';
 import { spanFields } from './span.ts';
 import { fault, strictObject } from './strictObject.ts';
 
-const side = number()
-  .required(fault('a number of pixels'))
-  .integer(fault('a whole number of pixels'))
-  .min(32, fault('at least 32 pixels'))
-  .max(8192, fault('at most 8192 pixels'));
+const side = frameSide.required(fault('a number of pixels'));
 
 /** What a sounding is asked for. */
 export const soundingRequestSchema = strictObject({

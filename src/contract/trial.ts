@@ -8,6 +8,7 @@ import { SHARE_RANGE, USUAL_SHARE_TRIED, type GridCurve } from '../core/scale/gr
 import { RATED, RATED_CODECS } from '../core/video/codecs.ts';
 import { EFFORTS } from '../core/video/definition.ts';
 import { recipeSchema } from './recipe.ts';
+import { frameSide } from './frameSide.ts';
 import { spanFields } from './span.ts';
 import { fault, strictObject } from './strictObject.ts';
 import type { Problem } from './views.ts';
@@ -16,11 +17,7 @@ const MOST_QUALITIES = 12;
 const MOST_CURVES = 40;
 const MOST_SPANS = 50;
 
-const side = number()
-  .required(fault('a number of pixels'))
-  .integer(fault('a whole number of pixels'))
-  .min(16, fault('at least 16 pixels'))
-  .max(8192, fault('at most 8192 pixels'));
+const side = frameSide.required(fault('a number of pixels'));
 
 const placeFields = {
   codec: string()

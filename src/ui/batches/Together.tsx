@@ -1,5 +1,12 @@
 import { useState } from 'react';
-import type { BatchPlan, BatchPlanRow, Levelled, SharedOut, Together } from '../../contract/batch.ts';
+import {
+  LEVELS,
+  type BatchPlan,
+  type BatchPlanRow,
+  type Levelled,
+  type SharedOut,
+  type Together,
+} from '../../contract/batch.ts';
 import { count } from '../kit/count.ts';
 import { formatBytes, parseSize } from '../kit/format.ts';
 
@@ -50,7 +57,7 @@ function writeTogether(together: Together | null): string {
 /** A size, or decibels; null for anything else. */
 function readTogether(text: string): Together | null {
   const decibels = Number(/^\s*(\d+(?:[.,]\d+)?)\s*dB\s*$/i.exec(text)?.[1]?.replace(',', '.') ?? NaN);
-  if (decibels >= 1 && decibels <= 60) return { decibels };
+  if (decibels >= LEVELS.least && decibels <= LEVELS.most) return { decibels };
   const bytes = parseSize(text);
   return bytes === null ? null : { bytes };
 }
