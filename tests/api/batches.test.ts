@@ -7,7 +7,7 @@ import type { QueueView } from '../../src/contract/queue.ts';
 import type { BriefItem, BundleItem, RecipeItem } from '../../src/contract/shelf.ts';
 import type { ErrorBody, ProgrammeView, RenditionView, WorkingOrderView } from '../../src/contract/views.ts';
 import { draw, drawMaster } from '../support/footage.ts';
-import { enginesOn, makeFolders, startServer, type TestServer } from '../support/server.ts';
+import { enginesOn, isFrozen, makeFolders, startServer, type TestServer } from '../support/server.ts';
 
 const folders = makeFolders();
 let server: TestServer;
@@ -364,23 +364,21 @@ describe('the line', () => {
   it('freezes an encode where it is, over the death of the server too, and lets it go on', async () => {
     const slow = {
       ...QUICK,
-      video: { codec: 'hevc', effort: 'balanced', rate: { mode: 'quality', value: 16 } },
-      picture: { fit: { height: 270 } },
+      video: { codec: 'hevc', effort: 'fast', rate: { mode: 'quality', value: 16 } },
+      picture: { fit: { height: 360 } },
     };
     const made = (await call<RenditionView>('POST', 'renditions', { programmeId: film.id, recipe: slow })).body;
     const read = async () => (await call<RenditionView>('GET', `renditions/${made.id}`)).body;
     await expect.poll(async () => (await read()).fraction, { timeout: 60_000 }).toBeGreaterThan(0);
     await call('PATCH', `renditions/${made.id}`, { paused: true });
-    // Reports that were underway come in.
-    await new Promise((resolve) => setTimeout(resolve, 1500));
-    const still = await read();
-    expect(still).toMatchObject({ paused: true, state: 'running' });
-    await new Promise((resolve) => setTimeout(resolve, 2000));
-    expect((await read()).fraction).toBe(still.fraction);
+    await expect.poll(() => enginesOn(folders.root).map(isFrozen), PATIENT).toEqual([true]);
+    expect(await read()).toMatchObject({ paused: true, state: 'running' });
     await server.end('SIGKILL');
-    await expect.poll(() => enginesOn(folders.root), { timeout: 10_000 }).toEqual([]);
+    await expect.poll(() => enginesOn(folders.root), PATIENT).toEqual([]);
     server = await startServer(folders);
-    await new Promise((resolve) => setTimeout(resolve, 1000));
+    // What was asked for later is made, and what is frozen is not begun before it.
+    const other = (await call<RenditionView>('POST', 'renditions', { programmeId: short.id, recipe: QUICK })).body;
+    await server.waitFor(other.id);
     expect(await read()).toMatchObject({ paused: true, state: 'queued' });
     await call('PATCH', `renditions/${made.id}`, { paused: false });
     await server.waitFor(made.id);

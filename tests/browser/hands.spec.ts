@@ -91,9 +91,11 @@ test('a portion’s handle moves only when it is dragged, and one drag is one un
   const handle = page.getByRole('slider', { name: 'Middle, out point' });
   const box = (await handle.boundingBox())!;
   const lane = (await page.getByTestId('portion-lane').boundingBox())!;
+  const kept: unknown[] = [];
+  page.on('request', (request) => {
+    if (request.method() === 'PUT' && request.url().endsWith('/portions')) kept.push(request.postDataJSON());
+  });
   await page.mouse.click(box.x + 2, box.y + 8);
-  await page.waitForTimeout(600);
-  expect((await portions())[0]).toMatchObject({ inFrame: 30, outFrame: 90 });
   await page.mouse.move(box.x + 2, box.y + 8);
   await page.mouse.down();
   await page.mouse.move(lane.x + lane.width * 0.8, box.y + 8, { steps: 12 });
@@ -101,6 +103,7 @@ test('a portion’s handle moves only when it is dragged, and one drag is one un
   await expect.poll(async () => (await portions())[0]?.outFrame).toBeGreaterThan(110);
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await portions())[0]?.outFrame).toBe(90);
+  expect(kept).toHaveLength(2);
 });
 
 test('in after out moves the portion along and says so; the short way of timecode is read', async ({ page }) => {
@@ -182,8 +185,10 @@ test('the standing order stays in sight, marks what changed, and queues once a p
   await expect(standing.locator('.underline')).not.toHaveCount(0);
   const before = (await server.call<RenditionPage>('GET', 'renditions')).body.rows.length;
   // A slow server must not be ordered from twice.
+  let goOn = () => {};
+  const held = new Promise<void>((resolve) => (goOn = resolve));
   await page.route('**/api/renditions', async (route) => {
-    if (route.request().method() === 'POST') await new Promise((resolve) => setTimeout(resolve, 700));
+    if (route.request().method() === 'POST') await held;
     await route.continue();
   });
   await page.evaluate(() => {
@@ -194,6 +199,7 @@ test('the standing order stays in sight, marks what changed, and queues once a p
     }
   });
   await expect(page.getByText('Queueing …').first()).toBeVisible();
+  goOn();
   await expect(page.getByText('Queued: 2 renditions')).toBeVisible();
   const list = (await server.call<RenditionPage>('GET', 'renditions')).body.rows;
   expect(list.length - before).toBe(2);
@@ -316,10 +322,18 @@ test('the desk compares at every zoom, and leads back to where one was', async (
 
 test('nothing is cut off at 640 pixels, and an address that is none says so', async ({ page }) => {
   await page.setViewportSize({ width: 640, height: 400 });
-  for (const where of ['', `programmes/${sky.id}`, 'queue', 'settings', `desk/${rendition.id}`, 'no/such/place']) {
+  const places = [
+    ['', page.getByRole('link', { name: 'Sky.mov' })],
+    [`programmes/${sky.id}`, page.getByTestId('portion-lane')],
+    ['queue', page.getByRole('heading', { name: 'Ended' })],
+    ['settings', page.getByRole('heading', { name: 'Encoders' })],
+    [`desk/${rendition.id}`, page.getByTestId('view-result')],
+    ['no/such/place', page.getByRole('heading', { level: 1 })],
+  ] as const;
+  for (const [where, content] of places) {
     await page.goto(`${server.address}/${where}`);
-    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-    await page.waitForTimeout(300);
+    await content.first().waitFor();
+    await page.evaluate(() => document.fonts.ready.then(() => undefined));
     expect(await page.evaluate(() => document.documentElement.scrollWidth), where).toBeLessThanOrEqual(640);
   }
   await expect(page.getByText('There is nothing at this address')).toBeVisible();

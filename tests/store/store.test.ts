@@ -131,6 +131,28 @@ describe.each(KINDS)('the store, %s', (_name, open) => {
     await query(renditions.STOP_RENDITION, ['typed-rendition', NOW]);
   });
 
+  it('tells what came of a programme: the whole at constant quality, the first encode of a size', async () => {
+    await addProgramme('came');
+    const plan = JSON.stringify({ budget: { soundedBytes: 800, split: { audio: 90, container: 10 } } });
+    const fill = JSON.stringify({ secondPasses: [{ bytes: 1300 }, { bytes: 990 }] });
+    for (const [id, filled] of [
+      ['came-plain', null],
+      ['came-filled', fill],
+    ] as const) {
+      await addRendition(id, 'came');
+      await query(
+        `UPDATE rendition SET state = 'done', bytes = 1000, plan = $2, fill = $3, outline = '{"codec": "h264"}', finished_at = $4
+         WHERE id = $1`,
+        [id, plan, filled, NOW],
+      );
+    }
+    const rows = await query<{ bytes: number; sounded: number; rest: number }>(renditions.CAME_OUT, ['came']);
+    expect(rows.toSorted((a, b) => a.bytes - b.bytes)).toMatchObject([
+      { codec: 'h264', bytes: 1000, sounded: 800, rest: 100 },
+      { codec: 'h264', bytes: 1300, sounded: 800, rest: 100 },
+    ]);
+  });
+
   it('claims in order, each once, and fences by the attempt', async () => {
     await addProgramme('queue');
     for (const id of ['first', 'second']) {

@@ -116,3 +116,8 @@ export function enginesOn(folder: string): number[] {
       }
     });
 }
+
+/** Whether a process is stopped where it is. */
+export function isFrozen(id: number): boolean {
+  return readFileSync(`/proc/${id}/stat`, 'utf8').split(') ').at(-1)?.startsWith('T') ?? false;
+}

@@ -181,7 +181,10 @@ export interface PlannedBudget {
   readonly headroom: Bytes | null;
   readonly videoRate: BitsPerSecond | null;
   readonly expected: Estimate | null;
-  /** What the sounding alone foresaw of the picture; missing where there was none, and before 0.5. */
+  /**
+   * What the sounding alone foresaw of the picture, of a size to fill of its first encode; missing where there was none, and
+   * before 0.5, of sizes before 0.9.
+   */
   readonly soundedBytes?: Bytes;
   /** What the picture takes at its codec's usual quality, as far as it was measured. */
   readonly neededRate?: BitsPerSecond;

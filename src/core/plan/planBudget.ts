@@ -3,7 +3,7 @@ import { aimedVideoRate, splitBudget } from '../budget/splitBudget.ts';
 import { FILLED_SHARE, USUAL_SHARE } from '../budget/weighed.ts';
 import { SURE } from '../excerpts/foresee.ts';
 import type { FrameSize } from '../geometry/frameSize.ts';
-import { correctionOf, type CameOut } from '../forecast/sizeRecord.ts';
+import { correctionOf, type CameOut, type Correction } from '../forecast/sizeRecord.ts';
 import { bufferOf, type RateBuffer } from '../rate/bufferModel.ts';
 import { averageRate, bitsPerSecond, bytes, type BitsPerSecond, type Bytes } from '../units.ts';
 import type { PictureRate, PlannedBudget } from './encodePlan.ts';
@@ -179,10 +179,7 @@ function planQuality(request: BudgetRequest, quality: number, highest: BitsPerSe
     };
   }
   const sounded = soundedRate(request.sounding, quality);
-  // What renditions came to puts quick soundings right; trials are of the order's own encoder.
-  const { factor, below, above } = request.sounding.error
-    ? { factor: 1, ...request.sounding.error }
-    : correctionOf(request.cameOut, request.sounding.codec);
+  const { factor, below, above } = correctionFor(request, request.sounding);
   const rate = bitsPerSecond(Math.min(sounded * factor, highest ?? Infinity));
   const video = estimateAround(bytesAtRate(rate, request.durationSeconds), below, above);
   const budget = planFree(request, video, rate, 'quality');
@@ -191,6 +188,14 @@ function planQuality(request: BudgetRequest, quality: number, highest: BitsPerSe
   return request.sounding.error
     ? { ...budget, triedError: Math.log(1 + above) / SURE }
     : { ...budget, soundedBytes: bytesAtRate(sounded, request.durationSeconds) };
+}
+
+/** What renditions came to puts quick soundings right; trials are of the order's own encoder. */
+function correctionFor(
+  { cameOut }: BudgetRequest,
+  { error, codec }: Sounding,
+): Pick<Correction, 'factor' | 'below' | 'above'> {
+  return error ? { factor: 1, ...error } : correctionOf(cameOut, codec);
 }
 
 /** No cap: the parts add up to whatever they come to. */
@@ -238,10 +243,12 @@ function planFill(request: BudgetRequest, cap: Bytes): BudgetOutcome {
         likely,
         high: cap,
       };
+  const foreseen = request.sounding && foreseeFill(request, request.sounding, rate);
   return {
     ok: true,
-    rate: { kind: 'fill', cap, rate, quality: request.sounding && qualityOfRate(request.sounding, rate) },
+    rate: { kind: 'fill', cap, rate, quality: foreseen?.quality ?? null },
     budget: {
+      ...(foreseen && !request.sounding?.error && !isSaturated ? { soundedBytes: foreseen.soundedBytes } : {}),
       cap,
       split: { video, audio: split.audio, container },
       headroom: bytes(Math.max(0, cap - likely)),
@@ -250,6 +257,13 @@ function planFill(request: BudgetRequest, cap: Bytes): BudgetOutcome {
       binds: isSaturated ? 'finest-quality' : 'cap',
     },
   };
+}
+
+/** The quality that should come to a rate, and what the sounding alone foresees at it: what then comes out teaches the next. */
+function foreseeFill(request: BudgetRequest, sounding: Sounding, rate: BitsPerSecond) {
+  const { factor } = correctionFor(request, sounding);
+  const quality = qualityOfRate(sounding, bitsPerSecond(rate / factor));
+  return { quality, soundedBytes: bytesAtRate(soundedRate(sounding, quality), request.durationSeconds) };
 }
 
 function capTooSmall(request: BudgetRequest, cap: Bytes, container: Bytes): PlanProblem {

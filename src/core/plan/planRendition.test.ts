@@ -66,6 +66,24 @@ describe('a size to fill', () => {
     expect(problemsOf(request({ mode: 'size', bytes: cap }, { sounding: SOUNDING }))[0]?.code).toBe('cap-below-floor');
   });
 
+  it('begins where renditions of the programme came out, and remembers what the sounding alone foresaw', () => {
+    const size = { mode: 'size', bytes: 15_000_000 } as const;
+    const began = (cameOut: PlanRequest['cameOut']) => {
+      const plan = planOf(request(size, { sounding: SOUNDING, ...(cameOut ? { cameOut } : {}) }));
+      const picture = pictureOf(plan);
+      const rate = picture?.do.kind === 'encode' && picture.do.rate.kind === 'fill' ? picture.do.rate : null;
+      return { quality: rate!.quality!, wanted: rate!.rate * 60, sounded: 8 * plan.budget.soundedBytes! };
+    };
+    const plain = began(undefined);
+    expect(plain.sounded / plain.wanted).toBeCloseTo(1, 2);
+    // What came to three quarters of its sounding leaves room for a finer quality.
+    const learned = began(Array.from({ length: 40 }, () => ({ codec: 'h264', ratio: 0.75 })));
+    expect(learned.quality).toBeLessThan(plain.quality - 1);
+    expect((learned.sounded * 0.75) / learned.wanted).toBeCloseTo(1, 1);
+    const tried = { ...SOUNDING, error: { below: 0.02, above: 0.02 } };
+    expect(planOf(request(size, { sounding: tried })).budget.soundedBytes).toBeUndefined();
+  });
+
   it('says when the cap does not bind and expects less than it', () => {
     const { budget, advisories } = planOf(request({ mode: 'size', bytes: 200_000_000 }, { sounding: SOUNDING }));
     expect(budget.binds).toBe('finest-quality');

@@ -129,9 +129,11 @@ export const DONE_OF_PROGRAMME = `
   SELECT id, outline, bytes, quality, portion, recipe FROM rendition
   WHERE programme_id = $1 AND state = 'done' AND quality IS NOT NULL ORDER BY finished_at DESC LIMIT 200`;
 
-/** What renditions of a programme at constant quality came to, the newest first. */
+/** What renditions of a programme came to, at constant quality or in the first encode of a size that was filled; the newest first. */
 export const CAME_OUT = `
-  SELECT outline->>'codec' AS codec, bytes, (plan->'budget'->>'soundedBytes')::double precision AS sounded,
+  SELECT outline->>'codec' AS codec,
+         coalesce((fill->'secondPasses'->0->>'bytes')::double precision, bytes::double precision) AS bytes,
+         (plan->'budget'->>'soundedBytes')::double precision AS sounded,
          (plan->'budget'->'split'->>'audio')::double precision + (plan->'budget'->'split'->>'container')::double precision AS rest
   FROM rendition
   WHERE programme_id = $1 AND state = 'done' AND plan->'budget' ? 'soundedBytes'
