@@ -1,10 +1,12 @@
-import { atBytes, atValue, type ScaleCurve, type ScalePlace } from './curve.ts';
+import { atBytes, atValue, doubtAt, type ScaleCurve, type ScalePlace } from './curve.ts';
 
 /** How much better one place is than what else there was. */
 export interface Choice {
   readonly place: ScalePlace;
   /** The best of another frame size or codec under the same condition, where there is one. */
   readonly next: ScalePlace | null;
+  /** How far the difference of both may lie off, in decibels, by the bars of what was tried. */
+  readonly doubt: number;
 }
 
 /**
@@ -15,7 +17,8 @@ export interface Choice {
  */
 export function bestUnder(curves: readonly ScaleCurve[], capBytes: number): Choice | null {
   return choose(
-    curves.map((curve) => atBytes(curve, capBytes)),
+    curves,
+    (curve) => atBytes(curve, capBytes),
     (a, b) => b.value - a.value || a.bytes - b.bytes,
   );
 }
@@ -33,17 +36,26 @@ export function withinTime(curves: readonly ScaleCurve[], seconds: number): Scal
  */
 export function smallestAtLeast(curves: readonly ScaleCurve[], value: number): Choice | null {
   return choose(
-    curves.map((curve) => atValue(curve, value)),
+    curves,
+    (curve) => atValue(curve, value),
     (a, b) => a.bytes - b.bytes || b.value - a.value,
   );
 }
 
 function choose(
-  places: readonly (ScalePlace | null)[],
+  curves: readonly ScaleCurve[],
+  placeOn: (curve: ScaleCurve) => ScalePlace | null,
   byRank: (a: ScalePlace, b: ScalePlace) => number,
 ): Choice | null {
-  const [place, next = null] = places.filter((one) => one !== null).toSorted(byRank);
-  return place ? { place, next } : null;
+  const [first, second] = curves
+    .flatMap((curve) => {
+      const place = placeOn(curve);
+      return place ? [{ curve, place }] : [];
+    })
+    .toSorted((a, b) => byRank(a.place, b.place));
+  if (!first) return null;
+  const doubts = [first, second].map((one) => (one ? doubtAt(one.curve, one.place.bytes) : 0));
+  return { place: first.place, next: second?.place ?? null, doubt: Math.hypot(...doubts) };
 }
 
 /** Steps along the envelope for each doubling of the size. */

@@ -57,6 +57,23 @@ export function atBytes(curve: ScaleCurve, bytes: number): ScalePlace | null {
 }
 
 /**
+ * How far the quality of a curve may lie off where it comes to a size, in decibels: the bar of the point nearest to it, on the
+ * slope between its neighbours.
+ *
+ * @returns 0 for a curve of a single point.
+ */
+export function doubtAt({ points }: ScaleCurve, bytes: number): number {
+  const apart = (point: ScalePoint) => Math.abs(Math.log(point.bytes / bytes));
+  const nearest = points.reduce((best, point, index) => (apart(point) < apart(points[best]!) ? index : best), 0);
+  const [point, before, after] = [nearest, Math.max(0, nearest - 1), Math.min(points.length - 1, nearest + 1)].map(
+    (index) => points[index]!,
+  );
+  if (!point || !before || !after || after.bytes <= before.bytes) return 0;
+  const slope = (after.value - before.value) / Math.log(after.bytes / before.bytes);
+  return slope * Math.log(Math.max(point.high / point.bytes, point.bytes / point.low));
+}
+
+/**
  * The smallest size at which a curve is at least so good.
  *
  * @returns The coarsest point where that is better already; null where no point is so good.

@@ -16,7 +16,7 @@ export function nameCurve({
 export const UNSEEN_DB = 0.1;
 
 /** Why a place is the best under a cap. */
-export function explainBest({ place, next }: Choice, capBytes: number): string {
+export function explainBest({ place, next, doubt }: Choice, capBytes: number): string {
   const under = `under ${sayBytes(capBytes)}`;
   if (!next) return `${nameCurve(place)} alone was tried ${under}; nothing else comes so low.`;
   const by = place.value - next.value;
@@ -25,7 +25,10 @@ export function explainBest({ place, next }: Choice, capBytes: number): string {
   }
   if (by < UNSEEN_DB)
     return `${nameCurve(place)} is as good as ${nameCurve(next)} ${under}; the difference is not seen.`;
-  return `${nameCurve(place)} beats ${nameCurve(next)} by ${by.toFixed(1)} dB ${under}.`;
+  const beats = `${nameCurve(place)} beats ${nameCurve(next)} by ${by.toFixed(1)} dB ${under}`;
+  return by < doubt
+    ? `${beats}, as far as so few excerpts can tell: it may be off by ${doubt.toFixed(1)} dB.`
+    : `${beats}.`;
 }
 
 /** What the knee is. */

@@ -109,6 +109,20 @@ describe('the best under a cap', () => {
     expect(explainBest(choice, 2e6)).toBe('H.264 at 1280 × 720 beats H.264 at 1920 × 1080 by 1.5 dB under 2.00 MB.');
   });
 
+  it('is told with its doubt where bars are wider than what it wins by', () => {
+    const wide = (curve: ScaleCurve) => ({
+      ...curve,
+      points: curve.points.map((point) => ({ ...point, low: point.bytes / 1.5, high: point.bytes * 1.5 })),
+    });
+    const choice = bestUnder([wide(LARGE), wide(SMALL)], 2e6)!;
+    // Half as many bytes again are 0.58 doublings: 1.75 dB on the one and 0.88 dB on the other.
+    expect(choice.doubt).toBeCloseTo(Math.hypot(3 * Math.log2(1.5), 1.5 * Math.log2(1.5)), 6);
+    expect(explainBest(choice, 2e6)).toBe(
+      'H.264 at 1280 × 720 beats H.264 at 1920 × 1080 by 1.5 dB under 2.00 MB, as far as so few excerpts can tell: it may be off by 2.0 dB.',
+    );
+    expect(bestUnder([LARGE], 2e6)!.doubt).toBeLessThan(bestUnder([LARGE, SMALL], 2e6)!.doubt);
+  });
+
   it('asked the other way round is the smallest that is as good', () => {
     expect(smallestAtLeast([LARGE, SMALL], 12.5)?.place).toMatchObject({ height: 720 });
     expect(smallestAtLeast([LARGE, SMALL], 17)?.place).toMatchObject({ height: 1080 });
