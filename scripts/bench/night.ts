@@ -1,4 +1,4 @@
-import type { BatchRequest, BatchRowView } from '../../src/contract/batch.ts';
+import type { BatchOrder, BatchRequest, BatchRowView } from '../../src/contract/batch.ts';
 import type { ProgrammeView } from '../../src/contract/views.ts';
 import { STOCK_RECIPES } from '../../src/core/recipe/stockRecipes.ts';
 import type { Application } from '../../src/server/application.ts';
@@ -10,21 +10,36 @@ import { countJobs } from './jobs.ts';
 import { drawLongProgramme } from './longProgramme.ts';
 import { pause } from './timing.ts';
 
-/** A night's run: every recipe that ships over the demonstration and made clips, and what each makes of them. */
+/** Of the demonstration's programmes each is made by so many of the recipes, in turn, so that the night ends before the morning. */
+const RECIPES_EACH = 2;
+
+/** A night's run: every recipe that ships over made clips, and in turn over the demonstration, and what each makes of them. */
 export async function benchNight(app: Application, demonstration: ProgrammeView[]): Promise<void> {
   const { context, scheduler } = app;
   const clips: ProgrammeView[] = [];
   for (const seed of [3, 4, 5, 6]) {
     clips.push(await takeIn(context, drawLongProgramme(context.config.mediaFolders[0]!, seed, 6)));
   }
-  const programmes = [...demonstration, ...clips];
+  const order = ({ id }: ProgrammeView, { recipe }: (typeof STOCK_RECIPES)[number]): BatchOrder => ({
+    programmeId: id,
+    recipe,
+    portion: null,
+    isLeftOut: false,
+  });
+  const inTurn = demonstration.flatMap((programme, index) =>
+    Array.from({ length: RECIPES_EACH }, (_, turn) => {
+      const at = (index * RECIPES_EACH + turn) % STOCK_RECIPES.length;
+      return order(programme, STOCK_RECIPES[at]!);
+    }),
+  );
+  const ofClips = clips.flatMap((clip) => STOCK_RECIPES.map((recipe) => order(clip, recipe)));
   const request: BatchRequest = {
-    programmeIds: programmes.map(({ id }) => id),
-    recipes: STOCK_RECIPES.map(({ id }) => id),
-    ...{ bundleId: null, briefId: null, orders: null, together: null, name: 'A night' },
+    orders: [...inTurn, ...ofClips],
+    ...{ programmeIds: null, recipes: null, bundleId: null, briefId: null, together: null, name: 'A night' },
   };
   // One of each first, so that this machine's speeds are known when the night is promised.
-  await run(app, { ...request, programmeIds: clips.slice(0, 1).map(({ id }) => id), name: 'Before the night' });
+  const before = ofClips.filter(({ programmeId }) => programmeId === clips[0]?.id);
+  await run(app, { ...request, orders: before, name: 'Before the night' });
   await measureBatch(context, scheduler, await planBatch(context, request));
   scheduler.wake();
   while ((await countJobs(context, 'sounding')) > 0) await pause();
