@@ -17,10 +17,24 @@ export interface JoinSource {
 export const JOIN_LIST = 'join.txt';
 export const joinPart = (index: number, container: Container): string => `join-${index}.${MUXERS[container].extension}`;
 
-/** Arguments that take the picture alone out of a file, untouched: beside sound a file cannot be left in time. */
+/**
+ * Arguments that take the picture alone out of a file, untouched: beside sound a file cannot be left in time. Its times stay as
+ * they are: Opus begins before 0, and what is moved by that is entered a whole group too early.
+ */
 export function partArguments(file: string, container: Container, part: string): string[] {
   const { format } = MUXERS[container];
-  return [...QUIET_WITH_PROGRESS, ...inputArguments(file), '-map', '0:v:0', '-c', 'copy', '-f', format, part];
+  return [
+    ...QUIET_WITH_PROGRESS,
+    '-copyts',
+    ...inputArguments(file),
+    '-map',
+    '0:v:0',
+    '-c',
+    'copy',
+    '-f',
+    format,
+    part,
+  ];
 }
 
 /** The files that sources name, each once; a file's place here numbers its part. */
