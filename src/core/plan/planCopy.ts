@@ -59,7 +59,7 @@ export function* findCopyMisfits({ facts, recipe, portion, cuts }: PlanRequest):
     const found = nameSourceCodec(track.codec);
     yield cannot(
       'audio',
-      `The sound is in ${found}; only ${copied} is copied into ${name}. Encode it, or leave it out.`,
+      `The sound is in ${found}; only ${copied} can be copied into ${name}. Encode it, or leave it out.`,
     );
   }
   const isPart = portion !== null && !isWhole(portion, facts);
@@ -72,7 +72,7 @@ export function* findCopyMisfits({ facts, recipe, portion, cuts }: PlanRequest):
   if (!carriesPicture(container, facts.video.codec)) {
     const copied = joinWords(videoCodecsOf(container).map((codec) => VIDEO[codec].name));
     const found = nameSourceCodec(facts.video.codec);
-    yield cannot('video', `The picture is in ${found}; only ${copied} is copied into ${name}. Encode it.`);
+    yield cannot('video', `The picture is in ${found}; only ${copied} can be copied into ${name}. Encode it.`);
   }
   if (picture.crop || picture.deinterlace || picture.fit) {
     yield cannot(
