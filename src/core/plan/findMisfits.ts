@@ -18,7 +18,7 @@ import type { ProgrammeFacts } from '../programme/facts.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { LAYOUT_CHANNELS, layoutOf } from '../sound/definition.ts';
 import { joinWords } from '../text.ts';
-import { flavourOf, MASTERS, RATED, VIDEO } from '../video/codecs.ts';
+import { flavourOf, MASTERS, RATED, VIDEO, type VideoCodec } from '../video/codecs.ts';
 import { findCopyMisfits } from './planCopy.ts';
 import type { PlanProblem } from './planProblem.ts';
 import type { PlanRequest } from './planRequest.ts';
@@ -72,8 +72,9 @@ function* findPictureMisfits({ facts, recipe, encoders }: PlanRequest): Generato
     yield* findRateMisfits(video);
     yield* findFineMisfits(video);
   }
-  const left = croppedSize(facts, recipe.picture.crop);
-  if (Math.min(left.width, left.height) < smallestSide) {
+  const { crop } = recipe.picture;
+  const left = croppedSize(facts, crop);
+  if (crop && Math.min(left.width, left.height) < smallestSide) {
     yield problem(
       'crop-too-large',
       'picture.crop',
@@ -256,11 +257,12 @@ function notCarried(codec: string, containers: readonly Container[], chosen: Con
 }
 
 /** A frame size below what the codec's encoder takes. */
-export function tooSmall({ width, height }: FrameSize, least: number): PlanProblem {
+export function tooSmall({ width, height }: FrameSize, codec: VideoCodec): PlanProblem {
+  const { name, smallestSide } = VIDEO[codec];
   return problem(
     'frame-too-small',
     'picture.fit',
-    `${width} × ${height} is smaller than the encoders take; allow at least ${least} pixels on each side.`,
+    `${width} × ${height} is smaller than ${name} takes, at least ${smallestSide} pixels on each side; take a larger frame size or another codec.`,
   );
 }
 

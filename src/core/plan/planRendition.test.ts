@@ -173,6 +173,14 @@ describe('a crop', () => {
   it('must leave a picture', () => {
     expect(problemsOf(cropped(940))[0]).toMatchObject({ code: 'crop-too-large', field: 'picture.crop' });
   });
+
+  it('is not blamed where the master itself is smaller than a codec takes', () => {
+    const small = request(atQuality(40), { facts: factsOf({ width: 64, height: 36 }), encoders: ['av1', 'aac'] });
+    const recipe = { ...small.recipe, video: plainVideo('av1', atQuality(40)) };
+    expect(problemsOf({ ...small, recipe })).toMatchObject([
+      { code: 'frame-too-small', message: expect.stringContaining('64 × 36 is smaller than AV1 takes') as string },
+    ]);
+  });
 });
 
 describe('a portion of a variable rate', () => {

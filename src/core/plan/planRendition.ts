@@ -45,7 +45,7 @@ export function planRendition(request: PlanRequest): PlanOutcome {
   const wanted = encodedVideo(recipe);
   const path = wanted && planPath(request, span);
   if (wanted && path && Math.min(path.out.size.width, path.out.size.height) < VIDEO[wanted.codec].smallestSide) {
-    return { ok: false, problems: [tooSmall(path.out.size, VIDEO[wanted.codec].smallestSide)] };
+    return { ok: false, problems: [tooSmall(path.out.size, wanted.codec)] };
   }
   const copied = isCopied(recipe.video) && facts.video ? planCopiedPicture(facts, facts.video, clock, span) : null;
   const planned = planSounds(facts, recipe, span);
