@@ -21,7 +21,8 @@ export async function benchScrolling(): Promise<void> {
   const database = openServer(postgres.url);
   try {
     const { id: programmeId } = await server.takeIn(master);
-    const asked = await server.call<RenditionView>('POST', 'renditions', { programmeId });
+    const recipe = { video: { codec: 'h264', effort: 'fast', rate: { mode: 'quality', value: 40 } }, audio: null };
+    const asked = await server.call<RenditionView>('POST', 'renditions', { programmeId, recipe });
     await server.waitFor(asked.body.id);
     await server.call('PATCH', 'queue', { paused: true });
     await copyRendition(database.query, asked.body.id, { made: MADE, waiting: WAITING });
