@@ -3,6 +3,7 @@ import { mkdtemp, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { ProgrammeView, RenditionView } from '../../src/contract/views.ts';
+import type { Container } from '../../src/core/container/names.ts';
 import { fitFrameSize } from '../../src/core/geometry/frameSize.ts';
 import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
 import { isEncoded, pictureOf } from '../../src/core/plan/encodePlan.ts';
@@ -23,37 +24,44 @@ const CAPS: Readonly<Record<number, readonly number[]>> = { 360: [150, 400, 1000
 export async function benchFills(app: Application, programmes: ProgrammeView[]): Promise<void> {
   console.log('\nFilling caps, no sound, effort fast');
   console.log(
-    'programme | codec | lines | kb/s | bytes of cap | encodes | of their frames again | work in encodes, in time | SSIM mean, 5th | two passes: SSIM mean, 5th',
+    'programme | codec | container | lines | kb/s | bytes of cap | encodes | of their frames again | work in encodes, in time | SSIM mean, 5th | two passes: SSIM mean, 5th',
   );
   for (const programme of programmes.toSorted((a, b) => a.durationSeconds - b.durationSeconds)) {
     for (const codec of RATED_CODECS) {
+      const [container, ...others] = RATED[codec].containers;
       for (const [lines, rates] of Object.entries(CAPS)) {
-        for (const kbps of rates) await benchFill(app, programme, codec, Number(lines), kbps);
+        for (const kbps of rates)
+          await benchFill(app, programme, { codec, container: container!, lines: Number(lines), kbps });
       }
+      // Which container it is decides what is left for the picture, and how groups are joined.
+      for (const other of others)
+        await benchFill(app, programme, { codec, container: other, lines: 360, kbps: CAPS[360]![1]! });
     }
   }
 }
 
-export async function benchFill(
-  app: Application,
-  programme: ProgrammeView,
-  codec: RatedCodec,
-  lines: number,
-  kbps: number,
-) {
+interface Cap {
+  readonly codec: RatedCodec;
+  readonly container: Container;
+  readonly lines: number;
+  /** Of the picture. */
+  readonly kbps: number;
+}
+
+async function benchFill(app: Application, programme: ProgrammeView, { codec, container, lines, kbps }: Cap) {
   const cap = Math.round((kbps * 1000 * programme.durationSeconds) / 8);
   const size = programme.video && fitFrameSize(programme, programme.video.pixelAspect, { height: lines });
   const wanted = { codec, ...size!, ...AS_IT_IS, portion: null };
   while (!('points' in (await askSounding(app.context, app.scheduler, programme.id, wanted)))) await pause();
-  const filled = await render(app, programme, recipeOf(codec, { mode: 'size', bytes: cap }, lines));
-  const head = [programme.name.slice(0, 18), codec, lines, kbps];
+  const filled = await render(app, programme, recipeOf(codec, container, { mode: 'size', bytes: cap }, lines));
+  const head = [programme.name.slice(0, 18), codec, container, lines, kbps];
   if (filled.state !== 'done') {
     console.log([...head, filled.problem?.message ?? filled.state].join(' | '));
     return;
   }
   const fill = filled.fill!;
   const quality = fill.secondPasses.at(-1)?.quality ?? RATED[codec].quality.usual;
-  const plain = await render(app, programme, recipeOf(codec, atQuality(quality), lines));
+  const plain = await render(app, programme, recipeOf(codec, container, atQuality(quality), lines));
   // What was measured on the way took about as long as the check of the result.
   const measured = fill.retouches.length > 0 ? (filled.checkSeconds ?? 0) : 0;
   const inTime = ((filled.encodeSeconds ?? 0) - measured) / (plain.encodeSeconds ?? 1);
@@ -129,8 +137,7 @@ function shareAgain({ fill, plan }: RenditionView): number {
   return frames / (pictureOf(plan)?.out.frameCount ?? 1);
 }
 
-function recipeOf(codec: RatedCodec, rate: RateChoice, height: number): Recipe {
-  const container = RATED[codec].containers[0]!;
+function recipeOf(codec: RatedCodec, container: Container, rate: RateChoice, height: number): Recipe {
   const picture = { ...AS_IT_IS, fit: { height } };
   return { ...STARTING_RECIPE, container, video: plainVideo(codec, rate, 'fast'), picture, audio: null };
 }
