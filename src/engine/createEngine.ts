@@ -61,9 +61,8 @@ export function createEngine(paths: EnginePaths): Engine {
     },
     analyse: (request, options) => analyse(paths, request, options),
     measureLoudness: (file, signal) => measureLoudness(paths, file, signal),
-    measure: (picture, master, result, options) => measurePictures(paths, picture, { master, result }, options),
-    compare: (picture, master, result, options) =>
-      comparePictures(paths, threads, picture, { master, result }, options),
+    measure: (picture, files, options) => measurePictures(paths, picture, files, options),
+    compare: (picture, files, options) => comparePictures(paths, threads, picture, files, options),
     standIn: (request, signal) => makeStandIn(paths, request, signal),
     still: (request, signal) => takeFrame(paths, request, signal),
     rawFrames: (requests, signal) => takeRawFrames(paths, requests, signal),

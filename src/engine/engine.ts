@@ -17,6 +17,7 @@ import type { SoundCodec } from '../core/sound/codecs.ts';
 import type { PictureFiles } from './arguments/encode.ts';
 import type { PictureRun } from './encoders/encoder.ts';
 import type { CopyRequest, SoundCopy } from './arguments/copy.ts';
+import type { ComparedFiles } from './arguments/measure.ts';
 import type { Hold } from './process/hold.ts';
 import type { SoundFile } from './arguments/input.ts';
 import type { JoinSource } from './arguments/join.ts';
@@ -176,9 +177,9 @@ export interface Engine {
   /** Integrated loudness of a file's first sound in LUFS (−Infinity for silence), and its highest true peak in dBTP. */
   measureLoudness(path: string, signal?: AbortSignal): Promise<Loudness>;
   /** One entry for every frame both files have. */
-  measure(path: PicturePath, master: string, result: string, options: RunOptions): Promise<FrameQuality[]>;
+  measure(path: PicturePath, files: ComparedFiles, options: RunOptions): Promise<FrameQuality[]>;
   /** The same with what takes the bare pictures: errors as they are seen, tint, lost levels. */
-  compare(path: PicturePath, master: string, result: string, options: RunOptions): Promise<ComparedFrame[]>;
+  compare(path: PicturePath, files: ComparedFiles, options: RunOptions): Promise<ComparedFrame[]>;
   /** @returns One piece of a light copy, a fragmented MP4. */
   standIn(request: StandInRequest, signal?: AbortSignal): Promise<Buffer>;
   /** @returns PNG bytes. */

@@ -29,17 +29,24 @@ async function compareWith(filter: string) {
   const { plan } = await makeRendition(engine, folder, master, { video, audio: null });
   const picture = pictureOf(plan)!;
   const result = draw(path.join(folder, 'result.mp4'), ['-i', master, '-vf', filter, ...LOSSLESS]);
-  return { picture, result, frames: await engine.compare(picture, master, result, options) };
+  return { picture, result, frames: await engine.compare(picture, { master, result }, options) };
 }
 
 describe('a comparison', () => {
   it('tells the same SSIM and PSNR as a measurement, of every frame, and nothing of what is the same', async () => {
     const { picture, result, frames } = await compareWith('null');
-    const measured = await engine.measure(picture, master, result, options);
+    const measured = await engine.measure(picture, { master, result }, options);
     expect(frames).toHaveLength(25);
     expect(frames).toMatchObject(measured);
     expect(frames.every(({ mseWeighted }) => mseWeighted === 0)).toBe(true);
     expect(lookCloser(frames, 255, 'bt709')?.tint).toMatchObject({ cause: null, red: 0, green: 0, blue: 0 });
+  });
+
+  it('holds the master against those frames of a result that are meant, and leaves what lies around them', async () => {
+    const { picture, result } = await compareWith('tpad=start=4:stop=3:color=red');
+    const frames = await engine.compare(picture, { master, result, ofResult: { first: 4, count: 25 } }, options);
+    expect(frames).toHaveLength(25);
+    expect(frames.every(({ ssimAll, mseWeighted }) => ssimAll === 1 && mseWeighted === 0)).toBe(true);
   });
 
   it('tells a picture in the matrix of another standard', async () => {

@@ -14,6 +14,8 @@ export const MEASURE_LOGS = { ssim: 'ssim.log', psnr: 'psnr.log' } as const;
 export interface ComparedFiles {
   readonly master: string;
   readonly result: string;
+  /** The result’s frames that the master is held against, where it has others around them. */
+  readonly ofResult?: { readonly first: number; readonly count: number };
 }
 
 /** Largest sample value of the format two pictures are compared in. */
@@ -34,7 +36,7 @@ export function shapeOfPair({ from, comparedAt }: PicturePath): PairShape {
  */
 export function measureArguments(
   path: PicturePath,
-  { master, result }: ComparedFiles,
+  { master, result, ofResult }: ComparedFiles,
   shows: 'nothing' | 'pictures',
 ): string[] {
   const { from, out, comparedAt } = path;
@@ -49,8 +51,9 @@ export function measureArguments(
       `format=${format},setsar=1,${split}`,
     ].join(',');
   const third = (name: string) => (isShown ? `[${name}3]` : '');
+  const own = ofResult ? `trim=start_frame=${ofResult.first}:end_frame=${ofResult.first + ofResult.count},` : '';
   const graph = [
-    `[0:v:0]${bring({ matrix: out.colour.matrix, range: out.range })}[result1][result2]${third('result')}`,
+    `[0:v:0]${own}${bring({ matrix: out.colour.matrix, range: out.range })}[result1][result2]${third('result')}`,
     `[1:${from.streamIndex}]${referenceGraph(path)},${bring(from.sampling)}[master1][master2]${third('master')}`,
     `[result1][master1]ssim=stats_file=${MEASURE_LOGS.ssim}:shortest=1[ssim]`,
     `[result2][master2]psnr=stats_file=${MEASURE_LOGS.psnr}:shortest=1[psnr]`,

@@ -29,7 +29,11 @@ export function createRetoucher(
   const files: string[] = [];
   const lossOf = async (file: string, span: FrameSpan) => {
     const options = optionsOf(job, () => undefined);
-    const frames = await job.engine.measure(takeSpan(job, picture, span), job.source, file, options);
+    const frames = await job.engine.measure(
+      takeSpan(job, picture, span),
+      { master: job.source, result: file },
+      options,
+    );
     return lossesOfGroups(frames, [span.count])[0] ?? null;
   };
   return {

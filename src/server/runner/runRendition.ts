@@ -164,12 +164,11 @@ async function work(
   });
   const encodedAt = performance.now();
   const frames = picture
-    ? await context.engine.compare(picture, source, encoded.file, {
-        workingFolder,
-        signal,
-        hold,
-        onProgress: reporter.enter('checking', picture.out.frameCount),
-      })
+    ? await context.engine.compare(
+        picture,
+        { master: source, result: encoded.file },
+        { workingFolder, signal, hold, onProgress: reporter.enter('checking', picture.out.frameCount) },
+      )
     : [];
   const checks = await checkResult({
     engine: context.engine,

@@ -77,8 +77,9 @@ export async function tryGroup(
       const seconds = (context.now().getTime() - began) / 1000;
       const bytes = weighOwn((await engine.listGroups(output, signal)).groups, around.lead, frameCount);
       const options = { workingFolder, signal, onProgress: () => undefined };
-      const compared = await engine.compare(takeSpan(job, picture, around.span), source, output, options);
-      const frames = compared.slice(around.lead, around.lead + frameCount);
+      const own = { first: around.span.first + around.lead, count: frameCount };
+      const files = { master: source, result: output, ofResult: { first: around.lead, count: frameCount } };
+      const frames = await engine.compare(takeSpan(job, picture, own), files, options);
       if (frames.length !== frameCount) {
         throw new Error(`Of ${frameCount} frames that were tried ${frames.length} came back.`);
       }
