@@ -4,7 +4,14 @@ import { planRendition } from '../plan/planRendition.ts';
 import { atQuality, plainVideo, STARTING_RECIPE, type Recipe } from '../recipe/recipe.ts';
 import { SOUND_CODECS } from '../sound/codecs.ts';
 import { VIDEO_CODECS } from '../video/codecs.ts';
-import { encodeKindOf, foreseeSeconds, learnSpeeds, pixelsOf, type FinishedEncode } from './encodeTime.ts';
+import {
+  encodeKindOf,
+  foreseeSeconds,
+  learnSpeeds,
+  pixelsOf,
+  STARTING_SECONDS,
+  type FinishedEncode,
+} from './encodeTime.ts';
 
 function planOf(video: Recipe['video'], container: Recipe['container'] = 'mp4') {
   const facts = factsOf();
@@ -22,7 +29,7 @@ const PIXELS = (1280 * 720 + 0.5 * 1920 * 1080) * 1500;
 const at = (pixelsPerSecond: number): FinishedEncode => ({
   kind: { codec: 'h264', effort: 'balanced', way: 'once' },
   pixels: pixelsPerSecond * 10,
-  seconds: 10,
+  seconds: STARTING_SECONDS + 10,
 });
 
 describe('how long an encode takes', () => {
@@ -36,7 +43,7 @@ describe('how long an encode takes', () => {
     const speeds = learnSpeeds([at(2e7), at(1e7), at(4e7)]);
     expect(pixelsOf(PLAN)).toBe(PIXELS);
     const foreseen = foreseeSeconds(PLAN, speeds)!;
-    expect(foreseen.likely).toBeCloseTo(PIXELS / 2e7, 6);
+    expect(foreseen.likely).toBeCloseTo(STARTING_SECONDS + PIXELS / 2e7, 6);
     expect(foreseen.low).toBeLessThan(PIXELS / 4e7);
     expect(foreseen.high).toBeGreaterThan(PIXELS / 1e7);
   });
@@ -47,14 +54,22 @@ describe('how long an encode takes', () => {
       planOf(plainVideo('h264', { mode: 'size', bytes: 9_000_000 })),
       learnSpeeds([at(2e7)]),
     )!;
-    expect(filling.likely).toBeGreaterThan(2 * once.likely);
-    expect(filling.high / filling.low).toBeGreaterThan((2 * once.high) / once.low);
+    expect(filling.likely - STARTING_SECONDS).toBeGreaterThan(2 * (once.likely - STARTING_SECONDS));
+    expect(filling.high / filling.low).toBeGreaterThan((1.8 * once.high) / once.low);
     const seen = { ...at(1e7), kind: { ...at(1e7).kind, way: 'filling' as const } };
     const own = foreseeSeconds(
       planOf(plainVideo('h264', { mode: 'size', bytes: 9_000_000 })),
       learnSpeeds([at(2e7), seen]),
     );
-    expect(own?.likely).toBeCloseTo(PIXELS / 1e7, 6);
+    expect(own?.likely).toBeCloseTo(STARTING_SECONDS + PIXELS / 1e7, 6);
+  });
+
+  it('does not take a clip’s starts for the pace of a programme', () => {
+    const clip = learnSpeeds([{ ...at(2e7), pixels: 2e7, seconds: STARTING_SECONDS + 1 }]);
+    expect(foreseeSeconds(PLAN, clip)?.likely).toBeCloseTo(STARTING_SECONDS + PIXELS / 2e7, 6);
+    // What took no longer than its starts says little, and never that encoding costs nothing.
+    const shortest = learnSpeeds([{ ...at(2e7), pixels: 2e7, seconds: 0.9 }]);
+    expect(shortest[0]?.pixelsPerSecond.usual).toBeCloseTo(2e7 / 0.3, 0);
   });
 
   it('forgets what was long ago', () => {

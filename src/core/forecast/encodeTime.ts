@@ -66,7 +66,8 @@ export function learnSpeeds(finished: readonly FinishedEncode[]): MeasuredSpeed[
     const key = JSON.stringify([kind.codec, kind.effort, kind.way]);
     const known = byKind.get(key) ?? { kind, rates: [] };
     byKind.set(key, known);
-    if (pixels > 0 && seconds > 0 && known.rates.length < REMEMBERED) known.rates.push(pixels / seconds);
+    if (pixels <= 0 || seconds <= 0 || known.rates.length >= REMEMBERED) continue;
+    known.rates.push(pixels / Math.max(seconds - STARTING_SECONDS, seconds / 3));
   }
   return [...byKind.values()].flatMap(({ kind, rates }) => {
     const sorted = rates.toSorted((a, b) => a - b);
@@ -75,6 +76,12 @@ export function learnSpeeds(finished: readonly FinishedEncode[]): MeasuredSpeed[
     return [{ ...kind, pixelsPerSecond: { slowest, usual, fastest }, encodes: sorted.length }];
   });
 }
+
+/**
+ * What a rendition takes however short it is, in seconds: the engine is started a dozen times (measured). What was learned of
+ * clips would otherwise promise far too long for programmes.
+ */
+export const STARTING_SECONDS = 1.2;
 
 /** Encodes of one kind that are remembered. */
 const REMEMBERED = 12;
@@ -104,5 +111,9 @@ export function foreseeSeconds(
   const { slowest, usual, fastest } = speed.pixelsPerSecond;
   const pixels = (pixelsOf(plan) * WORK[kind.way]) / WORK[speed.way];
   const unseen = own ? UNSEEN : UNSEEN ** 2;
-  return { low: pixels / fastest / unseen, likely: pixels / usual, high: (pixels / slowest) * unseen };
+  return {
+    low: STARTING_SECONDS + pixels / fastest / unseen,
+    likely: STARTING_SECONDS + pixels / usual,
+    high: STARTING_SECONDS + (pixels / slowest) * unseen,
+  };
 }

@@ -2,7 +2,7 @@ import type { GapView, TrialPlan, TrialRequest, TrialState, TrialView } from '..
 import { readRecipe } from '../../contract/stored/recipe.ts';
 import type { Problem } from '../../contract/views.ts';
 import type { Excerpt } from '../../core/excerpts/chooseExcerpts.ts';
-import { encodeKindOf, pixelsOf, type MeasuredSpeed } from '../../core/forecast/encodeTime.ts';
+import { foreseeSeconds, type MeasuredSpeed } from '../../core/forecast/encodeTime.ts';
 import { isEncoded, pictureOf, type EncodedPicture, type EncodePlan } from '../../core/plan/encodePlan.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
@@ -109,10 +109,8 @@ export async function planTrial(context: Context, request: TrialRequest): Promis
 }
 
 function secondsOf(plan: EncodePlan, share: number, speeds: readonly MeasuredSpeed[]): number | null {
-  const kind = encodeKindOf(plan);
-  const speed =
-    kind && speeds.find((one) => one.codec === kind.codec && one.effort === kind.effort && one.way === kind.way);
-  return speed ? (pixelsOf(plan) * share) / speed.pixelsPerSecond.usual : null;
+  const whole = foreseeSeconds(plan, speeds);
+  return whole && whole.likely * share;
 }
 
 function gridOf(context: Context, programme: ProgrammeRow, { recipe, grid }: TrialRequest): readonly GridCurve[] {
