@@ -17,7 +17,8 @@ export default defineConfig({
   // Specs side by side; each has a server of its own.
   workers: 2,
   timeout: 120_000,
-  expect: { timeout: 20_000 },
+  // An analysis beside another spec’s encodes takes its time.
+  expect: { timeout: 45_000 },
   forbidOnly: true,
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {

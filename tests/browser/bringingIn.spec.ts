@@ -4,7 +4,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { PNG } from 'pngjs';
 import type { PortionView, RenditionPage } from '../../src/contract/views.ts';
 import { draw, drawMaster } from '../support/footage.ts';
-import { makeFolders, startServer, type TestServer } from '../support/server.ts';
+import { IN_TIME, makeFolders, startServer, type TestServer } from '../support/server.ts';
 import { expectAccessible } from './accessible.ts';
 
 const folders = makeFolders();
@@ -70,7 +70,7 @@ test('pasted paths are taken in, and counted as already in the second time', asy
 test('the page says what is found, and applies a fix', async ({ page }) => {
   await open(page, 'Talk.mov');
   const advisories = page.getByTestId('advisories');
-  await expect(advisories).toContainText('black for 1.0 s at the head and 1.2 s at the tail');
+  await expect(advisories).toContainText('black for 1.0 s at the head and 1.2 s at the tail', IN_TIME);
   await expect(advisories).toContainText('Both channels carry the same sound');
   await expectAccessible(page);
   await advisories.getByRole('button', { name: 'Make it mono' }).click();
@@ -263,9 +263,12 @@ test('a varying rate is laid out by its own clock, and its frames are named by w
   await page.keyboard.press('i');
   await expect(page.getByTestId('portion-row')).toContainText('4.08 s, 34.0 %');
   // The source spends bits at 3 s and at 10 s, and none at 6 s, while the one frame is held.
-  const lowestLane = await colourOfLowestLane(page);
-  expect(lowestLane(10 / 12)).toEqual(lowestLane(3 / 12));
-  expect(lowestLane(6 / 12)).not.toEqual(lowestLane(3 / 12));
+  // It is drawn when the server has read it.
+  await expect(async () => {
+    const lowestLane = await colourOfLowestLane(page);
+    expect(lowestLane(10 / 12)).toEqual(lowestLane(3 / 12));
+    expect(lowestLane(6 / 12)).not.toEqual(lowestLane(3 / 12));
+  }).toPass(IN_TIME);
 });
 
 /** Colours along the lower edge of the strips, by share of the width. */

@@ -327,7 +327,7 @@ test('nothing is cut off at 640 pixels, and an address that is none says so', as
     [`programmes/${sky.id}`, page.getByTestId('portion-lane')],
     ['queue', page.getByRole('heading', { name: 'Ended' })],
     ['settings', page.getByRole('heading', { name: 'Encoders' })],
-    [`desk/${rendition.id}`, page.getByTestId('view-result')],
+    [`desk/${rendition.id}`, page.locator('img[data-which=result]')],
     ['no/such/place', page.getByRole('heading', { level: 1 })],
   ] as const;
   for (const [where, content] of places) {
