@@ -6,6 +6,7 @@ import { planRendition } from '../../src/core/plan/planRendition.ts';
 import { plainVideo, STARTING_RECIPE } from '../../src/core/recipe/recipe.ts';
 import { pictureOf, soundsOf, type EncodedPicture } from '../../src/core/plan/encodePlan.ts';
 import { readFrames } from '../../src/core/plan/planPicture.ts';
+import type { PictureFiles } from '../../src/engine/arguments/encode.ts';
 import type { JoinSource } from '../../src/engine/arguments/join.ts';
 import { RATED } from '../../src/core/video/codecs.ts';
 import { MUXERS } from '../../src/engine/muxers/muxers.ts';
@@ -83,17 +84,23 @@ describe('groups of pictures joined at keyframes', () => {
       const options = { workingFolder: folder, signal, onProgress: () => undefined };
       const soundFile = path.join(folder, `sound.${extension}`);
       await engine.encodeSounds([{ ...sound, do: sound.do }], container, master, soundFile, options);
-      const run = async (pass: 'first' | 'second' | 'only', value: number, output: string | null) => {
-        const heldSound = output === null ? null : { file: soundFile, delaySeconds: 0 };
-        const files = { source: master, sound: heldSound, container, output };
-        const what = { target: { kind: 'quality', value }, pass, buffer: null, fill: LEVEL } as const;
-        await engine.encodePicture(picture, what, files, options);
+      const beside = { file: soundFile, delaySeconds: 0 };
+      /** What is analysed first is analysed at the usual quality, as a fill does. */
+      const encode = async (what: EncodedPicture, value: number, sound: typeof beside | null, output: string) => {
+        const run = (pass: 'first' | 'second' | 'only', at: number, to: Pick<PictureFiles, 'sound' | 'output'>) =>
+          engine.encodePicture(
+            what,
+            { target: { kind: 'quality', value: at }, pass, buffer: null, fill: LEVEL },
+            { source: master, container, ...to },
+            options,
+          );
+        const isTwice = scale.passes === 2;
+        if (isTwice) await run('first', scale.usual, { sound: null, output: null });
+        await run(isTwice ? 'second' : 'only', value, { sound, output });
       };
-      const isTwice = scale.passes === 2;
-      if (isTwice) await run('first', scale.usual, null);
       const passes = ['a', 'b'].map((name) => path.join(folder, `${name}.${extension}`));
       for (const [index, pass] of passes.entries()) {
-        await run(isTwice ? 'second' : 'only', scale.usual + index * scale.tellingStep * 3, pass);
+        await encode(picture, scale.usual + index * scale.tellingStep * 3, beside, pass);
       }
       const [one, other] = await Promise.all(passes.map((pass) => engine.listGroups(pass, signal)));
       const { groups } = one!;
@@ -106,11 +113,7 @@ describe('groups of pictures joined at keyframes', () => {
       const span = { inFrame: firstOf(again), frameCount: groups[again]!.frames };
       const part = { ...picture, from: readFrames(facts, facts.video!, span, clock) };
       const alone = path.join(folder, `alone.${extension}`);
-      const at = { target: { kind: 'quality', value: scale.usual + 1 }, buffer: null, fill: LEVEL } as const;
-      const aloneIn = (pass: 'first' | 'only' | 'second', output: string | null) =>
-        engine.encodePicture(part, { ...at, pass }, { source: master, sound: null, container, output }, options);
-      if (isTwice) await aloneIn('first', null);
-      await aloneIn(isTwice ? 'second' : 'only', alone);
+      await encode(part, scale.usual + 1, null, alone);
       const itself = await engine.listGroups(alone, signal);
       expect(itself.settings).toBe(one!.settings);
       const bytesAlone = itself.groups.reduce((sum, group) => sum + group.bytes, 0);

@@ -16,7 +16,7 @@ interface Kernel {
 }
 
 /**
- * Sums over the samples of pictures, eight at a time. Planes lie in its memory and are named by the place of a byte; widths,
+ * Sums over the samples of pictures, eight or sixteen at a time. Planes lie in its memory and are named by the place of a byte; widths,
  * heights and strides count samples.
  */
 export interface PictureSums extends Kernel {

@@ -65,9 +65,8 @@ export function atBytes(curve: ScaleCurve, bytes: number): ScalePlace | null {
 export function doubtAt({ points }: ScaleCurve, bytes: number): number {
   const apart = (point: ScalePoint) => Math.abs(Math.log(point.bytes / bytes));
   const nearest = points.reduce((best, point, index) => (apart(point) < apart(points[best]!) ? index : best), 0);
-  const [point, before, after] = [nearest, Math.max(0, nearest - 1), Math.min(points.length - 1, nearest + 1)].map(
-    (index) => points[index]!,
-  );
+  const point = points[nearest];
+  const [before, after] = [points[nearest - 1] ?? point, points[nearest + 1] ?? point];
   if (!point || !before || !after || after.bytes <= before.bytes) return 0;
   const slope = (after.value - before.value) / Math.log(after.bytes / before.bytes);
   return slope * Math.log(Math.max(point.high / point.bytes, point.bytes / point.low));

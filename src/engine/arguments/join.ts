@@ -23,18 +23,8 @@ export const joinPart = (index: number, container: Container): string => `join-$
  */
 export function partArguments(file: string, container: Container, part: string): string[] {
   const { format } = MUXERS[container];
-  return [
-    ...QUIET_WITH_PROGRESS,
-    '-copyts',
-    ...inputArguments(file),
-    '-map',
-    '0:v:0',
-    '-c',
-    'copy',
-    '-f',
-    format,
-    part,
-  ];
+  const copied = ['-map', '0:v:0', '-c', 'copy', '-f', format, part];
+  return [...QUIET_WITH_PROGRESS, '-copyts', ...inputArguments(file), ...copied];
 }
 
 /** The files that sources name, each once; a file's place here numbers its part. */

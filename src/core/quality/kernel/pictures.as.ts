@@ -191,6 +191,8 @@ function lanesOf(lanes: v128): f64 {
   return <f64>(i64x2.extract_lane(pairs, 0) + i64x2.extract_lane(pairs, 1));
 }
 
+// What can be called: generic sums cannot be exported, so each is named by the bytes of its samples.
+
 export function total1(plane: usize, count: i32): f64 {
   return total<u8>(plane, count);
 }
