@@ -30,6 +30,9 @@ interface FakeGroup {
 /** Bytes of a fake file that are neither picture nor sound. */
 const OVERHEAD = 3000;
 
+/** A file joined of groups takes so much more. */
+const JOINED_MORE = 100_000;
+
 /** Every second group is this much harder than the one before. */
 const HARD = 3;
 
@@ -92,7 +95,8 @@ export function createFakeEngine(): Engine {
       const [first] = files as [NonNullable<FakeFile['picture']>];
       const whole = files.find(({ groups: own }) => own.length === groups.length) ?? first;
       const heard = sound ? read(sound.file).sound : undefined;
-      write(output, { picture: { ...whole, groups }, ...(heard ? { sound: heard } : {}) });
+      const content = { picture: { ...whole, groups }, ...(heard ? { sound: heard } : {}) };
+      write(output, content, sizeOf(content) + JOINED_MORE);
       return Promise.resolve();
     },
     probeHardware: () => Promise.resolve([]),

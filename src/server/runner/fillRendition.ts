@@ -72,6 +72,8 @@ async function fill({ job, picture, encoder, cap, sound }: FillRequest): Promise
   };
   const losses = createLosses(job, picture, passes);
 
+  // A joined file may take more around its groups than a whole encode does: then that is kept free.
+  let room = cap;
   for (let next: FillDecision = { kind: 'again', quality: first }; ;) {
     switch (next.kind) {
       case 'again':
@@ -87,11 +89,14 @@ async function fill({ job, picture, encoder, cap, sound }: FillRequest): Promise
         return { file: job.temporary(next.index), fill: viewFill(filling, next.reason, null) };
       case 'join': {
         const sources = next.sources.map((source) => fileOf(job, source, retoucher.files));
-        return join(job, filling, next.sources, { sources, groups: reference!.groups, sound });
+        const joined = await join(job, filling, next.sources, { sources, groups: reference!.groups, sound });
+        if (joined.fileBytes <= cap) return joined;
+        room = bytes(room - (joined.fileBytes - cap));
       }
     }
     const { retouches } = retoucher;
-    next = await decideInWorker(decideFill, { cap, scale, passes, retouches, losses: await losses(cap, reference!) });
+    const told = await losses(cap, reference!);
+    next = await decideInWorker(decideFill, { cap: room, scale, passes, retouches, losses: told });
   }
 }
 
@@ -118,24 +123,23 @@ function fileOf(job: EncodeJob, { kind, index }: GroupSource, retouched: readonl
     : { file: retouched[index] ?? '', holds: 'this-group' };
 }
 
-/** One file of several, each group of pictures from where it was chosen. */
+/** One file of several, each group of pictures from where it was chosen; taken only if it is under the cap. */
 async function join(
   job: EncodeJob,
   filling: Filling,
   chosen: readonly GroupSource[],
   request: Pick<Parameters<EncodeJob['engine']['joinGroups']>[0], 'sources' | 'groups' | 'sound'>,
-): Promise<Encoded> {
+): Promise<Encoded & { readonly fileBytes: Bytes }> {
   const { cap, out, passes } = filling;
   const part = passes.length;
   const output = job.temporary(part);
   const options = optionsOf(job, job.enter('copy', out.frameCount));
   await job.engine.joinGroups({ ...request, out, container: job.plan.container, output }, options);
   const fileBytes = await weigh(output);
-  if (fileBytes > cap) throw new Error(`The joined file is ${fileBytes} bytes, over the cap of ${cap}.`);
-  await dropOthers(job, passes, part);
+  if (fileBytes <= cap) await dropOthers(job, passes, part);
   const outcome = fileBytes >= cap * FILLED_SHARE ? 'filled' : 'passes-spent';
   const frames = request.groups.map((group) => group.frames);
-  return { file: output, fill: viewFill(filling, outcome, { sources: chosen, frames }) };
+  return { file: output, fileBytes, fill: viewFill(filling, outcome, { sources: chosen, frames }) };
 }
 
 /** Every pass may still be joined with another until one is taken; then the others give their room back. */
