@@ -25,12 +25,11 @@ import { reportEngine } from './runs/report.ts';
  */
 export function createEngine(paths: EnginePaths): Engine {
   const threads = createPairThreads();
-  const inspect = (file: string, signal?: AbortSignal) => inspectFile(paths, file, signal);
   return {
     report: () => reportEngine(paths),
     probeHardware: () => probeHardware(paths),
-    inspect,
-    probe: (file, signal) => probeFile(inspect, file, signal),
+    inspect: (file, signal) => inspectFile(paths, file, signal),
+    probe: (file, signal) => probeFile(paths, file, signal),
     encodeSounds: async (sounds, container, source, output, options) => {
       await encode(paths, soundArguments(sounds, container, source, output), options);
     },

@@ -7,8 +7,11 @@ import {
   mkdirSync,
   mkdtempSync,
   openSync,
+  readFileSync,
   renameSync,
+  rmSync,
   statSync,
+  writeFileSync,
   writeSync,
 } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -38,6 +41,18 @@ export function draw(file: string, args: readonly string[]): string {
   }
   return file;
 }
+
+/** The same without its first half second, as a broadcast that was switched on to: it begins within a group of pictures. */
+export function cutOpening(file: string, args: readonly string[]): void {
+  const whole = `${file}.whole.ts`;
+  draw(whole, args);
+  const packets = readFileSync(whole);
+  rmSync(whole);
+  writeFileSync(file, packets.subarray(Math.floor(packets.length / 10 / TS_PACKET) * TS_PACKET));
+}
+
+/** Bytes of a packet of a transport stream (ISO/IEC 13818-1). */
+const TS_PACKET = 188;
 
 /** What is made of other files depends on them, and not on its arguments alone. */
 function isOfFiles(args: readonly string[]): boolean {

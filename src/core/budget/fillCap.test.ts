@@ -108,6 +108,8 @@ describe('filling a cap', () => {
   it('stops at the finest sensible quality, and says so', () => {
     const finest = even(H264.finestSensible, 5_000_000);
     expect(decide([finest])).toEqual({ kind: 'take', index: 0, reason: 'saturated' });
+    // Black: finer takes no more.
+    expect(decide([even(23, 4000), even(H264.finestSensible, 4000)])).toMatchObject({ reason: 'saturated' });
   });
 
   it('says so when the coarsest quality is still over', () => {

@@ -54,7 +54,8 @@ export function decideFill(fill: Fill): FillDecision {
   if (best !== null && passes[best]!.fileBytes >= cap * FILLED_SHARE) {
     return { kind: 'take', index: best, reason: 'filled' };
   }
-  if (best !== null && passes[best]!.quality <= scale.finestSensible) {
+  // A picture that asks for nothing comes out alike at every quality: then it is not the largest that is the finest.
+  if (best !== null && passes.some(({ quality, fileBytes }) => quality <= scale.finestSensible && fileBytes <= cap)) {
     return { kind: 'take', index: best, reason: 'saturated' };
   }
   if (last.fileBytes > cap && last.quality >= scale.worst) return { kind: 'over', reason: 'floor' };

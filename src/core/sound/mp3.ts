@@ -2,6 +2,9 @@ import type { SoundDefinition } from './definition.ts';
 
 const PACKET_SAMPLES = 1152;
 
+/** Of the encoder and a decoder together, in samples. */
+const DELAY = 1105;
+
 /** MPEG-1 audio layer III (ISO/IEC 11172-3). */
 export const mp3: SoundDefinition = {
   name: 'MP3',
@@ -19,8 +22,8 @@ export const mp3: SoundDefinition = {
   mostChannels: 2,
   packetSamples: PACKET_SAMPLES,
   leadPackets: 1,
-  // 1,105 samples of encoder and decoder delay.
-  leadSeconds: { matroska: 1105 / 48000 },
+  // An MP3 file has a place for the delay, which players know and packets do not.
+  leadSeconds: { matroska: DELAY / 48000, mp3: DELAY / 44100 },
   tailSeconds: 0.001,
   waitsIn: { matroska: 'mp4' },
   setUpBytes: 0,

@@ -34,8 +34,10 @@ export interface ListedPacket {
 /**
  * Counts packets. Those the container marks as not to be shown (run-in before an edit) weigh but are not counted; the
  * times of pictures are kept, to tell a constant rate from a variable one.
+ *
+ * @param pictureFrom - In seconds on the file's clock: pictures before it cannot be decoded, and weigh alone as well.
  */
-export function createPacketTally(): {
+export function createPacketTally(pictureFrom = -Infinity): {
   readonly add: (packet: ListedPacket) => void;
   readonly tallies: () => Map<number, PacketTally>;
 } {
@@ -44,7 +46,7 @@ export function createPacketTally(): {
     add: (packet) => {
       const tally = open.get(packet.stream_index) ?? emptyTally();
       open.set(packet.stream_index, tally);
-      addPacket(tally, packet, packet.codec_type === 'video');
+      addPacket(tally, packet, packet.codec_type === 'video', pictureFrom);
     },
     tallies: () => new Map(Array.from(open, ([stream, tally]) => [stream, closeTally(tally)])),
   };
@@ -76,7 +78,7 @@ function emptyTally(): OpenTally {
   };
 }
 
-function addPacket(tally: OpenTally, packet: ListedPacket, keepTime: boolean): void {
+function addPacket(tally: OpenTally, packet: ListedPacket, isPicture: boolean, pictureFrom: number): void {
   const { flags = '' } = packet;
   const [pts, duration, size] = [packet.pts_time, packet.duration_time, packet.size].map(Number) as [
     number,
@@ -84,13 +86,13 @@ function addPacket(tally: OpenTally, packet: ListedPacket, keepTime: boolean): v
     number,
   ];
   tally.bytes += Number.isFinite(size) ? size : 0;
-  if (flags.includes('D')) return;
+  if (flags.includes('D') || (isPicture && pts < pictureFrom)) return;
   tally.packets += 1;
   if (flags.includes('K')) tally.keyframes += 1;
   if (!Number.isFinite(pts)) return;
   tally.first = Math.min(tally.first, pts);
   tally.end = Math.max(tally.end, pts + (Number.isFinite(duration) ? duration : 0));
-  if (!keepTime) return;
+  if (!isPicture) return;
   tally.times.push(pts);
   tally.sizes.push(Number.isFinite(size) ? size : 0);
   const keyframe = tally.keyframeTimes.at(-1);

@@ -1,6 +1,6 @@
 import { open, stat } from 'node:fs/promises';
 import { SAFE_READING } from '../arguments/input.ts';
-import type { Engine, Inspection, Probed } from '../engine.ts';
+import type { Inspection, Probed } from '../engine.ts';
 import { EngineError } from '../engineError.ts';
 import type { TimedPacket } from '../../core/rate/bufferModel.ts';
 import { createInspectionReader } from '../parsing/inspection.ts';
@@ -16,9 +16,18 @@ import { READING_LIMITS, type EnginePaths } from './limits.ts';
 /** A file that should hold so much more than it does was cut off while it was copied. */
 const MISSING_SECONDS = 1;
 
-/** A file looked at without decoding it: its report, and every packet counted and timed. */
-export async function inspectFile(paths: EnginePaths, file: string, signal?: AbortSignal): Promise<Inspection> {
-  const reader = createInspectionReader();
+/**
+ * A file looked at without decoding it: its report, and every packet counted and timed.
+ *
+ * @param pictureFrom - In seconds on the file's clock, for a picture that cannot be decoded from its beginning.
+ */
+export async function inspectFile(
+  paths: EnginePaths,
+  file: string,
+  signal?: AbortSignal,
+  pictureFrom?: number,
+): Promise<Inspection> {
+  const reader = createInspectionReader(pictureFrom);
   const result = await runProcess({
     file: paths.ffprobe,
     // One run for all: starting the program takes longer than reading a short file.
@@ -62,12 +71,12 @@ export async function timePackets(paths: EnginePaths, file: string, signal?: Abo
  *
  * @throws EngineError for what is no programme, with the reason.
  */
-export async function probeFile(inspect: Engine['inspect'], file: string, signal?: AbortSignal): Promise<Probed> {
+export async function probeFile(paths: EnginePaths, file: string, signal?: AbortSignal): Promise<Probed> {
   const { size } = await stat(file);
   if (size === 0) {
     throw new EngineError('file-empty', 'This file is empty (0 bytes); copy or export it again.');
   }
-  const { report, tallies } = await inspect(file, signal);
+  const { report, tallies } = await inspectShown(paths, file, signal);
   const { facts, frameTimes } = readFacts(report, size, tallies);
   if (!facts.video && claimsPicture(report)) {
     throw new EngineError(
@@ -82,6 +91,57 @@ export async function probeFile(inspect: Engine['inspect'], file: string, signal
   refuseCutOff(report, tallies);
   const spent = facts.video ? (tallies.get(facts.video.index)?.bytesByStep ?? []) : [];
   return { facts, frameTimes, spent, raw: report };
+}
+
+/**
+ * Broadcasts and captures may be cut anywhere: what comes before the first keyframe then is in the file, and no decoder
+ * shows it. Which of it can be seen after all, it is asked.
+ */
+async function inspectShown(paths: EnginePaths, file: string, signal?: AbortSignal): Promise<Inspection> {
+  const inspection = await inspectFile(paths, file, signal);
+  const stream = findVideoStream(inspection.report);
+  const tally = stream && inspection.tallies.get(stream.index);
+  const [first, keyframe] = [tally?.times[0], tally?.keyframeTimes[0]];
+  if (first === undefined || keyframe === undefined || first >= keyframe) return inspection;
+  const shown = await firstShown(paths, file, stream!.index, keyframe - first + DECODED_BEYOND, signal);
+  return shown === null || shown <= first ? inspection : inspectFile(paths, file, signal, shown - LEAST_STEP);
+}
+
+/** A decoder may hold the first picture back until it has read some more, in seconds. */
+const DECODED_BEYOND = 1;
+
+/** Times are told to a millionth of a second. */
+const LEAST_STEP = 1e-5;
+
+/**
+ * When the first picture that can be decoded is shown.
+ *
+ * @param seconds - How much is read for it, from the beginning.
+ * @returns On the file's clock; null when there is none so early, or it has no time.
+ */
+async function firstShown(
+  paths: EnginePaths,
+  file: string,
+  stream: number,
+  seconds: number,
+  signal?: AbortSignal,
+): Promise<number | null> {
+  const times: number[] = [];
+  await runProcess({
+    file: paths.ffprobe,
+    arguments: [
+      ...['-hide_banner', '-loglevel', 'quiet', ...SAFE_READING, '-select_streams', `${stream}`],
+      ...['-read_intervals', `%+${seconds.toFixed(3)}`, '-show_entries', 'frame=pts_time', '-of', 'csv=p=0'],
+      `file:${file}`,
+    ],
+    onLine: (line) => {
+      const time = parseFloat(line);
+      if (Number.isFinite(time)) times.push(time);
+    },
+    ...READING_LIMITS,
+    ...(signal ? { signal } : {}),
+  });
+  return times.length > 0 ? Math.min(...times) : null;
 }
 
 /** Numbers that are none are the file's fault. */

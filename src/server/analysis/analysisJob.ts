@@ -118,7 +118,7 @@ async function measureStretch(
   const workingFolder = path.join(context.config.dataFolder, 'work', `analysis-${row.id}`);
   await rm(workingFolder, { recursive: true, force: true });
   await mkdir(workingFolder, { recursive: true });
-  const limitMs = Math.max(LEAST_LIMIT_MS, stretch.seconds * 1000 * LIMIT_TIMES_LENGTH);
+  const limitMs = Math.max(LEAST_LIMIT_MS, Math.ceil(stretch.seconds * 1000 * LIMIT_TIMES_LENGTH));
   const limit = AbortSignal.timeout(limitMs);
   try {
     const measured = await withMaster(identityOf(row), (source) =>

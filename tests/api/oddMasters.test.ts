@@ -1,0 +1,86 @@
+import { mkdirSync } from 'node:fs';
+import path from 'node:path';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import type { AnalysisView, RenditionView } from '../../src/contract/views.ts';
+import { cutOpening, draw } from '../support/footage.ts';
+import { makeFolders, startServer, type TestServer } from '../support/server.ts';
+
+const folders = makeFolders();
+let server: TestServer;
+
+beforeAll(async () => {
+  mkdirSync(folders.media, { recursive: true });
+  server = await startServer(folders);
+});
+afterAll(() => server.end('SIGTERM'));
+
+const tone = (seconds: number, rate = 48000) => ['-f', 'lavfi', '-i', `sine=f=440:r=${rate}:d=${seconds}`];
+const moving = (seconds: number, rate = '25') => [
+  ...['-f', 'lavfi', '-i', `testsrc2=s=320x180:r=${rate}:d=${seconds},format=yuv420p`],
+];
+const COMMON = ['-c:v', 'libx264', '-preset', 'ultrafast', '-g', '50', '-c:a', 'aac'];
+
+interface Row {
+  readonly name: string;
+  readonly draw: (file: string) => unknown;
+  readonly recipe: object;
+  readonly made?: object;
+}
+
+const WEB = {
+  video: { codec: 'h264', rate: { mode: 'quality', value: 30 }, effort: 'fast' },
+  audio: { codec: 'aac', kbps: 64, channels: 'mono' },
+};
+const SOUND = { container: 'mp3', video: null, audio: { codec: 'mp3', kbps: 64, channels: 'mono' } };
+
+/** Masters as they come, each with what is wanted of it. */
+const ROWS: readonly Row[] = [
+  {
+    name: 'broadcast.ts',
+    draw: (file) => cutOpening(file, [...moving(5), ...tone(5), ...COMMON]),
+    recipe: WEB,
+  },
+  {
+    // Pictures in front of a keyframe that need what was cut off before it.
+    name: 'open.ts',
+    draw: (file) => cutOpening(file, [...moving(5), ...tone(5), ...COMMON, '-x264-params', 'open-gop=1:bframes=3']),
+    recipe: WEB,
+  },
+  {
+    // A length that is not a whole number of milliseconds.
+    name: 'rate.mov',
+    draw: (file) => draw(file, [...moving(4.93, '30000/1001'), ...tone(4.93), ...COMMON]),
+    recipe: WEB,
+  },
+  { name: 'radio.mp3', draw: (file) => draw(file, [...tone(5, 44100), '-c:a', 'libmp3lame']), recipe: SOUND },
+  {
+    name: 'black.mp4',
+    draw: (file) =>
+      draw(file, ['-f', 'lavfi', '-i', 'color=black:s=320x180:r=25:d=3,format=yuv420p', ...COMMON, '-an']),
+    recipe: {
+      video: { codec: 'h264', rate: { mode: 'size', bytes: 200_000 }, effort: 'fast' },
+      audio: null,
+    },
+    made: { fill: { outcome: 'saturated', retouches: [] } },
+  },
+];
+
+describe('a master as it comes', () => {
+  it.each(ROWS)('$name is analysed, and what is made of it passes', async ({ name, draw: drawRow, recipe, made }) => {
+    const file = path.join(folders.media, name);
+    drawRow(file);
+    const { id } = await server.takeIn(file);
+    const analysis = await vi.waitUntil(
+      async () => {
+        const { body } = await server.call<AnalysisView>('GET', `programmes/${id}/analysis`);
+        return ['done', 'failed'].includes(body.state) && body;
+      },
+      { timeout: 60_000, interval: 100 },
+    );
+    expect(analysis.problem).toBeUndefined();
+    const { body } = await server.call<RenditionView>('POST', 'renditions', { programmeId: id, recipe });
+    const ended = await server.waitFor(body.id);
+    expect(ended.problem).toBeUndefined();
+    expect(ended).toMatchObject({ state: 'done', ...made });
+  });
+});
