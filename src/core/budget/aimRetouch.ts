@@ -1,6 +1,7 @@
 import type { Bytes } from '../units.ts';
 import type { QualityScale } from '../video/definition.ts';
-import type { GroupStock, StockedGroup } from './groupStock.ts';
+import { chooseGroups } from './chooseGroups.ts';
+import type { GroupSource, GroupStock, StockedGroup } from './groupStock.ts';
 import { toStep } from '../video/qualityStep.ts';
 import { USUAL_SHARE, type WeighedRetouch } from './weighed.ts';
 
@@ -63,7 +64,43 @@ export function aimRetouch(
     return quality === null ? [] : [{ group, quality, cost: rank / base.length + COST_OF_A_TRY * tries.length }];
   });
   const best = aims.toSorted((a, b) => a.cost - b.cost)[0];
-  return best ? { group: best.group, quality: best.quality } : null;
+  return best ? { group: best.group, quality: best.quality } : aimMix(scale, stock, base, retouches, bias);
+}
+
+/** So many of the steps that tell, to either side of what a group has. */
+const NEIGHBOURS = [-2, -1, 1, 2];
+
+/**
+ * Where what is missing is less than a step of quality of any group: the first of those further versions, as few as can
+ * be, that would fill the cap mixed with what there is. Codecs whose qualities are whole numbers need it where groups are
+ * few.
+ */
+function aimMix(
+  scale: QualityScale,
+  { groups, room }: GroupStock,
+  base: readonly StockedGroup[],
+  retouches: readonly WeighedRetouch[],
+  bias: number,
+): RetouchAim | null {
+  const mixed = chooseGroups<GroupSource | RetouchAim>(
+    groups.map((versions, group) => {
+      const { source, quality: present, bytes } = base[group]!;
+      const tries = retouches.filter((retouch) => retouch.group === group);
+      const isSpent = tries.length >= MOST_TRIES || tries.some((one) => one.bytes === null);
+      const alone = bytes * (source.kind === 'pass' ? bias : 1);
+      const further = (isSpent ? [] : NEIGHBOURS).flatMap((steps) => {
+        const quality = toStep(scale, present + steps * scale.tellingStep);
+        const isTried = tries.some((one) => Math.abs(one.quality - quality) < scale.tellingStep - 1e-9);
+        if (isTried || quality < scale.finestSensible || quality > scale.worst) return [];
+        const reckoned = Math.round(alone * Math.exp(scale.slope * (quality - present)));
+        // Each costs an encode: as few as fill it, whatever they lose.
+        return [{ source: { group, quality }, bytes: reckoned, loss: 1 + tries.length }];
+      });
+      return [...versions.map((version) => ({ ...version, loss: 0 })), ...further];
+    }),
+    room,
+  );
+  return mixed?.sources.find((source) => 'quality' in source) ?? null;
 }
 
 /**

@@ -129,16 +129,12 @@ interface Programme {
   readonly groups: readonly { readonly size: number; readonly slope: number; readonly alone: number }[];
 }
 
-const PROGRAMME: fc.Arbitrary<Programme> = fc.record({
-  groups: fc.array(
-    fc.record({
-      size: fc.double({ min: 20_000, max: 400_000, noNaN: true }),
-      slope: fc.double({ min: 0.8, max: 1.25, noNaN: true }),
-      alone: fc.double({ min: 0.85, max: 1.2, noNaN: true }),
-    }),
-    { minLength: 8, maxLength: 40 },
-  ),
+const GROUP = fc.record({
+  size: fc.double({ min: 20_000, max: 400_000, noNaN: true }),
+  slope: fc.double({ min: 0.8, max: 1.25, noNaN: true }),
+  alone: fc.double({ min: 0.85, max: 1.2, noNaN: true }),
 });
+const PROGRAMME: fc.Arbitrary<Programme> = fc.record({ groups: fc.array(GROUP, { minLength: 8, maxLength: 40 }) });
 
 /** What is done until a size is filled, by an encoder that is simulated. */
 function simulate(programme: Programme, scale: QualityScale, cap: number, first: number) {
@@ -211,6 +207,26 @@ describe.each(RATED_CODECS)('a simulated %s encoder', (codec) => {
         expect(outcome).toBe('filled');
         expect(file).toBeLessThanOrEqual(Math.round(picture + FIXED));
         expect(work).toBeLessThan(5);
+      }),
+      { numRuns: 100, seed: 7 },
+    );
+  });
+
+  it('fills with few groups, by mixing their versions', () => {
+    const large = fc.double({ min: 2e6, max: 4e6, noNaN: true });
+    const group = fc.record({
+      size: large,
+      slope: fc.constant(1),
+      alone: fc.double({ min: 0.95, max: 1.05, noNaN: true }),
+    });
+    const few = fc.record({ groups: fc.array(group, { minLength: 3, maxLength: 5 }) });
+    fc.assert(
+      fc.property(few, wanted, (programme, miss) => {
+        const picture = programme.groups.reduce((sum, { size }) => sum + size, 0) * Math.exp(miss);
+        const cap = Math.round(picture + FIXED);
+        const { file } = simulate(programme, scale, cap, scale.usual);
+        expect(file).toBeLessThanOrEqual(cap);
+        expect(file).toBeGreaterThanOrEqual(cap * FILLED_SHARE);
       }),
       { numRuns: 100, seed: 7 },
     );
