@@ -24,7 +24,7 @@ const FURTHEST = 1.5;
 const MOST_TRIES = 4;
 
 /** What counts against a group for each try it had, as a share of the way from the best choice to the worst. */
-const COST_OF_A_TRY = 0.3;
+const COST_OF_A_TRY = 0.1;
 
 /** What is believed of the logarithm of the size per step of quality, as multiples of what is usual of the codec. */
 const SLOPES: readonly [steepest: number, flattest: number] = [8, 0.3];
