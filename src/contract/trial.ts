@@ -5,7 +5,7 @@ import { MEASURES, type Measure } from '../core/quality/closerLook.ts';
 import type { Recipe } from '../core/recipe/recipe.ts';
 import type { ScaleCurve, ScalePlace } from '../core/scale/curve.ts';
 import { SHARE_RANGE, USUAL_SHARE_TRIED, type GridCurve } from '../core/scale/grid.ts';
-import { RATED, RATED_CODECS } from '../core/video/codecs.ts';
+import { isRated, RATED, RATED_CODECS } from '../core/video/codecs.ts';
 import { EFFORTS } from '../core/video/definition.ts';
 import { recipeSchema } from './recipe.ts';
 import { frameSide } from './frameSide.ts';
@@ -45,6 +45,8 @@ const curveSchema = strictObject({
 })
   .required(fault('a codec, a frame size and qualities'))
   .test('on-the-scale', 'is not on the scale of its codec', (curve, { createError, path }) => {
+    // What is missing or no codec was said at its own place.
+    if (!isRated(curve.codec) || !Array.isArray(curve.qualities)) return true;
     const { best, worst } = RATED[curve.codec].quality;
     const off = curve.qualities.find((value) => value < best || value > worst);
     return (

@@ -112,7 +112,7 @@ export function isRefusal(error: unknown): error is Refusal {
 
 /** Whether a code from elsewhere (the engine, a plan) is one that can be answered with. */
 export function isRefusalCode(code: string): code is RefusalCode {
-  return code in STATUS;
+  return Object.hasOwn(STATUS, code);
 }
 
 /** More faults than this are counted, not listed: nobody reads twenty thousand sentences. */

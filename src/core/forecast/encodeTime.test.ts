@@ -3,7 +3,7 @@ import { clockOf, factsOf } from '../../testing/facts.ts';
 import { planRendition } from '../plan/planRendition.ts';
 import { atQuality, plainVideo, STARTING_RECIPE, type Recipe } from '../recipe/recipe.ts';
 import { SOUND_CODECS } from '../sound/codecs.ts';
-import { VIDEO_CODECS } from '../video/codecs.ts';
+import { RATED, RATED_CODECS, VIDEO_CODECS } from '../video/codecs.ts';
 import {
   encodeKindOf,
   foreseeSeconds,
@@ -33,10 +33,28 @@ const at = (pixelsPerSecond: number): FinishedEncode => ({
 });
 
 describe('how long an encode takes', () => {
-  it('is unknown until one of its codec and effort was finished', () => {
+  it('is unknown until one was finished', () => {
     expect(foreseeSeconds(PLAN, [])).toBeNull();
-    const other = learnSpeeds([{ ...at(1e7), kind: { codec: 'hevc', effort: 'balanced', way: 'once' } }]);
-    expect(foreseeSeconds(PLAN, other)).toBeNull();
+  });
+
+  it('is told by other codecs and efforts as long as there is nothing nearer, and then more widely', () => {
+    const ofHevc: FinishedEncode = { ...at(1e7), kind: { codec: 'hevc', effort: 'balanced', way: 'once' } };
+    const guess = foreseeSeconds(PLAN, learnSpeeds([ofHevc]))!;
+    const less = RATED.h264.work.balanced / RATED.hevc.work.balanced;
+    expect(guess.likely).toBeCloseTo(STARTING_SECONDS + (PIXELS / 1e7) * less, 6);
+    const known = foreseeSeconds(PLAN, learnSpeeds([ofHevc, at(3e7)]))!;
+    expect(known.likely).toBeCloseTo(STARTING_SECONDS + PIXELS / 3e7, 6);
+    expect(guess.high / guess.low).toBeGreaterThan((2 * known.high) / known.low);
+    // The same codec tells more than the same effort.
+    const fast: FinishedEncode = { ...at(2e7), kind: { codec: 'h264', effort: 'fast', way: 'once' } };
+    const nearer = foreseeSeconds(PLAN, learnSpeeds([ofHevc, fast]))!;
+    const more = RATED.h264.work.balanced / RATED.h264.work.fast;
+    expect(nearer.likely).toBeCloseTo(STARTING_SECONDS + (PIXELS / 2e7) * more, 6);
+  });
+
+  it.each(RATED_CODECS)('takes longer the more effort %s makes', (codec) => {
+    const { fast, balanced, thorough } = RATED[codec].work;
+    expect([fast, balanced, thorough]).toEqual([fast, balanced, thorough].toSorted((a, b) => a - b));
   });
 
   it('follows the pixels, around the middle of what was seen', () => {

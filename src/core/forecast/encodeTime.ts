@@ -1,5 +1,5 @@
 import { isMastered, pictureOf, type EncodePlan } from '../plan/encodePlan.ts';
-import type { VideoCodec } from '../video/codecs.ts';
+import { VIDEO, type VideoCodec } from '../video/codecs.ts';
 import type { Effort } from '../video/definition.ts';
 
 /** What encoders are told apart by when their speed is learned. */
@@ -86,17 +86,26 @@ export const STARTING_SECONDS = 1.2;
 /** Encodes of one kind that are remembered. */
 const REMEMBERED = 12;
 
-/** Of a kind that was seen only a few times, others may lie this much further off; and again, where only its like was seen. */
+/**
+ * Of a kind that was seen only a few times, others may lie this much further off; and again, where only its like was seen,
+ * and once more where not even that was.
+ */
 const UNSEEN = 1.5;
+
+/** What a pixel of an encode takes against one of H.264's fast effort, once over the picture. */
+function workOf({ codec, effort, way }: EncodeKind): number {
+  const { work } = VIDEO[codec];
+  return WORK[way] * (typeof work === 'number' ? work : work[effort ?? 'balanced']);
+}
 
 /** What each way takes against going over the picture once, checks included (measured, demonstration). */
 const WORK: Readonly<Record<EncodeKind['way'], number>> = { once: 1, twice: 1.6, filling: 2.2 };
 
 /**
- * How long an encode should take on this machine: by encodes of its kind, or where there were none by those of the same codec
- * and effort that went another way.
+ * How long an encode should take on this machine: by encodes of its kind, or where there were none by those most like it, the
+ * same codec and effort first.
  *
- * @returns null while neither was finished here.
+ * @returns null while nothing was finished here.
  */
 export function foreseeSeconds(
   plan: Pick<EncodePlan, 'streams'>,
@@ -104,13 +113,13 @@ export function foreseeSeconds(
 ): TimeEstimate | null {
   const kind = encodeKindOf(plan);
   if (!kind) return null;
-  const alike = speeds.filter((one) => one.codec === kind.codec && one.effort === kind.effort);
-  const own = alike.find(({ way }) => way === kind.way);
-  const speed = own ?? alike.toSorted((a, b) => b.encodes - a.encodes)[0];
+  const unlike = (one: EncodeKind) =>
+    (one.codec === kind.codec ? 0 : 4) + (one.effort === kind.effort ? 0 : 2) + (one.way === kind.way ? 0 : 1);
+  const speed = speeds.toSorted((a, b) => unlike(a) - unlike(b) || b.encodes - a.encodes)[0];
   if (!speed) return null;
   const { slowest, usual, fastest } = speed.pixelsPerSecond;
-  const pixels = (pixelsOf(plan) * WORK[kind.way]) / WORK[speed.way];
-  const unseen = own ? UNSEEN : UNSEEN ** 2;
+  const pixels = (pixelsOf(plan) * workOf(kind)) / workOf(speed);
+  const unseen = UNSEEN ** Math.min(3, 1 + unlike(speed));
   return {
     low: STARTING_SECONDS + pixels / fastest / unseen,
     likely: STARTING_SECONDS + pixels / usual,

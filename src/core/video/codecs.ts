@@ -41,12 +41,12 @@ export function flavourOf(codec: MasterCodec, key: string): Flavour | undefined 
 
 /** Whether a codec by the engine's name is one that Linstock writes. */
 export function isVideoCodec(codec: string): codec is VideoCodec {
-  return codec in VIDEO;
+  return Object.hasOwn(VIDEO, codec);
 }
 
 /** Whether a codec is given a rate. */
 export function isRated(codec: string): codec is RatedCodec {
-  return codec in rated;
+  return Object.hasOwn(rated, codec);
 }
 
 /** The picture codecs that go into a container. */

@@ -11,7 +11,7 @@ export function TimeFigure({ plan }: { readonly plan: EncodePlan }) {
   const now = useNow();
   if (!encodeKindOf(plan)) return null;
   const foreseen = foreseeSeconds(plan, data?.speeds ?? []);
-  if (!foreseen) return <Figure name="Takes" value="unknown" detail="one rendition of the kind tells" testId="takes" />;
+  if (!foreseen) return <Figure name="Takes" value="unknown" detail="one finished rendition tells" testId="takes" />;
   const done = new Date(now + foreseen.likely * 1000).toLocaleTimeString('en', HOUR);
   return (
     <Figure

@@ -23,7 +23,7 @@ export function Advisories(props: Props) {
   return (
     <section aria-labelledby="advisories-heading" data-testid="advisories">
       <h2 id="advisories-heading" className="mb-1 font-semibold">
-        {headingOf(advisories.length, state === 'done')}
+        {headingOf(advisories.length, state)}
       </h2>
       {problem && (
         <Notice kind="wrong" role="alert">
@@ -51,8 +51,9 @@ export function Advisories(props: Props) {
   );
 }
 
-function headingOf(count: number, isDone: boolean): string {
-  if (count === 0) return isDone ? 'Nothing wrong was found' : 'Nothing wrong so far';
+function headingOf(count: number, state: AnalysisView['state']): string {
+  if (count === 0 && state === 'failed') return 'Not everything is known';
+  if (count === 0) return state === 'done' ? 'Nothing wrong was found' : 'Nothing wrong so far';
   return count === 1 ? 'One thing to know' : `${count} things to know`;
 }
 
