@@ -63,6 +63,12 @@ const ROWS: readonly Row[] = [
     },
     made: { fill: { outcome: 'saturated', retouches: [] } },
   },
+  {
+    name: 'animation.mov',
+    draw: (file) => draw(file, ['-f', 'lavfi', '-i', 'color=red@0.5:s=64x64:r=25:d=1,format=argb', '-c:v', 'qtrle']),
+    recipe: { container: 'mov', video: { codec: 'prores', flavour: '4444', alpha: true }, audio: null },
+    made: { outline: { codec: 'prores' }, plan: { streams: [{ out: { format: '444p10a' } }] } },
+  },
 ];
 
 describe('a master as it comes', () => {

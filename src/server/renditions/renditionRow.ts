@@ -14,7 +14,7 @@ import type {
 import { namePreparation } from '../../core/geometry/preparation.ts';
 import type { Brief } from '../../core/brief/brief.ts';
 import type { Portion, ProgrammeFacts } from '../../core/programme/facts.ts';
-import { isEncoded, pictureOf, type EncodePlan, type PassName } from '../../core/plan/encodePlan.ts';
+import { pictureOf, type EncodePlan, type PassName } from '../../core/plan/encodePlan.ts';
 import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
 import { orderKey } from '../../core/recipe/orderKey.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
@@ -162,7 +162,7 @@ function withoutLook({ ssim, psnr, scaler }: QualityView): QualityView {
 export function outlineOf(plan: EncodePlan): RenditionOutline {
   const picture = pictureOf(plan);
   return {
-    codec: picture && (isEncoded(picture) ? picture.do.codec : 'copy'),
+    codec: picture && picture.do.codec,
     width: picture?.out.size.width ?? null,
     height: picture?.out.size.height ?? null,
     frameCount: picture?.out.frameCount ?? 0,
