@@ -4,7 +4,8 @@ import path from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { CONTAINER } from '../../src/core/container/containers.ts';
 import { CONTAINERS } from '../../src/core/container/names.ts';
-import { SOUND, soundCodecsOf } from '../../src/core/sound/codecs.ts';
+import { SOUND, SOUND_CODECS, soundCodecsOf } from '../../src/core/sound/codecs.ts';
+import { kbpsRange, LAYOUT_CHANNELS, type Layout } from '../../src/core/sound/definition.ts';
 import { isRated, RATED, videoCodecsOf } from '../../src/core/video/codecs.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { makeRendition } from '../support/encode.ts';
@@ -40,6 +41,8 @@ beforeAll(() => {
     ...tone(441, 0.9),
     ...['-map', '0', '-map', '1', '-map', '2', ...kept],
   ]);
+  const eight = `aevalsrc=${[...TONES, 900, 1000].map((hertz) => `0.1*sin(2*PI*${hertz}*t)`).join('|')}`;
+  draw(inFolder('eight.wav'), ['-f', 'lavfi', '-i', `${eight}:c=7.1:s=48000:d=0.5`]);
   draw(inFolder('quad.mov'), [...picture, ...['-f', 'lavfi', '-i', 'aevalsrc=0|0|0|0:c=quad:s=48000:d=1', ...kept]]);
 });
 
@@ -102,6 +105,27 @@ describe('as many channels as the source', () => {
     await expect(makeRendition(engine, folder, inFolder('quad.mov'), order('aac'))).rejects.toThrow(
       'Track 1 has 4 channels, which is none of mono, stereo, 5.1 and 7.1; take stereo or mono.',
     );
+  });
+});
+
+const MASTERS = { mono: 'loud.mov', stereo: 'loud.mov', '5.1': 'around.mov', '7.1': 'eight.wav' } as const;
+
+const ENDS = SOUND_CODECS.flatMap((codec) => {
+  const { rate, mostChannels, containers } = SOUND[codec];
+  if (rate.kind !== 'asked') return [];
+  const layouts = Object.entries(MASTERS).filter(([layout]) => LAYOUT_CHANNELS[layout as Layout] <= mostChannels);
+  return layouts.flatMap(([layout, master]) =>
+    kbpsRange(rate, layout as Layout).map((kbps) => ({ codec, container: containers[0]!, layout, master, kbps })),
+  );
+});
+
+describe('the ends of what a sound codec may be asked for', () => {
+  it.each(ENDS)('$codec takes $kbps kb/s in $layout', async ({ codec, container, layout, master, kbps }) => {
+    const channels = layout === 'mono' || layout === 'stereo' ? layout : 'source';
+    const audio = { codec, channels, kbps };
+    const made = await makeRendition(engine, folder, inFolder(master), { container, video: null, audio });
+    expect(made.checks.filter(({ ok }) => !ok)).toEqual([]);
+    expect(soundsOf(made.file)).toMatchObject([{ channels: LAYOUT_CHANNELS[layout as Layout] }]);
   });
 });
 

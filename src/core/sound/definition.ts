@@ -40,6 +40,8 @@ export interface AskedRate {
   readonly kind: 'asked';
   /** Kilobits per second its encoder takes. */
   readonly kbps: Readonly<Record<'mono' | 'stereo', readonly [least: number, most: number]>>;
+  /** Of layouts that take more at least than as many pairs of stereo. */
+  readonly leastKbps?: Readonly<Partial<Record<Layout, number>>>;
   /** What people usually take, and how it is said. */
   readonly usualKbps: Readonly<Record<'mono' | 'stereo', number>>;
   readonly hint: string;
@@ -89,8 +91,9 @@ export interface SoundDefinition {
 }
 
 /** The rates an encoder takes for a layout, in kb/s: a pair of surround channels as much as stereo. */
-export function kbpsRange({ kbps }: AskedRate, layout: Layout): readonly [least: number, most: number] {
-  return layout === 'mono' ? kbps.mono : (kbps.stereo.map((one) => one * pairsOf(layout)) as [number, number]);
+export function kbpsRange({ kbps, leastKbps }: AskedRate, layout: Layout): readonly [least: number, most: number] {
+  const [least, most] = layout === 'mono' ? kbps.mono : kbps.stereo.map((one) => one * pairsOf(layout));
+  return [leastKbps?.[layout] ?? least!, most!];
 }
 
 /** What people usually take for a layout, in kb/s. */
