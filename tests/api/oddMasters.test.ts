@@ -63,6 +63,16 @@ const ROWS: readonly Row[] = [
     },
     made: { fill: { outcome: 'saturated', retouches: [] } },
   },
+  ...[WEB.audio, { codec: 'copy' }, null].map((audio, number) => ({
+    // Its picture begins later than its sound, at a time that Matroska rounded.
+    name: `late-${number}.mkv`,
+    draw: (file: string) =>
+      draw(file, [
+        ...[...moving(3), ...tone(3), ...tone(3 + number, 44100), '-map', '0', '-map', '1', '-map', '2'],
+        ...[...COMMON, '-c:a:1', 'libmp3lame'],
+      ]),
+    recipe: { video: { codec: 'copy' }, audio },
+  })),
   {
     name: 'animation.mov',
     draw: (file) => draw(file, ['-f', 'lavfi', '-i', 'color=red@0.5:s=64x64:r=25:d=1,format=argb', '-c:v', 'qtrle']),

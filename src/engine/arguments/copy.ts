@@ -23,16 +23,20 @@ export interface CopyRequest {
   readonly made: SoundFile | null;
   /** null copies the whole. */
   readonly part: CopiedPart | null;
+  /** How much earlier than in the master everything is shown, in seconds; of a part all times are from its first frame. */
+  readonly earlierSeconds: number;
   readonly container: Container;
   readonly source: string;
   readonly output: string;
 }
 
 /** Arguments that put a master's own streams into a file of another kind, untouched. */
-export function copyArguments({ picture, sounds, made, part, container, source, output }: CopyRequest): string[] {
+export function copyArguments(request: CopyRequest): string[] {
+  const { picture, sounds, made, part, earlierSeconds, container, source, output } = request;
   return [
     ...QUIET_WITH_PROGRESS,
     ...(part ? openBefore(part.atSeconds) : []),
+    ...(earlierSeconds > 0 ? ['-itsoffset', (-earlierSeconds).toFixed(6)] : []),
     ...inputArguments(source),
     ...(made ? soundInput(made) : []),
     ...(picture ? ['-map', `0:${picture.from.streamIndex}`] : []),

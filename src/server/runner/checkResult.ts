@@ -60,9 +60,11 @@ function checkPicture(
 ): Check[] {
   const stream = findVideoStream(inspection.report);
   const tally = stream && inspection.tallies.get(stream.index);
-  // Packets of a variable rate do not say how long the last frame is held; the movie as a whole does.
-  const length = out.constantRate ? lengthOf(tally ?? undefined) : Number(inspection.report.format?.duration);
   const frameSeconds = 1 / toNumber(out.frameRate);
+  // Packets of a variable rate do not say how long the last frame is held; the movie as a whole does.
+  const length = out.constantRate
+    ? lengthOf(work, tally ?? undefined, frameSeconds)
+    : Number(inspection.report.format?.duration);
   const { width, height } = out.size;
   return [
     same('Frame size', `${width} × ${height}`, `${found.width} × ${found.height}`),
@@ -93,7 +95,9 @@ function lastTime(tally: PacketTally | null | undefined): number {
   return (tally?.times.at(-1) ?? NaN) - (tally?.times[0] ?? NaN);
 }
 
-function lengthOf(tally: PacketTally | undefined): number {
+/** Readers shorten the last frame of a copy that begins later than its file does. */
+function lengthOf(work: PictureStream['do'], tally: PacketTally | undefined, frameSeconds: number): number {
+  if (work.kind === 'copy') return lastTime(tally) + frameSeconds;
   return tally?.endSeconds != null && tally.firstSeconds !== null ? tally.endSeconds - tally.firstSeconds : NaN;
 }
 
@@ -106,7 +110,9 @@ function checkSound(inspection: Inspection, plan: EncodePlan, { do: work, out }:
   const seen = streams.find((candidate) => candidate.codec_type === 'video');
   const seenTally = seen && inspection.tallies.get(seen.index);
   const { packetSamples, leadSeconds, tailSeconds } = SOUND[work.codec];
-  const limit = packetSamples / out.sampleRate + (leadSeconds[plan.container] ?? 0) + tailSeconds + 0.0005;
+  // A copied picture may have times that Matroska rounded to a thousandth.
+  const rounding = picture?.do.kind === 'copy' ? 0.0015 : 0.0005;
+  const limit = packetSamples / out.sampleRate + (leadSeconds[plan.container] ?? 0) + tailSeconds + rounding;
   const start = seenTally?.firstSeconds ?? 0;
   const sound = soundsOf(plan).length > 1 ? `Sound ${number + 1}` : 'Sound';
   if (work.kind === 'copy') {

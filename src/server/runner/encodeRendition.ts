@@ -74,12 +74,14 @@ async function copyStreams(job: EncodeJob, picture: PictureStream | null, made: 
   const { inFrame, frameCount, seconds } = plan.span;
   const part =
     picture && isPart(job) ? { atSeconds: pictureSeconds + clock.secondsOf(inFrame), seconds, frameCount } : null;
+  const sounds = made ? [] : soundsOf(plan);
   const request = {
     picture,
-    sounds: made ? [] : soundsOf(plan),
-    // A whole picture begins when it does in its master.
-    made: made && { ...made, delaySeconds: made.delaySeconds + (picture && !part ? pictureSeconds : 0) },
+    sounds,
+    made,
     part,
+    // Beside sound of its own master a picture begins when it does there, and otherwise at once.
+    earlierSeconds: picture && !part && sounds.length === 0 ? pictureSeconds : 0,
     container: plan.container,
     source,
     output,
