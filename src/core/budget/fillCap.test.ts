@@ -25,7 +25,7 @@ function even(quality: number, video: number, count = 10): WeighedPass {
 }
 
 function decide(passes: readonly WeighedPass[], changes: Partial<Fill> = {}): FillDecision {
-  return decideFill({ cap: CAP, scale: H264, passes, retouches: [], losses: null, ...changes });
+  return decideFill({ cap: CAP, scale: H264, passes, retouches: [], losses: null, joinedMore: 0, ...changes });
 }
 
 describe('filling a cap', () => {
@@ -112,6 +112,22 @@ describe('filling a cap', () => {
     expect(decide([even(23, 4000), even(H264.finestSensible, 4000)])).toMatchObject({ reason: 'saturated' });
   });
 
+  it('and says so of groups that are joined at it', () => {
+    const { finestSensible } = H264;
+    const near = even(finestSensible + 1, 8_400_000, 2);
+    const retouches = [0, 1].map((group) => ({ group, quality: finestSensible, bytes: bytes(4_700_000), loss: null }));
+    expect(decide([near], { retouches })).toMatchObject({ kind: 'join', reason: 'saturated', fileBytes: 9_800_000 });
+    const other = { ...retouches[1]!, quality: finestSensible + 0.5 };
+    expect(decide([near], { retouches: [retouches[0]!, other] })).not.toMatchObject({ reason: 'saturated' });
+  });
+
+  it('reckons with what a joined file came to', () => {
+    const retouch = { group: 3, quality: 23.5, bytes: bytes(880_000), loss: null };
+    const found = decide([even(23, 9_640_000)], { retouches: [retouch] });
+    expect(found).toMatchObject({ kind: 'join', reason: 'filled', fileBytes: 9_640_000 - 84_000 + FIXED });
+    expect(decide([even(23, 9_640_000)], { retouches: [retouch], joinedMore: 60_000 }).kind).toBe('retouch');
+  });
+
   it('says so when the coarsest quality is still over', () => {
     expect(decide([even(23, 90_000_000), even(H264.worst, 12_000_000)])).toEqual({ kind: 'over', reason: 'floor' });
   });
@@ -172,7 +188,8 @@ function simulate(programme: Programme, scale: QualityScale, cap: number, first:
       }, FIXED);
       return { outcome: 'filled', work, file };
     }
-    next = decideFill({ cap: bytes(cap), scale, passes, retouches, losses: programme.groups.map(({ size }) => size) });
+    const losses = programme.groups.map(({ size }) => size);
+    next = decideFill({ cap: bytes(cap), scale, passes, retouches, losses, joinedMore: 0 });
   }
   throw new Error('It never ended.');
 }

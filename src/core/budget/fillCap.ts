@@ -2,14 +2,19 @@ import type { Bytes } from '../units.ts';
 import type { QualityScale } from '../video/definition.ts';
 import { aimPass } from './aimPass.ts';
 import { aimRetouch } from './aimRetouch.ts';
-import { baseOf, joinStock, stockGroups, type GroupSource } from './groupStock.ts';
+import { baseOf, joinStock, stockGroups, type GroupSource, type StockedGroup } from './groupStock.ts';
 import { FILLED_SHARE, nearestTo, USUAL_SHARE, type WeighedPass, type WeighedRetouch } from './weighed.ts';
 
 export type FillDecision =
   /** Take the encode with this index. `reason` says why no more was spent. */
   | { readonly kind: 'take'; readonly index: number; readonly reason: 'filled' | 'saturated' | 'passes-spent' }
-  /** Join the groups of pictures, each from its source. */
-  | { readonly kind: 'join'; readonly sources: readonly GroupSource[] }
+  /** Join the groups of pictures, each from its source; the file should weigh so much. */
+  | {
+      readonly kind: 'join';
+      readonly sources: readonly GroupSource[];
+      readonly fileBytes: Bytes;
+      readonly reason: 'filled' | 'saturated' | 'passes-spent';
+    }
   /** Encode the whole again, at this constant quality. */
   | { readonly kind: 'again'; readonly quality: number }
   /** Encode one group of pictures again by itself at this constant quality. */
@@ -27,6 +32,8 @@ export interface Fill {
   readonly retouches: readonly WeighedRetouch[];
   /** What each group loses in the encode nearest to the cap, as measured; null while it was not. */
   readonly losses: readonly number[] | null;
+  /** What a joined file came to beyond what its groups said, in bytes; 0 before one was joined. */
+  readonly joinedMore: number;
 }
 
 /** Encodes of the whole, at most: a quality that was begun far off takes some. */
@@ -47,7 +54,7 @@ const MOST_RETOUCHES = 20;
  * them fills it.
  */
 export function decideFill(fill: Fill): FillDecision {
-  const { cap, scale, passes, retouches, losses } = fill;
+  const { cap, scale, passes, retouches, losses, joinedMore } = fill;
   const last = passes.at(-1);
   if (!last) throw new RangeError('Expected at least one weighed encode.');
   const best = fullestBelow(cap, passes);
@@ -59,18 +66,28 @@ export function decideFill(fill: Fill): FillDecision {
     return { kind: 'take', index: best, reason: 'saturated' };
   }
   if (last.fileBytes > cap && last.quality >= scale.worst) return { kind: 'over', reason: 'floor' };
-  const stock = stockGroups(cap, scale, passes, retouches, losses);
+  const stock = stockGroups(cap, scale, { passes, retouches, losses, joinedMore });
   const joined = joinStock(stock);
-  if (joined && joined.fileBytes >= cap * FILLED_SHARE) return { kind: 'join', sources: joined.sources };
+  if (joined && joined.fileBytes >= cap * FILLED_SHARE) return { kind: 'join', ...joined, reason: 'filled' };
   const again = passes.length < MOST_PASSES ? aimPass(scale, wantedPicture(cap, passes), passes) : null;
   if (again !== null && (!stock || !isInReach(cap, passes))) return { kind: 'again', quality: again };
   const most = Math.max(MOST_RETOUCHES, Math.ceil((stock?.groups.length ?? 0) / 2));
   const retouch = stock && retouches.length < most ? aimRetouch(cap, scale, stock, retouches) : null;
   if (retouch) return { kind: 'retouch', ...retouch };
   const single = best === null ? 0 : passes[best]!.fileBytes;
-  if (joined && joined.fileBytes > single) return { kind: 'join', sources: joined.sources };
+  if (joined && joined.fileBytes > single) {
+    const reason = stock!.groups.every((versions, group) => isFinest(scale, versions, joined.sources[group]))
+      ? 'saturated'
+      : 'passes-spent';
+    return { kind: 'join', ...joined, reason };
+  }
   if (best !== null) return { kind: 'take', index: best, reason: 'passes-spent' };
   return again === null ? { kind: 'over', reason: 'passes-spent' } : { kind: 'again', quality: again };
+}
+
+/** Whether the chosen version of a group is as fine as is sensible. */
+function isFinest(scale: QualityScale, versions: readonly StockedGroup[], chosen: GroupSource | undefined): boolean {
+  return versions.some(({ source, quality }) => source === chosen && quality <= scale.finestSensible);
 }
 
 /** Whether groups are encoded again from here on, so that it is worth knowing what each of them loses. */

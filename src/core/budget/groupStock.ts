@@ -18,6 +18,16 @@ export interface GroupStock {
   readonly choice: GroupChoice<GroupSource> | null;
 }
 
+/** What groups are taken from. */
+interface StockRequest {
+  readonly passes: readonly WeighedPass[];
+  readonly retouches: readonly WeighedRetouch[];
+  /** Of each group in the encode nearest to the cap, as measured; null counts bytes alone. */
+  readonly losses: readonly number[] | null;
+  /** Bytes by which joined files come out larger than this reckons. */
+  readonly joinedMore: number;
+}
+
 /** A version of a group, with the quality it was asked at. */
 export type StockedGroup = GroupVersion<GroupSource> & { readonly quality: number };
 
@@ -38,15 +48,12 @@ const LOSS_POWER = 0.5;
  * All versions of each group of pictures that look enough like each other to stand in one file.
  *
  * @param cap - Whole file, in bytes; what looks like the encode nearest to it counts.
- * @param losses - Of each group in that encode, as measured; null counts bytes alone.
  * @returns null where nothing can be put together: no encode, or one of a single group.
  */
 export function stockGroups(
   cap: Bytes,
   { slope }: QualityScale,
-  passes: readonly WeighedPass[],
-  retouches: readonly WeighedRetouch[],
-  losses: readonly number[] | null,
+  { passes, retouches, losses, joinedMore }: StockRequest,
 ): GroupStock | null {
   const base = baseOf(cap, passes);
   if (!base) return null;
@@ -67,7 +74,7 @@ export function stockGroups(
     });
     return [...ofPasses, ...again];
   });
-  const fixed = bytes(Math.max(...near.map(({ pass }) => pass.fileBytes - pass.videoBytes)));
+  const fixed = bytes(Math.max(...near.map(({ pass }) => pass.fileBytes - pass.videoBytes)) + joinedMore);
   const room = cap - fixed - JOIN_SLACK_BYTES;
   return { groups, fixed, room, choice: chooseGroups(groups, room) };
 }

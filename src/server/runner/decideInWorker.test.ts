@@ -20,6 +20,7 @@ const fillOf = (cap: Bytes, passes: readonly WeighedPass[]): Fill => ({
   passes,
   retouches: [],
   losses: null,
+  joinedMore: 0,
 });
 
 describe('the decision how a size is filled next', () => {

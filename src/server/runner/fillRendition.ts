@@ -3,7 +3,7 @@ import { decideFill, type FillDecision } from '../../core/budget/fillCap.ts';
 import type { GroupSource } from '../../core/budget/groupStock.ts';
 import { aimedVideoRate, splitBudget } from '../../core/budget/splitBudget.ts';
 import { FILLED_SHARE, type WeighedPass } from '../../core/budget/weighed.ts';
-import type { EncodedPicture } from '../../core/plan/encodePlan.ts';
+import type { EncodedPicture, PictureFacts } from '../../core/plan/encodePlan.ts';
 import { bitsPerSecond, bytes, type Bytes } from '../../core/units.ts';
 import type { JoinSource } from '../../engine/arguments/join.ts';
 import { RATED } from '../../core/video/codecs.ts';
@@ -72,8 +72,8 @@ async function fill({ job, picture, encoder, cap, sound }: FillRequest): Promise
   };
   const losses = createLosses(job, picture, passes);
 
-  // A joined file may take more around its groups than a whole encode does: then that is kept free.
-  let room = cap;
+  let joins = 0;
+  let joinedMore = 0;
   for (let next: FillDecision = { kind: 'again', quality: first }; ;) {
     switch (next.kind) {
       case 'again':
@@ -89,14 +89,22 @@ async function fill({ job, picture, encoder, cap, sound }: FillRequest): Promise
         return { file: job.temporary(next.index), fill: viewFill(filling, next.reason, null) };
       case 'join': {
         const sources = next.sources.map((source) => fileOf(job, source, retoucher.files));
-        const joined = await join(job, filling, next.sources, { sources, groups: reference!.groups, sound });
-        if (joined.fileBytes <= cap) return joined;
-        room = bytes(room - (joined.fileBytes - cap));
+        const request = { sources, groups: reference!.groups, sound, output: job.temporary(passes.length) };
+        const fileBytes = await join(job, filling.out, request);
+        joins += 1;
+        const isFilled = fileBytes >= cap * FILLED_SHARE;
+        if (fileBytes <= cap && (isFilled || next.reason !== 'filled' || joins > 1)) {
+          await dropOthers(job, passes, passes.length);
+          const outcome = isFilled ? 'filled' : next.reason === 'saturated' ? 'saturated' : 'passes-spent';
+          const frames = reference!.groups.map((group) => group.frames);
+          return { file: request.output, fill: viewFill(filling, outcome, { sources: next.sources, frames }) };
+        }
+        joinedMore += fileBytes - next.fileBytes + (joins - 1) * SLACK;
       }
     }
     const { retouches } = retoucher;
     const told = await losses(cap, reference!);
-    next = await decideInWorker(decideFill, { cap: room, scale, passes, retouches, losses: told });
+    next = await decideInWorker(decideFill, { cap, scale, passes, retouches, losses: told, joinedMore });
   }
 }
 
@@ -123,28 +131,27 @@ function fileOf(job: EncodeJob, { kind, index }: GroupSource, retouched: readonl
     : { file: retouched[index] ?? '', holds: 'this-group' };
 }
 
-/** One file of several, each group of pictures from where it was chosen; taken only if it is under the cap. */
+/** What more is kept free each time that a joined file comes out over the cap once more, in bytes. */
+const SLACK = 64;
+
+/**
+ * One file of several, each group of pictures from where it was chosen.
+ *
+ * @returns What it weighs.
+ */
 async function join(
   job: EncodeJob,
-  filling: Filling,
-  chosen: readonly GroupSource[],
-  request: Pick<Parameters<EncodeJob['engine']['joinGroups']>[0], 'sources' | 'groups' | 'sound'>,
-): Promise<Encoded & { readonly fileBytes: Bytes }> {
-  const { cap, out, passes } = filling;
-  const part = passes.length;
-  const output = job.temporary(part);
+  out: PictureFacts,
+  request: Omit<Parameters<EncodeJob['engine']['joinGroups']>[0], 'out' | 'container'>,
+): Promise<Bytes> {
   const options = optionsOf(job, job.enter('copy', out.frameCount));
-  await job.engine.joinGroups({ ...request, out, container: job.plan.container, output }, options);
-  const fileBytes = await weigh(output);
-  if (fileBytes <= cap) await dropOthers(job, passes, part);
-  const outcome = fileBytes >= cap * FILLED_SHARE ? 'filled' : 'passes-spent';
-  const frames = request.groups.map((group) => group.frames);
-  return { file: output, fileBytes, fill: viewFill(filling, outcome, { sources: chosen, frames }) };
+  await job.engine.joinGroups({ ...request, out, container: job.plan.container }, options);
+  return weigh(request.output);
 }
 
-/** Every pass may still be joined with another until one is taken; then the others give their room back. */
+/** Every pass may still be joined with another until one, or a joined file, is taken; then the others give their room back. */
 async function dropOthers(job: EncodeJob, passes: readonly WeighedPass[], taken: number): Promise<void> {
-  for (const part of passes.keys()) {
+  for (let part = 0; part <= passes.length; part += 1) {
     if (part !== taken) await rm(job.temporary(part), { force: true });
   }
 }
