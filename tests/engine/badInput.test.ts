@@ -43,6 +43,18 @@ describe('a file that is no programme', () => {
     await expect(engine.probe(file('cut-1.mov'))).rejects.toMatchObject({ code: 'file-cut-off' });
   });
 
+  it('put together of two is refused', async () => {
+    const one = draw(file('one.ts'), [
+      ...['-f', 'lavfi', '-i', 'testsrc2=s=160x90:r=25:d=4', '-c:v', 'libx264', '-bf', '3', '-g', '25'],
+    ]);
+    expect((await engine.probe(one)).facts).toMatchObject({ frameCount: 100 });
+    writeFileSync(file('two.ts'), Buffer.concat([readFileSync(one), readFileSync(one)]));
+    await expect(engine.probe(file('two.ts'))).rejects.toMatchObject({
+      code: 'file-absurd',
+      message: expect.stringContaining('Bring each in by itself') as string,
+    });
+  });
+
   it.each<readonly [name: string, soundOptions: readonly string[], fileOptions: readonly string[]]>([
     ['sound that begins late', ['-itsoffset', '1.5'], []],
     ['a clock that begins at an hour', [], ['-output_ts_offset', '3600']],

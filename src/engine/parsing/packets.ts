@@ -14,12 +14,18 @@ export interface PacketTally {
   readonly keyframeTimes: readonly number[];
   /** Of the keyframes, those after which nothing is shown that lies before them in time: a copy may begin there. */
   readonly cutTimes: readonly number[];
+  /** Whether times begin anew on the way, as where recordings were put behind one another. */
+  readonly beginsAnew: boolean;
   /** Bytes of the packets due in each half second from the first one on; empty unless times were asked for. */
   readonly bytesByStep: readonly number[];
 }
 
 /** Two days: a stamp beyond that is a fault, and must not cost memory. */
 const MOST_STEPS = (48 * 3600) / STEP_SECONDS;
+
+/** A frame is stored behind fewer than so many that are shown after it; a second of sound behind none. */
+const MOST_REORDERED = 32;
+const MOST_EARLIER_SECONDS = 1;
 
 /** One packet as the engine lists it; a field it does not know is left out. */
 export interface ListedPacket {
@@ -58,6 +64,7 @@ interface OpenTally {
   keyframes: number;
   first: number;
   end: number;
+  beginsAnew: boolean;
   times: number[];
   keyframeTimes: number[];
   openKeyframes: Set<number>;
@@ -71,6 +78,7 @@ function emptyTally(): OpenTally {
     keyframes: 0,
     first: Infinity,
     end: -Infinity,
+    beginsAnew: false,
     times: [],
     keyframeTimes: [],
     openKeyframes: new Set(),
@@ -90,6 +98,8 @@ function addPacket(tally: OpenTally, packet: ListedPacket, isPicture: boolean, p
   tally.packets += 1;
   if (flags.includes('K')) tally.keyframes += 1;
   if (!Number.isFinite(pts)) return;
+  const before = isPicture ? (tally.times.at(-MOST_REORDERED) ?? -Infinity) : tally.end;
+  if (pts < before - MOST_EARLIER_SECONDS) tally.beginsAnew = true;
   tally.first = Math.min(tally.first, pts);
   tally.end = Math.max(tally.end, pts + (Number.isFinite(duration) ? duration : 0));
   if (!isPicture) return;
@@ -118,6 +128,7 @@ function closeTally(tally: OpenTally): PacketTally {
     keyframes: tally.keyframes,
     firstSeconds: Number.isFinite(tally.first) ? tally.first : null,
     endSeconds: Number.isFinite(tally.end) ? tally.end : null,
+    beginsAnew: tally.beginsAnew,
     // Added up before the times are sorted: packets come in coding order.
     bytesByStep: addUpSteps(tally),
     times: tally.times.sort((a, b) => a - b),

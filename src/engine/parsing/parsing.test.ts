@@ -256,6 +256,7 @@ describe('a picture whose frames take no time', () => {
       times: [0, 0, 0],
       keyframeTimes: [0],
       cutTimes: [0],
+      beginsAnew: false,
       bytesByStep: [300],
     };
     const measure = () => measureTiming({ index: 0, r_frame_rate: '25/1' }, tally);

@@ -1,5 +1,6 @@
 import { open, stat } from 'node:fs/promises';
 import { SAFE_READING } from '../arguments/input.ts';
+import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import type { Inspection, Probed } from '../engine.ts';
 import { EngineError } from '../engineError.ts';
 import type { TimedPacket } from '../../core/rate/bufferModel.ts';
@@ -89,6 +90,7 @@ export async function probeFile(paths: EnginePaths, file: string, signal?: Abort
   }
   refuseAbsurd(facts);
   refuseCutOff(report, tallies);
+  refuseJoined(facts, tallies);
   const spent = facts.video ? (tallies.get(facts.video.index)?.bytesByStep ?? []) : [];
   return { facts, frameTimes, spent, raw: report };
 }
@@ -177,6 +179,16 @@ function refuseCutOff(report: ProbeReport, tallies: Map<number, PacketTally>): v
       `This file is cut off: it ends after ${end.toFixed(1)} s of ${promised.toFixed(1)} s. Copy or export it again.`,
     );
   }
+}
+
+/** Frames could be found neither by their time nor by counting: times of several recordings lie over one another. */
+function refuseJoined({ video, audio }: ProgrammeFacts, tallies: Map<number, PacketTally>): void {
+  const streams = [...(video ? [video] : []), ...audio];
+  if (!streams.some(({ index }) => tallies.get(index)?.beginsAnew)) return;
+  throw new EngineError(
+    'file-absurd',
+    'Times begin anew in the middle of this file, as if several recordings were put behind one another. Bring each in by itself, or export them as one.',
+  );
 }
 
 async function readHead(file: string): Promise<string> {

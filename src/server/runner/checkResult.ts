@@ -65,6 +65,7 @@ function checkPicture(
   const length = out.constantRate
     ? lengthOf(work, tally ?? undefined, frameSeconds)
     : Number(inspection.report.format?.duration);
+  const longer = out.constantRate ? 0 : Math.max(0, ...soundsOf(plan).map((sound) => tailOf(sound, plan)));
   const { width, height } = out.size;
   return [
     same('Frame size', `${width} × ${height}`, `${found.width} × ${found.height}`),
@@ -73,7 +74,7 @@ function checkPicture(
     same('Frames that decode', `${out.frameCount}`, `${decodedFrames ?? 0}`),
     {
       name: 'Length',
-      ok: Math.abs(length - plan.span.seconds) <= frameSeconds / 2,
+      ok: Math.abs(length - plan.span.seconds) <= frameSeconds / 2 + longer,
       expected: seconds(plan.span.seconds),
       found: seconds(length),
     },
@@ -81,6 +82,12 @@ function checkPicture(
       ? []
       : [near('Last frame begins', out.lastFrame.atSeconds, lastTime(tally), frameSeconds / 2)]),
   ];
+}
+
+/** How far a sound may reach beyond its picture at either end, in seconds: packets are whole, and encoders add some. */
+function tailOf({ do: { codec }, out }: SoundStream, { container }: EncodePlan): number {
+  const { packetSamples, leadSeconds, tailSeconds } = SOUND[codec];
+  return packetSamples / out.sampleRate + (leadSeconds[container] ?? 0) + tailSeconds;
 }
 
 /** Some codecs are read back in more bits than they were given. */
@@ -102,25 +109,24 @@ function lengthOf(work: PictureStream['do'], tally: PacketTally | undefined, fra
 }
 
 /** @param number - Which of the result's sounds, from 0. */
-function checkSound(inspection: Inspection, plan: EncodePlan, { do: work, out }: SoundStream, number: number): Check[] {
+function checkSound(inspection: Inspection, plan: EncodePlan, sound: SoundStream, number: number): Check[] {
+  const { do: work, out } = sound;
   const picture = pictureOf(plan);
   const streams = inspection.report.streams ?? [];
   const stream = streams.filter((candidate) => candidate.codec_type === 'audio')[number];
   const heard = stream && inspection.tallies.get(stream.index);
   const seen = streams.find((candidate) => candidate.codec_type === 'video');
   const seenTally = seen && inspection.tallies.get(seen.index);
-  const { packetSamples, leadSeconds, tailSeconds } = SOUND[work.codec];
   // A copied picture may have times that Matroska rounded to a thousandth.
-  const rounding = picture?.do.kind === 'copy' ? 0.0015 : 0.0005;
-  const limit = packetSamples / out.sampleRate + (leadSeconds[plan.container] ?? 0) + tailSeconds + rounding;
+  const limit = tailOf(sound, plan) + (picture?.do.kind === 'copy' ? 0.0015 : 0.0005);
   const start = seenTally?.firstSeconds ?? 0;
-  const sound = soundsOf(plan).length > 1 ? `Sound ${number + 1}` : 'Sound';
+  const name = soundsOf(plan).length > 1 ? `Sound ${number + 1}` : 'Sound';
   if (work.kind === 'copy') {
     const length = out.samples / out.sampleRate;
     const found = (heard?.endSeconds ?? NaN) - (heard?.firstSeconds ?? NaN);
     // The packets that are underway at both ends are taken whole, and masters have packets of their own length.
-    const packet = Math.max(packetSamples / out.sampleRate, found / (heard?.packets ?? 1));
-    return [near(`${sound} is as long as the master’s`, length, found, limit + packet)];
+    const packet = Math.max(SOUND[work.codec].packetSamples / out.sampleRate, found / (heard?.packets ?? 1));
+    return [near(`${name} is as long as the master’s`, length, found, limit + packet)];
   }
   const end = (picture?.out.constantRate ? seenTally?.endSeconds : null) ?? start + plan.span.seconds;
   const against = picture ? 'the picture' : 'the master';
@@ -128,14 +134,14 @@ function checkSound(inspection: Inspection, plan: EncodePlan, { do: work, out }:
     ...(out.channels
       ? [
           same(
-            `${sound} has its channels`,
+            `${name} has its channels`,
             channelsText(LAYOUT_CHANNELS[out.channels]),
             channelsText(stream?.channels ?? 0),
           ),
         ]
       : []),
-    near(`${sound} begins with ${against}`, start, heard?.firstSeconds ?? NaN, limit),
-    near(`${sound} ends with ${against}`, end, heard?.endSeconds ?? NaN, limit),
+    near(`${name} begins with ${against}`, start, heard?.firstSeconds ?? NaN, limit),
+    near(`${name} ends with ${against}`, end, heard?.endSeconds ?? NaN, limit),
   ];
 }
 
