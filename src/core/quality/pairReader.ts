@@ -12,9 +12,12 @@ export interface PairMeasures {
   readonly banding: Banding;
 }
 
-/** Measures pairs of pictures whose bytes come in pieces. */
+/** Measures pairs of pictures whose bytes come in pieces, result and master in turn. */
 export interface PairReader {
-  take(bytes: Uint8Array): void;
+  /** Where the next bytes go: what is missing of the picture that comes in. */
+  next(): Uint8Array;
+  /** So many were put there. */
+  took(count: number): void;
   /** What was found, one entry a pair; what is left of a pair is not measured. */
   finish(): readonly PairMeasures[];
 }
@@ -28,11 +31,7 @@ const LOOKED_AT = 4;
 /** Planes begin where eight samples can be read at once. */
 const ALIGNED = 16;
 
-/**
- * Reads pictures as they come, result and master in turn, and measures each pair.
- *
- * @returns Takes bytes in pieces of any length.
- */
+/** Pictures are read to where they are measured, and each pair is measured once it is there. */
 export function createPairReader(shape: PairShape): PairReader {
   const size = bytesOfPicture(shape);
   const sampleBytes = bytesOfSample(shape);
@@ -70,17 +69,12 @@ export function createPairReader(shape: PairShape): PairReader {
   };
 
   return {
-    take: (bytes: Uint8Array): void => {
-      let at = 0;
-      while (at < bytes.length) {
-        const taken = Math.min(size - filled, bytes.length - at);
-        memory.set(bytes.subarray(at, at + taken), incomingPlace() + filled);
-        filled += taken;
-        at += taken;
-        if (filled < size) return;
-        filled = 0;
-        finishPicture();
-      }
+    next: () => memory.subarray(incomingPlace() + filled, incomingPlace() + size),
+    took: (count) => {
+      filled += count;
+      if (filled < size) return;
+      filled = 0;
+      finishPicture();
     },
     finish: (): readonly PairMeasures[] => measured,
   };

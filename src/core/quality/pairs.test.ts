@@ -24,7 +24,11 @@ function measure(
 ) {
   const reader = createPairReader(shape);
   for (const picture of pairs.flat()) {
-    for (let at = 0; at < picture.length; at += piece) reader.take(picture.subarray(at, at + piece));
+    for (let at = 0; at < picture.length; at += piece) {
+      const bytes = picture.subarray(at, at + piece);
+      reader.next().set(bytes);
+      reader.took(bytes.length);
+    }
   }
   return reader.finish();
 }

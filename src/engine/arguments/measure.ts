@@ -10,6 +10,9 @@ import { QUIET_WITH_PROGRESS } from './progress.ts';
 /** File names in the working folder that a measurement writes. */
 export const MEASURE_LOGS = { ssim: 'ssim.log', psnr: 'psnr.log' } as const;
 
+/** In the working folder as well: the pipe for the pictures themselves. */
+export const PICTURES_PIPE = 'pictures';
+
 /** Two files that are held against each other. */
 export interface ComparedFiles {
   readonly master: string;
@@ -32,7 +35,7 @@ export function shapeOfPair({ from, comparedAt }: PicturePath): PairShape {
  * Arguments that compare a result with its master frame by frame, both measures in one decode: the result is scaled
  * to the master's frame size, both are brought to one format, and frames are paired by their number.
  *
- * @param shows - Whether the pictures themselves are written too, result and master in turn, to the fourth file.
+ * @param shows - Whether the pictures themselves are written too, result and master in turn, to their pipe.
  */
 export function measureArguments(
   path: PicturePath,
@@ -67,7 +70,9 @@ export function measureArguments(
     ...['-filter_complex', graph],
     ...['-map', '[ssim]', '-fps_mode', 'passthrough', '-f', 'null', '-'],
     ...['-map', '[psnr]', '-fps_mode', 'passthrough', '-f', 'null', '-'],
-    ...(isShown ? ['-map', '[pairs]', '-fps_mode', 'passthrough', '-f', 'rawvideo', 'pipe:3'] : []),
+    ...(isShown
+      ? ['-map', '[pairs]', '-fps_mode', 'passthrough', '-f', 'rawvideo', '-y', `file:${PICTURES_PIPE}`]
+      : []),
   ];
 }
 

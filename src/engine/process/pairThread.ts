@@ -1,23 +1,28 @@
 /**
- * Runs in a thread of its own, for one pair of files after another: is told what their pictures are like, takes their bytes,
- * answers how many it is done with, and at the end what it found.
+ * Runs in a thread of its own, for one pair of files after another: is told what their pictures are like and from which pipe
+ * they come, reads them to its end, and answers what it found.
  */
+import { closeSync, openSync, readSync } from 'node:fs';
 import { parentPort } from 'node:worker_threads';
-import { createPairReader, type PairReader } from '../../core/quality/pairReader.ts';
+import { createPairReader, type PairMeasures } from '../../core/quality/pairReader.ts';
 import type { PairShape } from '../../core/quality/samples.ts';
 
-type Message = { readonly shape: PairShape } | Uint8Array | null;
+/** What the thread is asked for. */
+export interface PairsToRead {
+  readonly pipe: string;
+  readonly shape: PairShape;
+}
 
-let reader: PairReader | null = null;
+/** What it answers: that the pipe is open, and in the end what was found. */
+export type PairsAnswer = 'open' | { readonly found: readonly PairMeasures[] };
 
-parentPort?.on('message', (message: Message) => {
-  if (message === null) {
-    parentPort?.postMessage({ found: reader?.finish() ?? [] });
-    reader = null;
-  } else if ('shape' in message) {
-    reader = createPairReader(message.shape);
-  } else {
-    reader?.take(message);
-    parentPort?.postMessage({ done: message.length });
-  }
+const answer = (message: PairsAnswer) => parentPort?.postMessage(message);
+
+parentPort?.on('message', ({ pipe, shape }: PairsToRead) => {
+  const reader = createPairReader(shape);
+  const file = openSync(pipe, 'r');
+  answer('open');
+  for (let count = readSync(file, reader.next()); count > 0; count = readSync(file, reader.next())) reader.took(count);
+  closeSync(file);
+  answer({ found: reader.finish() });
 });

@@ -1,26 +1,28 @@
-import type { Readable } from 'node:stream';
 import type { Worker } from 'node:worker_threads';
 import type { PairMeasures } from '../../core/quality/pairReader.ts';
 import type { PairShape } from '../../core/quality/samples.ts';
+import type { PairsAnswer, PairsToRead } from './pairThread.ts';
 import { startThread } from './startThread.ts';
-
-/** Bytes that may wait for the thread before the engine is made to wait. */
-const MOST_WAITING = 32_000_000;
 
 /** A thread without work is kept for the next pictures so long: starting one takes as long as measuring a short excerpt. */
 const KEPT_MS = 20_000;
 
-type Answer = { readonly done: number } | { readonly found: readonly PairMeasures[] };
-
 /** Measures pictures away from the thread that answers requests. */
 export interface PairThreads {
   /**
-   * Takes pictures as the engine writes them.
+   * Takes pictures as the engine writes them: result and master in turn, in 4:2:0 of the shape’s depth.
    *
-   * @param stream - Result and master in turn, in 4:2:0 of the shape’s depth.
-   * @returns One entry a pair, once the stream has ended.
+   * @param pipe - A named pipe; they have ended when nobody has it open any more who could write to it.
    */
-  read(stream: Readable, shape: PairShape): Promise<readonly PairMeasures[]>;
+  read(pipe: string, shape: PairShape): PairsBeingRead;
+}
+
+/** Pictures on their way. */
+export interface PairsBeingRead {
+  /** Once the pipe is open at this end. */
+  readonly open: Promise<void>;
+  /** One entry a pair, once they have ended. */
+  readonly found: Promise<readonly PairMeasures[]>;
 }
 
 /** Threads are started as they are needed, and end by themselves. */
@@ -42,37 +44,37 @@ export function createPairThreads(): PairThreads {
     }, KEPT_MS).unref();
   };
   return {
-    read: async (stream, shape) => {
+    read: (pipe, shape) => {
       const thread = borrow();
-      const found = await measureIn(thread, stream, shape);
-      giveBack(thread);
-      return found;
+      const { open, found } = readIn(thread, { pipe, shape });
+      const given = found.then((pairs) => {
+        giveBack(thread);
+        return pairs;
+      });
+      // Who waits for the pipe alone is told nothing of how it went on.
+      given.catch(() => undefined);
+      return { open, found: given };
     },
   };
 }
 
-function measureIn(thread: Worker, stream: Readable, shape: PairShape): Promise<readonly PairMeasures[]> {
-  let waiting = 0;
-  thread.postMessage({ shape });
-  stream.on('data', (chunk: Buffer) => {
-    // A view of a pool’s buffer would take the pool along.
-    const bytes = new Uint8Array(chunk);
-    waiting += bytes.length;
-    thread.postMessage(bytes, [bytes.buffer]);
-    if (waiting > MOST_WAITING) stream.pause();
-  });
-  stream.once('close', () => thread.postMessage(null));
-  return new Promise((resolve, reject) => {
-    const hear = (answer: Answer) => {
-      if ('done' in answer) {
-        waiting -= answer.done;
-        if (waiting < MOST_WAITING / 2) stream.resume();
-        return;
-      }
-      thread.off('message', hear).off('error', reject).off('exit', leave);
+function readIn(thread: Worker, request: PairsToRead): PairsBeingRead {
+  let isOpen: () => void = () => undefined;
+  const open = new Promise<void>((resolve) => (isOpen = resolve));
+  const found = new Promise<readonly PairMeasures[]>((resolve, reject) => {
+    const hear = (answer: PairsAnswer) => {
+      if (answer === 'open') return isOpen();
+      thread.off('message', hear).off('error', fail).off('exit', leave);
       resolve(answer.found);
     };
-    const leave = () => reject(new Error('The pictures were not measured.'));
-    thread.on('message', hear).once('error', reject).once('exit', leave);
+    const fail = (error: Error) => {
+      // Who waits for the pipe goes on, and is told by what was found.
+      isOpen();
+      reject(error);
+    };
+    const leave = () => fail(new Error('The pictures were not measured.'));
+    thread.on('message', hear).once('error', fail).once('exit', leave);
   });
+  thread.postMessage(request);
+  return { open, found };
 }

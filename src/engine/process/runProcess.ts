@@ -1,6 +1,5 @@
 import { existsSync } from 'node:fs';
 import { setPriority } from 'node:os';
-import type { Readable } from 'node:stream';
 import { execa } from 'execa';
 import type { Hold } from './hold.ts';
 import { EngineError } from '../engineError.ts';
@@ -44,8 +43,6 @@ export interface ProcessRequest {
   readonly timeLimitMs?: number;
   /** Called for every line of standard output, which is then not collected. */
   readonly onLine?: (line: string) => void;
-  /** Reads bare pictures that the child writes to its fourth file. */
-  readonly onPictures?: (stream: Readable) => void;
   /** Called for every line of standard error; lines it answers true to are taken and not kept. */
   readonly onLogLine?: (line: string) => boolean;
 }
@@ -66,7 +63,7 @@ export interface ProcessResult {
  * else ended it, `engine-failed` when what it wrote could not be read.
  */
 export async function runProcess(request: ProcessRequest): Promise<ProcessResult> {
-  const given = handDown(request.arguments, request.onPictures ? PICTURES_FILE + 1 : PICTURES_FILE);
+  const given = handDown(request.arguments);
   const [file = request.file, ...args] = [
     ...(MEMORY_WATCH && request.memoryLimitBytes ? [MEMORY_WATCH, `--as=${request.memoryLimitBytes}`] : []),
     ...(DEATH_WATCH ? [DEATH_WATCH, '--pdeathsig', 'KILL'] : []),
@@ -75,13 +72,7 @@ export async function runProcess(request: ProcessRequest): Promise<ProcessResult
   ];
   const child = execa(file, args, {
     // The package hands on open files by their numbers at any place, though its types allow that at the first three only.
-    stdio: [
-      'ignore',
-      'pipe',
-      'pipe',
-      ...(request.onPictures ? ['pipe' as const] : []),
-      ...(given.files as unknown as 'ignore'[]),
-    ],
+    stdio: ['ignore', 'pipe', 'pipe', ...(given.files as unknown as 'ignore'[])],
     encoding: 'buffer',
     buffer: false,
     reject: false,
@@ -90,8 +81,6 @@ export async function runProcess(request: ProcessRequest): Promise<ProcessResult
     ...(request.signal ? { cancelSignal: request.signal } : {}),
   });
   if (request.isGentle && child.pid !== undefined) yieldTo(child.pid);
-  const pictures = child.stdio[PICTURES_FILE];
-  if (request.onPictures && pictures) request.onPictures(pictures as Readable);
   const watch = watchLife(child.pid, request, () => child.kill());
   const letGo = request.hold ? obey(request.hold, (signal) => child.kill(signal), request.signal) : () => undefined;
   const readers = guardReaders(() => child.kill());
@@ -155,17 +144,14 @@ function obey(hold: Hold, send: (signal: NodeJS.Signals) => void, ending: AbortS
 const OWN_FILES = new RegExp(`/proc/${process.pid}/fd/(\\d+)`, 'g');
 
 /** The numbers below are standard input and output. */
-const PICTURES_FILE = 3;
+const FIRST_HANDED_DOWN = 3;
 
 /** Open files that arguments name are handed down to the child, which knows them by numbers of its own. */
-function handDown(
-  args: readonly string[],
-  firstHandedDown: number,
-): { readonly arguments: string[]; readonly files: number[] } {
+function handDown(args: readonly string[]): { readonly arguments: string[]; readonly files: number[] } {
   const files: number[] = [];
   const numberOf = (file: number) => {
     if (!files.includes(file)) files.push(file);
-    return firstHandedDown + files.indexOf(file);
+    return FIRST_HANDED_DOWN + files.indexOf(file);
   };
   return {
     arguments: args.map((one) => one.replace(OWN_FILES, (_, file) => `/proc/self/fd/${numberOf(Number(file))}`)),

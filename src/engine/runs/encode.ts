@@ -8,7 +8,7 @@ import { ENCODE_MEMORY_BYTES, NO_NEW_FRAME_MS, type EnginePaths } from './limits
 /**
  * Runs the encoder to its end.
  *
- * @param readers - Who reads what it says and shows beside.
+ * @param readers - Who reads what it says beside.
  * @returns What it wrote to standard error.
  * @throws EngineError with its reason, and `engine-silent` when no new frame came for too long.
  */
@@ -16,7 +16,7 @@ export async function encode(
   paths: EnginePaths,
   args: readonly string[],
   options: RunOptions,
-  readers: Pick<ProcessRequest, 'onLogLine' | 'onPictures'> = {},
+  readers: Pick<ProcessRequest, 'onLogLine'> = {},
 ): Promise<string> {
   const result = await runProcess({
     file: paths.ffmpeg,

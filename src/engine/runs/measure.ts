@@ -2,11 +2,17 @@ import { readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { PicturePath } from '../../core/plan/encodePlan.ts';
 import type { FrameQuality } from '../../core/quality/frameQuality.ts';
-import type { PairMeasures } from '../../core/quality/pairReader.ts';
-import { MEASURE_LOGS, measureArguments, shapeOfPair, type ComparedFiles } from '../arguments/measure.ts';
+import {
+  MEASURE_LOGS,
+  measureArguments,
+  PICTURES_PIPE,
+  shapeOfPair,
+  type ComparedFiles,
+} from '../arguments/measure.ts';
 import type { ComparedFrame, RunOptions } from '../engine.ts';
 import { parseQualityLogs } from '../parsing/qualityLogs.ts';
 import type { PairThreads } from '../process/pairThreads.ts';
+import { openPicturePipe } from '../process/picturePipe.ts';
 import { encode } from './encode.ts';
 import type { EnginePaths } from './limits.ts';
 
@@ -29,15 +35,16 @@ export async function comparePictures(
   files: ComparedFiles,
   options: RunOptions,
 ): Promise<ComparedFrame[]> {
-  let pairs: Promise<readonly PairMeasures[]> | null = null;
-  await encode(paths, measureArguments(picture, files, 'pictures'), options, {
-    onPictures: (stream) => {
-      pairs = threads.read(stream, shapeOfPair(picture));
-      // A run that fails by itself says more than what this makes of it.
-      pairs.catch(() => undefined);
-    },
-  });
-  const measured: readonly PairMeasures[] = (await pairs) ?? [];
+  const pipe = await openPicturePipe(path.join(options.workingFolder, PICTURES_PIPE));
+  const pairs = threads.read(pipe.file, shapeOfPair(picture));
+  try {
+    await encode(paths, measureArguments(picture, files, 'pictures'), options);
+  } finally {
+    // A run that failed before it wrote anything would leave the other end waiting.
+    await pairs.open;
+    await pipe.close();
+  }
+  const measured = await pairs.found;
   const frames = await readLogs(options);
   return frames.slice(0, measured.length).map((frame, index) => ({ ...frame, ...measured[index]! }));
 }
