@@ -135,7 +135,7 @@ export interface RatedDefinition extends CommonDefinition {
   readonly levels: LevelTable;
   /** The encoder's own words for each effort, beside the plain one. */
   readonly effortWords: Readonly<Record<Effort, string>>;
-  /** What each effort takes for a pixel, its check included, against H.264's fast one (measured, 360 lines). */
+  /** What each effort takes for a pixel, its check included, against H.264's fast one (measured, 360 lines, the middle of two clips). */
   readonly work: Readonly<Record<Effort, number>>;
   /** Frames an encoder holds: four in the order of a pyramid, or its frames of reference where those are more. */
   readonly heldFrames: Readonly<Record<Effort, number>>;
@@ -159,7 +159,7 @@ export interface MasterDefinition extends CommonDefinition {
   readonly kind: 'master';
   /** From light to strong. */
   readonly flavours: readonly Flavour[];
-  /** What a pixel takes, its check included, against H.264's fast effort (measured, 360 lines). */
+  /** What a pixel takes, its check included, against H.264's fast effort (measured likewise). */
   readonly work: number;
 }
 

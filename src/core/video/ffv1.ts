@@ -10,7 +10,7 @@ export const ffv1: MasterDefinition = {
   transparentIn: ['matroska'],
   playsEverywhere: false,
   smallestSide: 16,
-  work: 1,
+  work: 1.1,
   flavours: [
     {
       key: 'lossless',

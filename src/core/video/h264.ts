@@ -74,7 +74,7 @@ export const h264: RatedDefinition = {
     ).map(([name, perSecond, perFrame, held, kbps]) => ({ name, perSecond, perFrame, held, kbps: kbps * 1.25 })),
   },
   effortWords: { fast: 'preset veryfast', balanced: 'preset medium', thorough: 'preset slow' },
-  work: { fast: 1, balanced: 1.6, thorough: 2.2 },
+  work: { fast: 1, balanced: 1.4, thorough: 1.9 },
   heldFrames: { fast: 4, balanced: 4, thorough: 5 },
   fine: {
     tunes: {

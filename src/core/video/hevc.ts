@@ -54,7 +54,7 @@ export const hevc: RatedDefinition = {
     })),
   },
   effortWords: { fast: 'preset veryfast', balanced: 'preset medium', thorough: 'preset slow' },
-  work: { fast: 2, balanced: 4, thorough: 9 },
+  work: { fast: 1.9, balanced: 2.2, thorough: 4.2 },
   heldFrames: { fast: 4, balanced: 4, thorough: 5 },
   fine: {
     tunes: { drawn: 'tune animation', grain: 'tune grain' },

@@ -53,7 +53,7 @@ export const vp9: RatedDefinition = {
     ).map(([name, perSecond, perFrame, kbps]) => ({ name, perSecond, perFrame, held: perFrame * 8, kbps })),
   },
   effortWords: { fast: 'cpu-used 5', balanced: 'cpu-used 3', thorough: 'cpu-used 1' },
-  work: { fast: 2.5, balanced: 4, thorough: 9 },
+  work: { fast: 5.5, balanced: 6.3, thorough: 11 },
   heldFrames: { fast: 8, balanced: 8, thorough: 8 },
   fine: { ...NO_CHOICES, tunes: { film: 'tune-content film' }, marks: true },
   setUpBytes: 0,
