@@ -69,6 +69,10 @@ describe('each fault is told, and only it', () => {
     ['frozen', subject({ frozen: [{ inFrame: 100, outFrame: 200 }] })],
     ['already-small', subject({}, { bytes: 15_000_000 })],
     ['sound-silent', subject({ loudness: null, channels: { ...CLEAN.channels!, peaks: [-99, -99], silent: [0, 1] } })],
+    ['sound-missing', subject({}, { audio: [{ ...track, startSeconds: 1, durationSeconds: 59 }] })],
+    ['sound-missing', subject({}, { audio: [{ ...track, durationSeconds: 58 }] })],
+    ['sound-beyond', subject({}, { audio: [{ ...track, durationSeconds: 63 }] })],
+    ['sound-beyond', subject({}, { audio: [{ ...track, durationSeconds: 60.8 }] }, { startSeconds: 0.8 })],
     ['channel-empty', subject({ channels: { ...CLEAN.channels!, peaks: [-3, -99], silent: [1] } })],
     ['out-of-phase', subject({ channels: { ...CLEAN.channels!, outOfPhase: true } })],
     ['channels-identical', subject({ channels: { ...CLEAN.channels!, identical: true } })],
@@ -78,6 +82,18 @@ describe('each fault is told, and only it', () => {
     ['scan-tag-wrong', subject({}, {}, { interlaced: true })],
   ])('%s', (code, of) => {
     expect(codesOf(of)).toEqual([code]);
+  });
+
+  it('where sound and picture do not last alike, in seconds at either end', () => {
+    const told = (audio: Partial<typeof track>) =>
+      adviseOnProgramme(subject({}, { audio: [{ ...track, ...audio }] })).map(({ message }) => message);
+    expect(told({ startSeconds: 1.2, durationSeconds: 50 })).toEqual([
+      'There is a picture without sound for 1.2 s at the beginning and for 8.8 s at the end.',
+    ]);
+    expect(told({ durationSeconds: 63 })).toEqual([
+      'There is sound without a picture for 3.0 s at the end; renditions leave it out.',
+    ]);
+    expect(told({ startSeconds: 0.02, durationSeconds: 60.02 })).toEqual([]);
   });
 
   it('bars and fields, each with what takes it away', () => {

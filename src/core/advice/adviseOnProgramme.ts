@@ -25,6 +25,7 @@ const ADVICE: readonly Advise[] = [
   length.adviseOnFrozen,
   length.adviseOnSmallSource,
   sound.adviseOnSilence,
+  sound.adviseOnSoundSpan,
   sound.adviseOnEmptyChannel,
   sound.adviseOnPhase,
   sound.adviseOnIdenticalChannels,

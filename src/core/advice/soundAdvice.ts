@@ -23,6 +23,41 @@ export const adviseOnSilence: Advise = ({ facts, findings }) => {
   };
 };
 
+/** What lies apart by less is nobody's fault: packets are whole, and edits fade. */
+const APART_SECONDS = 0.5;
+
+/** Sound that is not there for the whole of the picture, or for longer. */
+export const adviseOnSoundSpan: Advise = ({ facts }) => {
+  const { video, durationSeconds } = facts;
+  const track = facts.audio[0];
+  if (!video || !track) return null;
+  const head = track.startSeconds - video.startSeconds;
+  const tail = video.startSeconds + durationSeconds - (track.startSeconds + track.durationSeconds);
+  const said = (first: number, last: number) =>
+    [
+      first > APART_SECONDS ? `for ${first.toFixed(1)} s at the beginning` : '',
+      last > APART_SECONDS ? `for ${last.toFixed(1)} s at the end` : '',
+    ]
+      .filter((part) => part !== '')
+      .join(' and ');
+  const [missing, beyond] = [said(head, tail), said(-head, -tail)];
+  if (missing) {
+    return {
+      code: 'sound-missing',
+      severity: 'caution',
+      message: `There is a picture without sound ${missing}.`,
+      remedy: 'Check the export; on purpose, there is nothing to do.',
+    };
+  }
+  if (!beyond) return null;
+  return {
+    code: 'sound-beyond',
+    severity: 'caution',
+    message: `There is sound without a picture ${beyond}; renditions leave it out.`,
+    remedy: 'If it belongs to the programme, export it again with the last picture held for so long.',
+  };
+};
+
 /** One of two channels carries nothing: it is heard on one side only. */
 export const adviseOnEmptyChannel: Advise = ({ findings }) => {
   const { channels } = findings ?? {};
