@@ -103,10 +103,16 @@ describe('footage with one fault has that told, and nothing else', () => {
     [
       'frozen',
       'three seconds',
-      { picture: `${moving(3)},loop=loop=75:size=1:start=40,trim=duration=6`, encoding: MPEG2 },
+      {
+        picture: `${moving(3)},loop=loop=75:size=1:start=40,trim=duration=6`,
+        sound: stereo(LEFT, RIGHT, 6),
+        encoding: MPEG2,
+      },
     ],
     ['already-small', 'a small file', { encoding: SMALL }],
     ['sound-silent', 'a track with nothing on it', { sound: stereo('0', '0') }],
+    ['sound-missing', 'a second less of it', { sound: stereo(LEFT, RIGHT, 2) }],
+    ['sound-beyond', 'two seconds more of it', { sound: stereo(LEFT, RIGHT, 5) }],
     ['channel-empty', 'nothing on the right', { sound: stereo(LEFT, '0') }],
     ['out-of-phase', 'one side turned round', { sound: stereo(LEFT, `-1*(${LEFT})`) }],
     ['channels-identical', 'one voice twice', { sound: stereo(LEFT, LEFT) }],
