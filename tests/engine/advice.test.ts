@@ -105,7 +105,7 @@ describe('footage with one fault has that told, and nothing else', () => {
       'three seconds',
       {
         picture: `${moving(3)},loop=loop=75:size=1:start=40,trim=duration=6`,
-        sound: stereo(LEFT, RIGHT, 6),
+        sound: stereo(LEFT, RIGHT, 4.6),
         encoding: MPEG2,
       },
     ],
@@ -153,7 +153,7 @@ describe('footage close to a fault has it not', () => {
       'one scene of three is letterboxed',
       {
         picture: `${moving(2)}[a];${moving(2, '192x72')},pad=192:108:0:18[b];${moving(2)}[c];[a][b][c]concat=n=3`,
-        sound: stereo(LEFT, RIGHT, 6),
+        sound: stereo(LEFT, RIGHT, 4.6),
       },
     ],
     ['variable-rate', '30000/1001, rounded by the container', { rate: '30000/1001', extra: ['-f', 'matroska'] }],
