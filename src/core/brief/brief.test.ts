@@ -79,7 +79,7 @@ describe('a brief', () => {
     const brief = { ...OPEN_BRIEF, maxSeconds: 30, maxFrameRate: { num: 20, den: 1 }, shape: { num: 9, den: 16 } };
     expect(findUnsuited(brief, FACTS, STARTING_RECIPE, 60)).toEqual([
       'It takes at most 30 s, and this is 60.0 s long; mark a portion.',
-      'It takes at most 20 fps, and this has 25.00.',
+      'It takes at most 20 fps, and this has 25.',
       'It asks for 9:16, and this picture is 1.78 times as wide as high; crop it.',
     ]);
   });
