@@ -20,6 +20,8 @@ const moving = (seconds: number, rate = '25') => [
 ];
 const COMMON = ['-c:v', 'libx264', '-preset', 'ultrafast', '-g', '50', '-c:a', 'aac'];
 
+const HEVC_OPEN = 'open-gop=1:keyint=50:log-level=none';
+
 interface Row {
   readonly name: string;
   readonly draw: (file: string) => unknown;
@@ -44,6 +46,13 @@ const ROWS: readonly Row[] = [
     // Pictures in front of a keyframe that need what was cut off before it.
     name: 'open.ts',
     draw: (file) => cutOpening(file, [...moving(5), ...tone(5), ...COMMON, '-x264-params', 'open-gop=1:bframes=3']),
+    recipe: WEB,
+  },
+  {
+    // Before its first keyframe some pictures decode, badly, and one does not.
+    name: 'open-hevc.ts',
+    draw: (file) =>
+      cutOpening(file, [...moving(5), ...tone(5), '-c:v', 'libx265', '-x265-params', HEVC_OPEN, '-c:a', 'aac']),
     recipe: WEB,
   },
   {

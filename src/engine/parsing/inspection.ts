@@ -9,14 +9,14 @@ const PACKET_BEGINS = /^\s*(\{ "codec_type".*?),?(\s*\},?)?$/;
 /**
  * Reads the engine's report on a file line by line, its packets first: hours of them are counted, never held.
  *
- * @param pictureFrom - As packets are counted: from when on its picture can be decoded.
+ * @param lost - Pictures that are not counted, as when packets are.
  */
-export function createInspectionReader(pictureFrom?: number): {
+export function createInspectionReader(lost?: ReadonlySet<number>): {
   readonly read: (line: string) => void;
   /** @throws SyntaxError when the report broke off. */
   readonly finish: () => { readonly report: ProbeReport; readonly tallies: Map<number, PacketTally> };
 } {
-  const packets = createPacketTally(pictureFrom);
+  const packets = createPacketTally(lost);
   const rest: string[] = [];
   let isInList = false;
   return {

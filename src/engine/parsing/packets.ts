@@ -41,9 +41,9 @@ export interface ListedPacket {
  * Counts packets. Those the container marks as not to be shown (run-in before an edit) weigh but are not counted; the
  * times of pictures are kept, to tell a constant rate from a variable one.
  *
- * @param pictureFrom - In seconds on the file's clock: pictures before it cannot be decoded, and weigh alone as well.
+ * @param lost - Pictures that cannot be decoded, by their time on the file's clock in seconds: they weigh alone as well.
  */
-export function createPacketTally(pictureFrom = -Infinity): {
+export function createPacketTally(lost: ReadonlySet<number> = new Set()): {
   readonly add: (packet: ListedPacket) => void;
   readonly tallies: () => Map<number, PacketTally>;
 } {
@@ -52,7 +52,7 @@ export function createPacketTally(pictureFrom = -Infinity): {
     add: (packet) => {
       const tally = open.get(packet.stream_index) ?? emptyTally();
       open.set(packet.stream_index, tally);
-      addPacket(tally, packet, packet.codec_type === 'video', pictureFrom);
+      addPacket(tally, packet, packet.codec_type === 'video', lost);
     },
     tallies: () => new Map(Array.from(open, ([stream, tally]) => [stream, closeTally(tally)])),
   };
@@ -86,7 +86,7 @@ function emptyTally(): OpenTally {
   };
 }
 
-function addPacket(tally: OpenTally, packet: ListedPacket, isPicture: boolean, pictureFrom: number): void {
+function addPacket(tally: OpenTally, packet: ListedPacket, isPicture: boolean, lost: ReadonlySet<number>): void {
   const { flags = '' } = packet;
   const [pts, duration, size] = [packet.pts_time, packet.duration_time, packet.size].map(Number) as [
     number,
@@ -94,7 +94,7 @@ function addPacket(tally: OpenTally, packet: ListedPacket, isPicture: boolean, p
     number,
   ];
   tally.bytes += Number.isFinite(size) ? size : 0;
-  if (flags.includes('D') || (isPicture && pts < pictureFrom)) return;
+  if (flags.includes('D') || (isPicture && lost.has(pts))) return;
   tally.packets += 1;
   if (flags.includes('K')) tally.keyframes += 1;
   if (!Number.isFinite(pts)) return;

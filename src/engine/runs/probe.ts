@@ -20,15 +20,15 @@ const MISSING_SECONDS = 1;
 /**
  * A file looked at without decoding it: its report, and every packet counted and timed.
  *
- * @param pictureFrom - In seconds on the file's clock, for a picture that cannot be decoded from its beginning.
+ * @param lost - Pictures that cannot be decoded, by their time on the file's clock in seconds.
  */
 export async function inspectFile(
   paths: EnginePaths,
   file: string,
   signal?: AbortSignal,
-  pictureFrom?: number,
+  lost?: ReadonlySet<number>,
 ): Promise<Inspection> {
-  const reader = createInspectionReader(pictureFrom);
+  const reader = createInspectionReader(lost);
   const result = await runProcess({
     file: paths.ffprobe,
     // One run for all: starting the program takes longer than reading a short file.
@@ -96,39 +96,36 @@ export async function probeFile(paths: EnginePaths, file: string, signal?: Abort
 }
 
 /**
- * Broadcasts and captures may be cut anywhere: what comes before the first keyframe then is in the file, and no decoder
- * shows it. Which of it can be seen after all, it is asked.
+ * Broadcasts and captures may be cut anywhere: of what comes before the first keyframe then, some is in the file and no
+ * decoder shows it. Which, it is asked.
  */
 async function inspectShown(paths: EnginePaths, file: string, signal?: AbortSignal): Promise<Inspection> {
   const inspection = await inspectFile(paths, file, signal);
   const stream = findVideoStream(inspection.report);
-  const tally = stream && inspection.tallies.get(stream.index);
-  const [first, keyframe] = [tally?.times[0], tally?.keyframeTimes[0]];
-  if (first === undefined || keyframe === undefined || first >= keyframe) return inspection;
-  const shown = await firstShown(paths, file, stream!.index, keyframe - first + DECODED_BEYOND, signal);
-  return shown === null || shown <= first ? inspection : inspectFile(paths, file, signal, shown - LEAST_STEP);
+  const { times = [], keyframeTimes = [] } = (stream && inspection.tallies.get(stream.index)) ?? {};
+  const [first, keyframe] = [times[0], keyframeTimes[0]];
+  if (!stream || first === undefined || keyframe === undefined || first >= keyframe) return inspection;
+  const shown = await decodedTimes(paths, file, stream.index, keyframe - first + DECODED_BEYOND, signal);
+  const lost = times.filter((time) => time < keyframe && !shown.has(time));
+  return lost.length === 0 || shown.size === 0 ? inspection : inspectFile(paths, file, signal, new Set(lost));
 }
 
 /** A decoder may hold the first picture back until it has read some more, in seconds. */
 const DECODED_BEYOND = 1;
 
-/** Times are told to a millionth of a second. */
-const LEAST_STEP = 1e-5;
-
 /**
- * When the first picture that can be decoded is shown.
+ * When each picture of a stream's beginning is shown, as it comes out of its decoder, on the file's clock.
  *
- * @param seconds - How much is read for it, from the beginning.
- * @returns On the file's clock; null when there is none so early, or it has no time.
+ * @param seconds - How much is read.
  */
-async function firstShown(
+async function decodedTimes(
   paths: EnginePaths,
   file: string,
   stream: number,
   seconds: number,
   signal?: AbortSignal,
-): Promise<number | null> {
-  const times: number[] = [];
+): Promise<Set<number>> {
+  const times = new Set<number>();
   await runProcess({
     file: paths.ffprobe,
     arguments: [
@@ -138,12 +135,12 @@ async function firstShown(
     ],
     onLine: (line) => {
       const time = parseFloat(line);
-      if (Number.isFinite(time)) times.push(time);
+      if (Number.isFinite(time)) times.add(time);
     },
     ...READING_LIMITS,
     ...(signal ? { signal } : {}),
   });
-  return times.length > 0 ? Math.min(...times) : null;
+  return times;
 }
 
 /** Numbers that are none are the file's fault. */
