@@ -26,6 +26,7 @@ interface Row {
   readonly name: string;
   readonly draw: (file: string) => unknown;
   readonly recipe: object;
+  readonly portion?: object;
   readonly made?: object;
 }
 
@@ -41,6 +42,13 @@ const ROWS: readonly Row[] = [
     name: 'broadcast.ts',
     draw: (file) => cutOpening(file, [...moving(5), ...tone(5), ...COMMON]),
     recipe: WEB,
+  },
+  {
+    name: 'part.ts',
+    draw: (file) => cutOpening(file, [...moving(5), ...tone(5), ...COMMON]),
+    recipe: { container: 'matroska', video: { codec: 'copy' }, audio: WEB.audio },
+    portion: { inFrame: 40, outFrame: 60 },
+    made: { plan: { span: { inFrame: 0 } } },
   },
   {
     // Pictures in front of a keyframe that need what was cut off before it.
@@ -91,7 +99,8 @@ const ROWS: readonly Row[] = [
 ];
 
 describe('a master as it comes', () => {
-  it.each(ROWS)('$name is analysed, and what is made of it passes', async ({ name, draw: drawRow, recipe, made }) => {
+  it.each(ROWS)('$name is analysed, and what is made of it passes', async (row) => {
+    const { name, draw: drawRow, recipe, portion = null, made } = row;
     const file = path.join(folders.media, name);
     drawRow(file);
     const { id } = await server.takeIn(file);
@@ -103,7 +112,7 @@ describe('a master as it comes', () => {
       { timeout: 60_000, interval: 100 },
     );
     expect(analysis.problem).toBeUndefined();
-    const { body } = await server.call<RenditionView>('POST', 'renditions', { programmeId: id, recipe });
+    const { body } = await server.call<RenditionView>('POST', 'renditions', { programmeId: id, recipe, portion });
     const ended = await server.waitFor(body.id);
     expect(ended.problem).toBeUndefined();
     expect(ended).toMatchObject({ state: 'done', ...made });

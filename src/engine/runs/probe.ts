@@ -18,11 +18,11 @@ import { READING_LIMITS, type EnginePaths } from './limits.ts';
 const MISSING_SECONDS = 1;
 
 /**
- * A file looked at without decoding it: its report, and every packet counted and timed.
+ * A file's report, and every packet counted and timed.
  *
  * @param lost - Pictures that cannot be decoded, by their time on the file's clock in seconds.
  */
-export async function inspectFile(
+async function readPackets(
   paths: EnginePaths,
   file: string,
   signal?: AbortSignal,
@@ -77,7 +77,7 @@ export async function probeFile(paths: EnginePaths, file: string, signal?: Abort
   if (size === 0) {
     throw new EngineError('file-empty', 'This file is empty (0 bytes); copy or export it again.');
   }
-  const { report, tallies } = await inspectShown(paths, file, signal);
+  const { report, tallies } = await inspectFile(paths, file, signal);
   const { facts, frameTimes } = readFacts(report, size, tallies);
   if (!facts.video && claimsPicture(report)) {
     throw new EngineError(
@@ -96,18 +96,18 @@ export async function probeFile(paths: EnginePaths, file: string, signal?: Abort
 }
 
 /**
- * Broadcasts and captures may be cut anywhere: of what comes before the first keyframe then, some is in the file and no
- * decoder shows it. Which, it is asked.
+ * A file looked at without decoding it: its report, and every packet counted and timed. Broadcasts and captures may be cut
+ * anywhere: of what comes before the first keyframe then, some is in the file and no decoder shows it. Which, it is asked.
  */
-async function inspectShown(paths: EnginePaths, file: string, signal?: AbortSignal): Promise<Inspection> {
-  const inspection = await inspectFile(paths, file, signal);
+export async function inspectFile(paths: EnginePaths, file: string, signal?: AbortSignal): Promise<Inspection> {
+  const inspection = await readPackets(paths, file, signal);
   const stream = findVideoStream(inspection.report);
   const { times = [], keyframeTimes = [] } = (stream && inspection.tallies.get(stream.index)) ?? {};
   const [first, keyframe] = [times[0], keyframeTimes[0]];
   if (!stream || first === undefined || keyframe === undefined || first >= keyframe) return inspection;
   const shown = await decodedTimes(paths, file, stream.index, keyframe - first + DECODED_BEYOND, signal);
   const lost = times.filter((time) => time < keyframe && !shown.has(time));
-  return lost.length === 0 || shown.size === 0 ? inspection : inspectFile(paths, file, signal, new Set(lost));
+  return lost.length === 0 || shown.size === 0 ? inspection : readPackets(paths, file, signal, new Set(lost));
 }
 
 /** A decoder may hold the first picture back until it has read some more, in seconds. */
