@@ -51,6 +51,22 @@ const ROWS: readonly Row[] = [
     made: { plan: { span: { inFrame: 0 } } },
   },
   {
+    // Without keyframes after the first: its picture is refreshed in columns.
+    name: 'refresh.ts',
+    draw: (file) =>
+      draw(file, [
+        ...moving(6),
+        ...tone(6),
+        '-c:v',
+        'libx264',
+        '-x264-params',
+        'intra-refresh=1:keyint=50',
+        '-c:a',
+        'aac',
+      ]),
+    recipe: { container: 'matroska', video: { codec: 'copy' }, audio: { codec: 'copy' } },
+  },
+  {
     // Pictures in front of a keyframe that need what was cut off before it.
     name: 'open.ts',
     draw: (file) => cutOpening(file, [...moving(5), ...tone(5), ...COMMON, '-x264-params', 'open-gop=1:bframes=3']),

@@ -2,7 +2,7 @@ import type { Check } from '../../contract/views.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import { portionClock } from '../../core/timing/frameClock.ts';
 import { colourDistance, meanColour, type MeanColour } from '../../core/quality/meanColour.ts';
-import type { PicturePath } from '../../core/plan/encodePlan.ts';
+import type { PicturePath, PictureStream } from '../../core/plan/encodePlan.ts';
 import type { Sampling } from '../../core/picture/scale.ts';
 import type { SizedStillRequest } from '../../engine/arguments/still.ts';
 import { masterRequest, preparedRequest } from '../stills/stills.ts';
@@ -22,7 +22,11 @@ const SAMPLE_SIZE = { width: 64, height: 36 };
  *
  * @param found - The result's own facts.
  */
-export async function checkColour(request: CheckRequest, picture: PicturePath, found: ProgrammeFacts): Promise<Check> {
+export async function checkColour(
+  request: CheckRequest,
+  picture: PictureStream,
+  found: ProgrammeFacts,
+): Promise<Check> {
   const asTagged = masterRequest(request.result, found, request.clock, 0, SAMPLE_SIZE).sampling;
   const masters = mastersFrames(request, picture);
   const pictures = await request.engine.rawFrames(
@@ -58,16 +62,24 @@ function mastersFrames({ source, facts, clock }: CheckRequest, picture: PictureP
   return sampledFrames(picture).map((frame) => preparedRequest(source, facts, clock, picture, frame, SAMPLE_SIZE));
 }
 
+/** In a copy frames are found no better than in its master, whatever its container promises. */
+function seekLike(copy: ProgrammeFacts, { video }: ProgrammeFacts): ProgrammeFacts {
+  if (!copy.video || !video) return copy;
+  const { seeksExactly, seekLeadSeconds } = video;
+  return { ...copy, video: { ...copy.video, seeksExactly, seekLeadSeconds } };
+}
+
 /** @param reading - How the result's pixels are taken. */
 function resultFrames(
-  { result, clock }: CheckRequest,
-  picture: PicturePath,
+  { result, clock, facts }: CheckRequest,
+  picture: PictureStream,
   found: ProgrammeFacts,
   reading: Sampling,
 ): SizedStillRequest[] {
   const ofPortion = portionClock(clock, picture.from.inFrame);
+  const shown = picture.do.kind === 'copy' ? seekLike(found, facts) : found;
   return sampledFrames(picture).map((frame) => ({
-    ...masterRequest(result, found, ofPortion, frame, SAMPLE_SIZE),
+    ...masterRequest(result, shown, ofPortion, frame, SAMPLE_SIZE),
     sampling: reading,
   }));
 }
