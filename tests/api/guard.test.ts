@@ -321,7 +321,9 @@ describe('a measurement', () => {
     expect((await post(where, { codec: 'hevc', width: 8192, height: 4608 })).error.code).toBe('frame-too-large');
     expect(enginesOn('file:gauge-')).toEqual([]);
     const begun = await server.call<{ state: string }>('POST', where, { codec: 'h264', width: 320, height: 180 });
-    expect(begun).toMatchObject({ status: 202, body: { state: 'measuring' } });
+    // Whether it is begun before the answer goes out is the machine's affair.
+    expect(begun.status).toBe(202);
+    expect(['waiting', 'measuring']).toContain(begun.body.state);
     for (let status = 202; status === 202;) {
       ({ status } = await server.call('GET', `${where}?codec=h264&width=320&height=180`));
       await new Promise((resolve) => setTimeout(resolve, 50));
