@@ -174,7 +174,9 @@ export function findUnsuited(brief: Brief, facts: ProgrammeFacts, recipe: Recipe
   }
   const rate = toNumber(facts.frameRate);
   if (facts.video && recipe.video && maxFrameRate && !isWithinRate(rate, maxFrameRate)) {
-    said.push(`It takes at most ${Number(toNumber(maxFrameRate).toFixed(2))} fps, and this has ${Number(rate.toFixed(2))}.`);
+    said.push(
+      `It takes at most ${Number(toNumber(maxFrameRate).toFixed(2))} fps, and this has ${Number(rate.toFixed(2))}.`,
+    );
   }
   if (facts.video && recipe.video && shape) {
     const found = shownShape(croppedSize(facts, recipe.picture.crop), facts.video.pixelAspect);
