@@ -105,6 +105,7 @@ const ROWS: readonly Row[] = [
         ...[...COMMON, '-c:a:1', 'libmp3lame'],
       ]),
     recipe: { video: { codec: 'copy' }, audio },
+    made: { outline: { codec: 'copy' } },
   })),
   {
     name: 'animation.mov',

@@ -162,7 +162,7 @@ function withoutLook({ ssim, psnr, scaler }: QualityView): QualityView {
 export function outlineOf(plan: EncodePlan): RenditionOutline {
   const picture = pictureOf(plan);
   return {
-    codec: picture && picture.do.codec,
+    codec: picture && (picture.do.kind === 'copy' ? 'copy' : picture.do.codec),
     width: picture?.out.size.width ?? null,
     height: picture?.out.size.height ?? null,
     frameCount: picture?.out.frameCount ?? 0,
