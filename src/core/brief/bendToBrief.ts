@@ -18,6 +18,7 @@ import {
 import { SOUND } from '../sound/codecs.ts';
 import { kbpsRange, LAYOUT_CHANNELS, nominalLayout } from '../sound/definition.ts';
 import { RATED } from '../video/codecs.ts';
+import { nameFrameRate } from '../timing/frameRate.ts';
 import { toNumber } from '../timing/rational.ts';
 import type { Brief } from './brief.ts';
 import { isShape, isWithinRate, shownShape } from './limits.ts';
@@ -174,9 +175,7 @@ export function findUnsuited(brief: Brief, facts: ProgrammeFacts, recipe: Recipe
   }
   const rate = toNumber(facts.frameRate);
   if (facts.video && recipe.video && maxFrameRate && !isWithinRate(rate, maxFrameRate)) {
-    said.push(
-      `It takes at most ${Number(toNumber(maxFrameRate).toFixed(2))} fps, and this has ${Number(rate.toFixed(2))}.`,
-    );
+    said.push(`It takes at most ${nameFrameRate(maxFrameRate)} fps, and this has ${nameFrameRate(facts.frameRate)}.`);
   }
   if (facts.video && recipe.video && shape) {
     const found = shownShape(croppedSize(facts, recipe.picture.crop), facts.video.pixelAspect);

@@ -1,7 +1,7 @@
 import { CONTAINER } from '../container/containers.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { joinWords, writeSize } from '../text.ts';
-import { toNumber } from '../timing/rational.ts';
+import { nameFrameRate } from '../timing/frameRate.ts';
 import { VIDEO } from '../video/codecs.ts';
 import type { Brief } from './brief.ts';
 
@@ -14,7 +14,7 @@ export function describeBrief(brief: Brief): string {
     maxBytes !== null && `at most ${unit === 'MiB' ? `${maxBytes / 1_048_576} MiB` : writeSize(maxBytes)}`,
     (maxWidth ?? maxHeight) !== null && `up to ${maxWidth ?? 'any'} × ${maxHeight ?? 'any'}`,
     shape && `${shape.num}:${shape.den}`,
-    maxFrameRate && `${Number(toNumber(maxFrameRate).toFixed(2))} fps at most`,
+    maxFrameRate && `${nameFrameRate(maxFrameRate)} fps at most`,
     maxTotalKbps !== null && `${rate(maxTotalKbps)} in all`,
     maxPictureKbps !== null && `${rate(maxPictureKbps)} of picture`,
     brief.containers &&

@@ -5,15 +5,18 @@ import { aimRetouch } from './aimRetouch.ts';
 import { baseOf, joinStock, stockGroups, type GroupSource, type StockedGroup } from './groupStock.ts';
 import { FILLED_SHARE, nearestTo, USUAL_SHARE, type WeighedPass, type WeighedRetouch } from './weighed.ts';
 
+/** Why no more was spent. */
+type FillReason = 'filled' | 'saturated' | 'passes-spent';
+
 export type FillDecision =
-  /** Take the encode with this index. `reason` says why no more was spent. */
-  | { readonly kind: 'take'; readonly index: number; readonly reason: 'filled' | 'saturated' | 'passes-spent' }
+  /** Take the encode with this index. */
+  | { readonly kind: 'take'; readonly index: number; readonly reason: FillReason }
   /** Join the groups of pictures, each from its source; the file should weigh so much. */
   | {
       readonly kind: 'join';
       readonly sources: readonly GroupSource[];
       readonly fileBytes: Bytes;
-      readonly reason: 'filled' | 'saturated' | 'passes-spent';
+      readonly reason: FillReason;
     }
   /** Encode the whole again, at this constant quality. */
   | { readonly kind: 'again'; readonly quality: number }
