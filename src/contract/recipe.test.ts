@@ -27,7 +27,7 @@ describe('the recipe', () => {
         ...skeleton,
         video: { ...plainVideo('h264', { mode: 'size', bytes: 48000000 }) },
         picture: { deinterlace: null, crop: null, ...skeleton.picture },
-        audio: { ...skeleton.audio, bitDepth: null, tracks: [0], mixed: false },
+        audio: { ...skeleton.audio, bitDepth: null, loudness: null, tracks: [0], mixed: false },
       },
     });
     expect(parseWith(recipeSchema, STARTING_RECIPE)).toEqual({ ok: true, value: STARTING_RECIPE });

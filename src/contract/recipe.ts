@@ -14,6 +14,7 @@ import {
   type Layout,
   type SoundDepth,
 } from '../core/sound/definition.ts';
+import { LUFS_RANGE, TRUE_PEAK_RANGE, USUAL_TRUE_PEAK } from '../core/sound/loudness.ts';
 import {
   flavourOf,
   isRated,
@@ -275,6 +276,20 @@ const soundKbps = number()
 
 const soundDepth = number<SoundDepth>().oneOf(SOUND_DEPTHS, fault('16 or 24 bits'));
 
+/** How loud sound is to be. */
+const loudnessSchema = strictObject({
+  lufs: number()
+    .required(fault('a loudness in LUFS'))
+    .min(LUFS_RANGE[0], fault(`at least ${LUFS_RANGE[0]} LUFS`))
+    .max(LUFS_RANGE[1], fault(`at most ${LUFS_RANGE[1]} LUFS`)),
+  truePeakDbtp: number()
+    .min(TRUE_PEAK_RANGE[0], fault(`at least ${TRUE_PEAK_RANGE[0]} dBTP`))
+    .max(TRUE_PEAK_RANGE[1], fault(`at most ${TRUE_PEAK_RANGE[1]} dBTP`))
+    .default(USUAL_TRUE_PEAK),
+})
+  .nullable()
+  .default(null);
+
 /** What has no place with a codec is left out, or null. */
 const nothing = <Value>(why: string) =>
   mixed<Value & never>()
@@ -310,6 +325,7 @@ const encodedAudioSchema = (stored: unknown) => {
     sampleRate: number()
       .oneOf(SAMPLE_RATES, fault(`one of ${SAMPLE_RATES.join(', ')} Hz`))
       .default(48000),
+    loudness: loudnessSchema,
     tracks: trackList,
     mixed: boolean().default(false),
     bitDepth: (isWhole

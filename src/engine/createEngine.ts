@@ -1,7 +1,7 @@
 import { readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { copyArguments } from './arguments/copy.ts';
-import { masterArguments, pictureArguments, soundArguments } from './arguments/encode.ts';
+import { masterArguments, pictureArguments } from './arguments/encode.ts';
 import { gaugeArguments, gaugeFiles } from './arguments/gauge.ts';
 import { quickGroupsArguments } from './arguments/quickGroups.ts';
 import type { Engine } from './engine.ts';
@@ -10,6 +10,7 @@ import { createQuickGroupReader } from './parsing/quickGroups.ts';
 import { analyse } from './runs/analyse.ts';
 import { copySounds } from './runs/copySounds.ts';
 import { encode } from './runs/encode.ts';
+import { encodeSounds } from './runs/encodeSounds.ts';
 import { joinGroups, listGroups } from './runs/groups.ts';
 import type { EnginePaths } from './runs/limits.ts';
 import { measureLoudness } from './runs/loudness.ts';
@@ -30,9 +31,8 @@ export function createEngine(paths: EnginePaths): Engine {
     probeHardware: () => probeHardware(paths),
     inspect: (file, signal) => inspectFile(paths, file, signal),
     probe: (file, signal) => probeFile(paths, file, signal),
-    encodeSounds: async (sounds, container, source, output, options) => {
-      await encode(paths, soundArguments(sounds, container, source, output), options);
-    },
+    encodeSounds: (sounds, container, source, output, options) =>
+      encodeSounds(paths, { sounds, container, source, output }, options),
     encodePicture: async (picture, run, files, options) => {
       await encode(paths, pictureArguments(picture, run, files), options);
     },
@@ -59,7 +59,7 @@ export function createEngine(paths: EnginePaths): Engine {
       return reader.finish();
     },
     analyse: (request, options) => analyse(paths, request, options),
-    measureLoudness: (file, signal) => measureLoudness(paths, file, signal),
+    measureLoudness: (file, track, signal) => measureLoudness(paths, file, track, signal),
     measure: (picture, files, options) => measurePictures(paths, picture, files, options),
     compare: (picture, files, options) => comparePictures(paths, threads, picture, files, options),
     standIn: (request, signal) => makeStandIn(paths, request, signal),

@@ -14,6 +14,7 @@ import type { TimedPacket } from '../core/rate/bufferModel.ts';
 import type { GaugedStretch } from '../core/sounding/sounding.ts';
 import type { RatedCodec, VideoCodec } from '../core/video/codecs.ts';
 import type { SoundCodec } from '../core/sound/codecs.ts';
+import type { SoundLevel } from '../core/sound/loudness.ts';
 import type { PictureFiles } from './arguments/encode.ts';
 import type { PictureRun } from './encoders/encoder.ts';
 import type { CopyRequest, SoundCopy } from './arguments/copy.ts';
@@ -72,12 +73,6 @@ export interface EngineReport {
   readonly problem: string | null;
 }
 
-/** How loud a sound is, by EBU R 128 (ITU-R BS.1770). */
-export interface Loudness {
-  readonly lufs: number;
-  readonly truePeakDbtp: number;
-}
-
 /** An encoder in the machine's hardware, which the engine knows. */
 export interface HardwareEncoder {
   /** As recipes write it. */
@@ -126,7 +121,7 @@ export interface Engine {
   /** Reads a file's facts, and counts and times every packet. */
   probe(path: string, signal?: AbortSignal): Promise<Probed>;
   inspect(path: string, signal?: AbortSignal): Promise<Inspection>;
-  /** Encodes the sounds of a result into one file, all in one codec. */
+  /** Encodes the sounds of a result into one file, all in one codec, each as loud as it is to be. */
   encodeSounds(
     sounds: readonly EncodedSoundStream[],
     container: Container,
@@ -174,8 +169,12 @@ export interface Engine {
     request: AnalysisRequest,
     options: Omit<RunOptions, 'onProgress'> & { readonly onFrames: (frames: number) => void },
   ): Promise<MeasuredStretch>;
-  /** Integrated loudness of a file's first sound in LUFS (−Infinity for silence), and its highest true peak in dBTP. */
-  measureLoudness(path: string, signal?: AbortSignal): Promise<Loudness>;
+  /**
+   * How loud a file's sound is.
+   *
+   * @param track - Which of them, from 0.
+   */
+  measureLoudness(path: string, track: number, signal?: AbortSignal): Promise<SoundLevel>;
   /** One entry for every frame both files have. */
   measure(path: PicturePath, files: ComparedFiles, options: RunOptions): Promise<FrameQuality[]>;
   /** The same with what takes the bare pictures: errors as they are seen, tint, lost levels. */

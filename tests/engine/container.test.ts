@@ -95,6 +95,7 @@ function soundOf(codec: SoundCodec): EncodedSound {
     channels: 'stereo',
     sampleRate: 48000,
     tracks: [0],
+    loudness: null,
     mixed: false,
   };
 }

@@ -141,13 +141,13 @@ describe('the loudness of a finished file', () => {
 
   // Cases 1 and 2 of EBU Tech 3341: 1 kHz at −23 and −33 dBFS in both channels reads as such within 0.1 LU.
   it.each([-23, -33])('at %i dBFS reads as such', async (level) => {
-    const { lufs, truePeakDbtp } = await engine.measureLoudness(drawTones(`finished ${level}.wav`, [[level, 5]]));
+    const { lufs, truePeakDbtp } = await engine.measureLoudness(drawTones(`finished ${level}.wav`, [[level, 5]]), 0);
     expect(Math.abs(lufs - level)).toBeLessThanOrEqual(0.1);
     expect(Math.abs(truePeakDbtp - level)).toBeLessThanOrEqual(0.2);
   });
 
   it('that is silent has none', async () => {
     const silent = draw(path.join(folder, 'silent.wav'), ['-f', 'lavfi', '-i', 'anullsrc=r=48000:cl=stereo:d=2']);
-    expect((await engine.measureLoudness(silent)).lufs).toBe(-Infinity);
+    expect((await engine.measureLoudness(silent, 0)).lufs).toBe(-Infinity);
   });
 });

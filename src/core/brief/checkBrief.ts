@@ -2,6 +2,7 @@ import { CONTAINER } from '../container/containers.ts';
 import type { Container } from '../container/names.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { SOUND, soundCodecOf } from '../sound/codecs.ts';
+import type { SoundLevel } from '../sound/loudness.ts';
 import { isVideoCodec, VIDEO } from '../video/codecs.ts';
 import { toNumber } from '../timing/rational.ts';
 import type { Brief } from './brief.ts';
@@ -24,7 +25,7 @@ export interface MeasuredFile {
   /** What the picture's packets weigh; 0 without one. */
   readonly pictureBytes: number;
   /** Of its first sound, in LUFS and dBTP; null where it was not asked for, or there is no sound. */
-  readonly loudness: { readonly lufs: number; readonly truePeakDbtp: number } | null;
+  readonly loudness: SoundLevel | null;
 }
 
 const kbps = (bytes: number, seconds: number) => (bytes * 8) / seconds / 1000;

@@ -145,6 +145,7 @@ describe('what cannot work', () => {
         sampleRate: 48000,
         bitDepth: null,
         tracks: [0],
+        loudness: null,
         mixed: false,
       },
     };

@@ -36,7 +36,7 @@ function planEncodedSound(
   from: readonly AudioFacts[],
   span: SourceSpan,
 ): PlannedSound {
-  const { codec, bitDepth, sampleRate } = audio;
+  const { codec, bitDepth, sampleRate, loudness } = audio;
   const layout = soundLayout(audio, from) ?? 'stereo';
   const kbps = soundKbps(audio, layout);
   const samples = Math.round(span.seconds * sampleRate);
@@ -49,6 +49,7 @@ function planEncodedSound(
       chain: [
         { step: 'begin', startSeconds },
         { step: 'resample', sampleRate },
+        ...(loudness ? [{ step: 'level' as const, channels: layout, sampleRate, target: loudness, gain: null }] : []),
         { step: 'last', samples },
         { step: 'mix', channels: layout },
       ],

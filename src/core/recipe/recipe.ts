@@ -5,6 +5,7 @@ import { AS_IT_IS, croppedSize, type Preparation } from '../geometry/preparation
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import type { SoundCodec } from '../sound/codecs.ts';
 import type { Channels, SoundDepth } from '../sound/definition.ts';
+import type { SoundLevel } from '../sound/loudness.ts';
 import { isRated, KEYFRAME_SECONDS, type MasterCodec, type RatedCodec } from '../video/codecs.ts';
 import type { Effort } from '../video/definition.ts';
 import { AS_ENCODER_LIKES, type FineSettings } from '../video/fine.ts';
@@ -80,6 +81,8 @@ export interface EncodedSound {
   readonly sampleRate: number;
   /** null for sound that is given a rate. */
   readonly bitDepth: SoundDepth | null;
+  /** How loud it is to be; null leaves it as loud as it is. */
+  readonly loudness: SoundLevel | null;
   /** Which of the master's tracks, counted from 0. */
   readonly tracks: readonly number[];
   /** Whether they are mixed into one; otherwise each is a track of its own. */
@@ -179,7 +182,16 @@ export const STARTING_RECIPE: Recipe & {
   },
   picture: { deinterlace: null, crop: null, fit: { width: 1280, height: 720 } },
   time: { frameRate: 'source' },
-  audio: { codec: 'aac', kbps: 128, channels: 'stereo', sampleRate: 48000, bitDepth: null, tracks: [0], mixed: false },
+  audio: {
+    codec: 'aac',
+    kbps: 128,
+    channels: 'stereo',
+    sampleRate: 48000,
+    bitDepth: null,
+    loudness: null,
+    tracks: [0],
+    mixed: false,
+  },
 };
 
 /**

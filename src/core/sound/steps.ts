@@ -1,4 +1,5 @@
 import type { Layout } from './definition.ts';
+import type { Gain, SoundLevel } from './loudness.ts';
 
 /** Sound begins at a moment of the file, counted from its earliest stream. */
 export interface Begin {
@@ -24,5 +25,15 @@ export interface Mix {
   readonly channels: Layout;
 }
 
+/** As loud as is asked, in the channels and at the sample rate that it comes out in. */
+export interface Level {
+  readonly step: 'level';
+  readonly channels: Layout;
+  readonly sampleRate: number;
+  readonly target: SoundLevel;
+  /** null until the sound was listened to. */
+  readonly gain: Gain | null;
+}
+
 /** One thing that is done to sound, in the order of the chain. */
-export type SoundStep = Begin | Resample | Last | Mix;
+export type SoundStep = Begin | Resample | Level | Last | Mix;

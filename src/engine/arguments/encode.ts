@@ -38,6 +38,15 @@ export function soundArguments(
   ];
 }
 
+/** Arguments that listen to one sound as it goes into its encoder. */
+export function listenArguments({ from, chain }: EncodedSoundStream, source: string): string[] {
+  const streams = from.map(({ streamIndex }) => streamIndex);
+  return [
+    ...['-hide_banner', '-nostdin', '-nostats', ...inputArguments(source)],
+    ...['-vn', '-sn', '-dn', ...soundChain(streams, chain, 0), '-f', 'null', '-'],
+  ];
+}
+
 /** An option of an encoder, as that of the result's sound of a number. */
 function ofSound(option: string, number: number): string {
   if (!/^-[a-z]/.test(option)) return option;

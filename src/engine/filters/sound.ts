@@ -1,6 +1,12 @@
 import type { SoundStep } from '../../core/sound/steps.ts';
 import { LAYOUT_CHANNELS } from '../../core/sound/definition.ts';
 
+/** Says at the end how loud what came by was (ITU-R BS.1770, EBU R 128). */
+export const METER = 'ebur128=peak=true:framelog=verbose';
+
+/** Peaks between samples are seen at four times the usual rate (ITU-R BS.1770, annex 2). */
+const OVERSAMPLED = 192_000;
+
 /** What a step asks of the engine: filters on the way, and options of the output with their values. */
 interface Rendered {
   readonly filters: readonly string[];
@@ -19,6 +25,15 @@ const RENDERERS: {
     filters: [`aresample=${sampleRate}:async=1:first_pts=0`],
     options: [['-ar', String(sampleRate)]],
   }),
+  level: ({ channels, sampleRate, gain }) => {
+    const mixed = `aformat=channel_layouts=${channels}`;
+    if (!gain) return { filters: [mixed, METER], options: [] };
+    const { db, limitDbtp } = gain;
+    const limit = limitDbtp === null ? 1 : 10 ** (limitDbtp / 20);
+    const limiter = `alimiter=limit=${limit.toFixed(6)}:level=0:latency=1`;
+    const held = [`aresample=${OVERSAMPLED}`, limiter, `aresample=${sampleRate}`];
+    return { filters: [mixed, `volume=${db.toFixed(3)}dB`, ...(limitDbtp === null ? [] : held)], options: [] };
+  },
   last: ({ samples }) => ({ filters: ['apad', `atrim=end_sample=${samples}`], options: [] }),
   mix: ({ channels }) =>
     LAYOUT_CHANNELS[channels] > 2
@@ -51,8 +66,8 @@ export function soundChain(streamIndexes: readonly number[], chain: readonly Sou
  */
 function mixGraph(streamIndexes: readonly number[], chain: readonly SoundStep[], number: number): string {
   const filtersOf = (steps: readonly SoundStep[]) => steps.flatMap((step) => render(step).filters);
-  // Length is cut once all are added; before that each has to begin, run and lie alike.
-  const after = chain.filter(({ step }) => step === 'last');
+  // Level and length are made once all are added; before that each has to begin, run and lie alike.
+  const after = chain.filter(({ step }) => step === 'level' || step === 'last');
   const layout = chain.flatMap((step) => (step.step === 'mix' ? [`aformat=channel_layouts=${step.channels}`] : []));
   const before = [...filtersOf(chain.filter(({ step }) => step === 'begin' || step === 'resample')), ...layout];
   const label = (index: number) => `[track${number}.${index}]`;

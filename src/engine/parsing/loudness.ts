@@ -1,4 +1,4 @@
-import type { Loudness } from '../engine.ts';
+import type { SoundLevel } from '../../core/sound/loudness.ts';
 
 /** Below this the engine's meter says nothing but its floor: nothing passed the gate of ITU-R BS.1770. */
 const FLOOR_LUFS = -70;
@@ -8,7 +8,7 @@ const FLOOR_LUFS = -70;
  *
  * @returns null when it did not come to its end.
  */
-export function parseLoudness(log: string): Loudness | null {
+export function parseLoudness(log: string): SoundLevel | null {
   const summary = log.slice(log.lastIndexOf('Summary:'));
   const lufs = /\bI:\s+(-?[\d.]+) LUFS/.exec(summary);
   const peak = /\bPeak:\s+(-?[\d.]+|-inf) dBFS/.exec(summary);

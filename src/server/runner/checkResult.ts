@@ -15,6 +15,7 @@ import { nameFormat, partsOf, type PixelFormat } from '../../core/picture/store.
 import { leastBufferBits } from '../../core/rate/bufferModel.ts';
 import { SOUND, soundCodecOf } from '../../core/sound/codecs.ts';
 import { LAYOUT_CHANNELS } from '../../core/sound/definition.ts';
+import { keepsLevel, LOUDNESS_WITHIN, writeLevel } from '../../core/sound/loudness.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import type { Inspection } from '../../engine/engine.ts';
 import type { PacketTally } from '../../engine/parsing/packets.ts';
@@ -35,6 +36,7 @@ export async function checkResult(request: CheckRequest): Promise<Check[]> {
     ...checkOpening(inspection, plan),
     ...(picture ? checkPicture(inspection, found, picture, plan, request.decodedFrames) : []),
     ...soundsOf(plan).flatMap((sound, number) => checkSound(inspection, plan, sound, number)),
+    ...(await checkLevels(request)),
     ...(picture ? [checkTags(request, picture, found)] : []),
     ...(picture ? [await checkColour(request, picture, found)] : []),
     ...checkSize(plan, size),
@@ -120,7 +122,7 @@ function checkSound(inspection: Inspection, plan: EncodePlan, sound: SoundStream
   // A copied picture may have times that Matroska rounded to a thousandth.
   const limit = tailOf(sound, plan) + (picture?.do.kind === 'copy' ? 0.0015 : 0.0005);
   const start = seenTally?.firstSeconds ?? 0;
-  const name = soundsOf(plan).length > 1 ? `Sound ${number + 1}` : 'Sound';
+  const name = nameSound(plan, number);
   if (work.kind === 'copy') {
     const length = out.samples / out.sampleRate;
     const found = (heard?.endSeconds ?? NaN) - (heard?.firstSeconds ?? NaN);
@@ -143,6 +145,29 @@ function checkSound(inspection: Inspection, plan: EncodePlan, sound: SoundStream
     near(`${name} begins with ${against}`, start, heard?.firstSeconds ?? NaN, limit),
     near(`${name} ends with ${against}`, end, heard?.endSeconds ?? NaN, limit),
   ];
+}
+
+/** Sounds that were brought to a level are listened to as they came out. */
+async function checkLevels({ engine, plan, result, signal }: CheckRequest): Promise<Check[]> {
+  const checks: Check[] = [];
+  for (const [number, { chain }] of soundsOf(plan).entries()) {
+    const target = chain.find((step) => step.step === 'level')?.target;
+    if (!target) continue;
+    const heard = await engine.measureLoudness(result, number, signal);
+    checks.push({
+      name: `${nameSound(plan, number)} is as loud as asked`,
+      ok: keepsLevel(heard, target),
+      expected: `${writeLevel(target.lufs)} LUFS ± ${LOUDNESS_WITHIN} LU, peaks at most ${writeLevel(target.truePeakDbtp)} dBTP`,
+      found: Number.isFinite(heard.lufs)
+        ? `${writeLevel(heard.lufs)} LUFS, peaks at ${writeLevel(heard.truePeakDbtp)} dBTP`
+        : 'silent, so nothing was turned up',
+    });
+  }
+  return checks;
+}
+
+function nameSound(plan: EncodePlan, number: number): string {
+  return soundsOf(plan).length > 1 ? `Sound ${number + 1}` : 'Sound';
 }
 
 /** A copy has its master's own tags; what is encoded has all four. */
@@ -195,7 +220,7 @@ async function checkReceiver(
   const seen = findVideoStream(report);
   const pictureBytes = (seen && tallies.get(seen.index)?.bytes) ?? 0;
   const isHeard = brief.brief.loudness !== null && facts.audio.length > 0;
-  const loudness = isHeard ? await engine.measureLoudness(result, signal) : null;
+  const loudness = isHeard ? await engine.measureLoudness(result, 0, signal) : null;
   const file = { name: brief.name, container: plan.container, bytes: size, facts, pictureBytes, loudness };
   return checkBrief(brief.brief, file).map((check) => ({ ...check, name: `Brief: ${check.name}`, ofBrief: true }));
 }
