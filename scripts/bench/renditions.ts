@@ -123,6 +123,15 @@ function recipeOf(codec: RatedCodec, rate: RateChoice, height: number): Recipe {
     ...STARTING_RECIPE,
     video: plainVideo(codec, rate, 'fast'),
     picture: { ...AS_IT_IS, fit: { height } },
-    audio: { codec: 'aac', kbps: 48, channels: 'mono', sampleRate: 48000, bitDepth: null, loudness: null, tracks: [0], mixed: false },
+    audio: {
+      codec: 'aac',
+      kbps: 48,
+      channels: 'mono',
+      sampleRate: 48000,
+      bitDepth: null,
+      loudness: null,
+      tracks: [0],
+      mixed: false,
+    },
   };
 }

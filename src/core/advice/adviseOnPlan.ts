@@ -1,12 +1,13 @@
-import type { Findings } from '../analysis/conclude.ts';
 import type { Portion } from '../programme/facts.ts';
 import { COMMON_HEIGHTS } from '../geometry/frameSize.ts';
 import { isEncoded, pictureOf, soundsOf } from '../plan/encodePlan.ts';
 import { copiesPart } from '../plan/copiedPortion.ts';
+import type { Found } from '../plan/planRequest.ts';
 import { isColourTagged, isHighDynamicRange } from '../programme/colour.ts';
 import { encodedSound, fieldsOf } from '../recipe/recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { kbpsRange, nominalLayout } from '../sound/definition.ts';
+import { firstGain, LUFS_RANGE, writeLevel } from '../sound/loudness.ts';
 import { floorRate } from '../sounding/sounding.ts';
 import { joinWords } from '../text.ts';
 import { adviseOnSettings, type Settings } from './adviseOnSettings.ts';
@@ -16,7 +17,7 @@ import type { Advisory } from './advisory.ts';
 interface Planned extends Settings {
   /** As it was marked. */
   readonly portion: Portion | null;
-  readonly scan: Findings['scan'];
+  readonly found: Found | null;
 }
 
 /** Of a cap spent on sound, from where it is worth a word (common practice, no source). */
@@ -32,6 +33,7 @@ export function adviseOnPlan(planned: Planned): Advisory[] {
     ...adviseOnSettings(planned),
     ...adviseOnSource(planned),
     ...adviseOnCopiedPart(planned),
+    ...adviseOnLevel(planned),
   ];
 }
 
@@ -91,11 +93,37 @@ function* adviseOnCopiedPart({ facts, recipe, portion, plan: { span } }: Planned
   };
 }
 
+/** Peaks that are held down by more are heard to be (common practice, no source). */
+const HEARD_LIMITING_DB = 6;
+
+/** Sound that is turned up until its peaks reach the ceiling has them held down, which changes how it sounds. */
+function* adviseOnLevel({ facts, recipe, found }: Planned): Generator<Advisory> {
+  const audio = encodedSound(recipe);
+  const own = found?.loudness;
+  // What was listened to is the first track.
+  if (!audio?.loudness || !own || facts.audio.length === 0 || audio.tracks.join('') !== '0') return;
+  const { lufs, truePeakDbtp } = audio.loudness;
+  const isLossy = SOUND[audio.codec].rate.kind === 'asked';
+  const { db, limitDbtp } = firstGain({ ...own, lufs: own.integratedLufs }, audio.loudness, isLossy);
+  if (limitDbtp === null) return;
+  const over = own.truePeakDbtp + db - limitDbtp;
+  if (over < 1) return;
+  const free = Math.max(LUFS_RANGE[0], Math.floor((lufs - over) * 10) / 10);
+  yield {
+    code: 'peaks-held',
+    severity: over > HEARD_LIMITING_DB ? 'caution' : 'note',
+    field: 'audio.loudness',
+    message: `At ${writeLevel(lufs)} LUFS the highest peaks would go ${over.toFixed(0)} dB over ${writeLevel(truePeakDbtp)} dBTP; they are held down${over > HEARD_LIMITING_DB ? ', and that will be heard' : ''}.`,
+    remedy: `At ${writeLevel(free)} LUFS every peak stays as it is.`,
+    fix: { kind: 'loudness', label: `Take ${writeLevel(free)} LUFS`, level: { lufs: free, truePeakDbtp } },
+  };
+}
+
 function count(frames: number): string {
   return frames === 1 ? '1 frame' : `${frames} frames`;
 }
 
-function* adviseOnSource({ facts, recipe, plan, scan }: Planned): Generator<Advisory> {
+function* adviseOnSource({ facts, recipe, plan, found }: Planned): Generator<Advisory> {
   const { video } = facts;
   if (recipe.audio && facts.audio.length === 0) {
     yield note('source-silent', 'audio', 'This programme has no sound, so the rendition will have none.');
@@ -122,7 +150,7 @@ function* adviseOnSource({ facts, recipe, plan, scan }: Planned): Generator<Advi
       remedy: '',
     };
   }
-  const fields = fieldsOf(facts, scan);
+  const fields = fieldsOf(facts, found?.scan ?? null);
   if (fields && !recipe.picture.deinterlace) {
     yield {
       code: 'interlaced',

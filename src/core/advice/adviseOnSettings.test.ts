@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { clockOf, factsOf } from '../../testing/facts.ts';
+import type { Found } from '../plan/planRequest.ts';
 import { planRendition } from '../plan/planRendition.ts';
 import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
 import { atQuality, plainVideo, STARTING_RECIPE, type Recipe } from '../recipe/recipe.ts';
@@ -20,10 +21,16 @@ const SOUNDING: Sounding = {
   ],
 };
 
-function adviceOn(recipe: Partial<Recipe>, facts: ProgrammeFacts = factsOf(), sounding: Sounding | null = null) {
+function adviceOn(
+  recipe: Partial<Recipe>,
+  facts: ProgrammeFacts = factsOf(),
+  sounding: Sounding | null = null,
+  found: Found | null = null,
+) {
   const whole = { ...STARTING_RECIPE, video: H264, ...recipe };
   const encoders = [...VIDEO_CODECS, ...SOUND_CODECS];
-  const outcome = planRendition({ facts, clock: clockOf(facts), recipe: whole, portion: null, encoders, sounding });
+  const clock = clockOf(facts);
+  const outcome = planRendition({ facts, clock, recipe: whole, portion: null, encoders, sounding, found });
   if (!outcome.ok) throw new Error(outcome.problems[0]?.message);
   return { recipe: whole, facts, advisories: outcome.plan.advisories };
 }
@@ -114,5 +121,40 @@ describe('advice on settings', () => {
     ['a master in MOV', { container: 'mov', video: master, audio: null }, factsOf()],
   ])('%s brings none', (_name, recipe, facts) => {
     expect(adviceOn(recipe, facts).advisories).toEqual([]);
+  });
+});
+
+describe('advice on a level', () => {
+  const levelled = (lufs: number): Partial<Recipe> => ({
+    audio: { ...STARTING_RECIPE.audio, loudness: { lufs, truePeakDbtp: -1 } },
+  });
+  const foundOf = (integratedLufs: number, truePeakDbtp: number): Found => ({
+    scan: null,
+    loudness: { integratedLufs, rangeLu: 5, truePeakDbtp },
+  });
+  const heldIn = (recipe: Partial<Recipe>, found: Found | null, facts = factsOf()) =>
+    adviceOn(recipe, facts, null, found).advisories.find(({ code }) => code === 'peaks-held');
+
+  it('tells that peaks are held, and the level at which none is', () => {
+    const found = foundOf(-24, -6);
+    const told = heldIn(levelled(-16), found);
+    expect(told).toMatchObject({ severity: 'note', fix: { level: { lufs: -20, truePeakDbtp: -1 } } });
+    const { recipe } = applyFix(factsOf(), told!.fix!, {
+      recipe: { ...STARTING_RECIPE, ...levelled(-16) },
+      portion: null,
+    });
+    expect(heldIn(recipe, found)).toBeUndefined();
+  });
+
+  it('warns where so much is held that it is heard', () => {
+    expect(heldIn(levelled(-14), foundOf(-30, -6))?.severity).toBe('caution');
+  });
+
+  it('is silent where no peak is near, nothing is known, or another track is taken', () => {
+    expect(heldIn(levelled(-16), foundOf(-24, -12))).toBeUndefined();
+    expect(heldIn(levelled(-16), null)).toBeUndefined();
+    const second = { audio: { ...levelled(-16).audio, tracks: [1] } as Recipe['audio'] };
+    const [track] = factsOf().audio;
+    expect(heldIn(second, foundOf(-24, -6), factsOf({ audio: [track!, track!] }))).toBeUndefined();
   });
 });

@@ -1,5 +1,6 @@
 import type { Findings } from '../analysis/conclude.ts';
 import type { Channels } from '../sound/definition.ts';
+import type { SoundLevel } from '../sound/loudness.ts';
 import type { Container } from '../container/names.ts';
 import type { Edges, FieldOrder } from '../geometry/preparation.ts';
 import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
@@ -25,6 +26,8 @@ export type Fix =
   /** A frame size of so many lines at most. */
   | { readonly kind: 'fit'; readonly label: string; readonly height: number }
   | { readonly kind: 'sound'; readonly label: string; readonly channels: Channels; readonly kbps: number }
+  /** How loud the sound is to be. */
+  | { readonly kind: 'loudness'; readonly label: string; readonly level: SoundLevel }
   /** An average rate of the picture. */
   | { readonly kind: 'rate'; readonly label: string; readonly kbps: number }
   | { readonly kind: 'keyframes'; readonly label: string; readonly seconds: number }

@@ -16,6 +16,7 @@ const FIXES: readonly Fix[] = [
   { kind: 'copy', label: 'Copy', container: 'mp4' },
   { kind: 'fit', label: 'Take 540 lines', height: 540 },
   { kind: 'sound', label: 'Mono', channels: 'mono', kbps: 64 },
+  { kind: 'loudness', label: 'Level it', level: { lufs: -14, truePeakDbtp: -1 } },
 ];
 
 describe('a fix', () => {

@@ -56,6 +56,8 @@ export function changeByFix(recipe: Recipe, fix: RecipeFix): Recipe {
       const audio = encodedSound(recipe) ?? STARTING_RECIPE.audio;
       return { ...recipe, audio: { ...audio, channels: fix.channels, kbps: fix.kbps } };
     }
+    case 'loudness':
+      return { ...recipe, audio: { ...(encodedSound(recipe) ?? STARTING_RECIPE.audio), loudness: fix.level } };
     case 'rate':
     case 'keyframes':
     case 'pixels':
@@ -126,6 +128,10 @@ export function withdrawFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }
       const { channels, kbps } = STARTING_RECIPE.audio;
       return { recipe: { ...recipe, audio: { ...audio, channels, kbps } }, portion };
     }
+    case 'loudness': {
+      const audio = encodedSound(recipe);
+      return { recipe: audio ? { ...recipe, audio: { ...audio, loudness: null } } : recipe, portion };
+    }
     case 'rate':
     case 'keyframes':
     case 'pixels':
@@ -154,6 +160,11 @@ export function isApplied(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: 
       return (
         !isCopied(recipe.audio) && recipe.audio?.channels === fix.channels && !isAbove(recipe.audio.kbps, fix.kbps)
       );
+    case 'loudness': {
+      const wanted = encodedSound(recipe)?.loudness;
+      // Less loud, or under a lower ceiling, does as well.
+      return !!wanted && wanted.lufs <= fix.level.lufs && wanted.truePeakDbtp <= fix.level.truePeakDbtp;
+    }
     case 'rate':
     case 'keyframes':
     case 'pixels':

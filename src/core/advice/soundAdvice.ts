@@ -1,11 +1,9 @@
+import { LIFT_DB, LUFS_RANGE, USUAL_TRUE_PEAK, writeLevel } from '../sound/loudness.ts';
 import type { Advise } from './advisory.ts';
 
 /** Where open video hosts bring sound to (common practice), and how far off is worth a word. */
 const WEB_LUFS = -14;
 const FAR_LU = 6;
-
-/** EBU R 128: true peak at most −1 dBTP. */
-const MOST_TRUE_PEAK = -1;
 
 /** Mono at half the rate of stereo is enough (common practice, no source). */
 const MONO_KBPS = 64;
@@ -99,33 +97,37 @@ export const adviseOnLoudness: Advise = ({ findings }) => {
   const loudness = findings?.loudness;
   if (!loudness || Math.abs(loudness.integratedLufs - WEB_LUFS) < FAR_LU) return null;
   const off = loudness.integratedLufs - WEB_LUFS;
+  const to = `${writeLevel(WEB_LUFS, 0)} LUFS`;
   return {
     code: 'loudness-far',
     severity: 'note',
-    message: `Loudness is ${signed(loudness.integratedLufs)} LUFS, ${Math.abs(off).toFixed(0)} LU ${off < 0 ? 'below' : 'above'} what open video hosts play at (${signed(WEB_LUFS, 0)}).`,
+    message: `Loudness is ${writeLevel(loudness.integratedLufs)} LUFS, ${Math.abs(off).toFixed(0)} LU ${off < 0 ? 'below' : 'above'} what open video hosts play at (${writeLevel(WEB_LUFS, 0)}).`,
     remedy:
       off < 0
-        ? 'It will sound quiet beside others; raise it in the mix.'
-        : 'It will be turned down; lower it in the mix.',
+        ? `It will sound quiet beside others; the next rendition is turned up to ${to}, with its peaks held under ${writeLevel(USUAL_TRUE_PEAK, 0)} dBTP.`
+        : `It will be turned down there; the next rendition is turned down to ${to} already.`,
+    fix: { kind: 'loudness', label: `Bring it to ${to}`, level: { lufs: WEB_LUFS, truePeakDbtp: USUAL_TRUE_PEAK } },
   };
 };
 
 /** Peaks above this clip when they are decoded. */
 export const adviseOnTruePeak: Advise = ({ findings }) => {
   const loudness = findings?.loudness;
-  if (!loudness || loudness.truePeakDbtp <= MOST_TRUE_PEAK) return null;
+  if (!loudness || loudness.truePeakDbtp <= USUAL_TRUE_PEAK) return null;
+  const down = loudness.truePeakDbtp - USUAL_TRUE_PEAK + LIFT_DB.lossy;
+  const lufs = Math.max(LUFS_RANGE[0], Math.min(LUFS_RANGE[1], Math.floor((loudness.integratedLufs - down) * 10) / 10));
   return {
     code: 'true-peak-high',
     severity: 'caution',
-    message: `Peaks reach ${signed(loudness.truePeakDbtp)} dBTP; above ${signed(MOST_TRUE_PEAK, 0)} they distort once compressed (EBU R 128).`,
-    remedy: 'Lower the mix by a decibel or two.',
+    message: `Peaks reach ${writeLevel(loudness.truePeakDbtp)} dBTP; above ${writeLevel(USUAL_TRUE_PEAK, 0)} they distort once compressed (EBU R 128).`,
+    remedy: `The next rendition is turned down by ${down.toFixed(1)} dB, so that no peak has to be held.`,
+    fix: {
+      kind: 'loudness',
+      label: `Turn it down to ${writeLevel(lufs)} LUFS`,
+      level: { lufs, truePeakDbtp: USUAL_TRUE_PEAK },
+    },
   };
 };
-
-/** With a real minus sign. */
-function signed(level: number, digits = 1): string {
-  return level.toFixed(digits).replace('-', '−');
-}
 
 /** Of several tracks one is taken. */
 export const adviseOnTracks: Advise = ({ facts }) => {

@@ -3,6 +3,7 @@ import { fitFrameSize } from '../geometry/frameSize.ts';
 import { croppedSize } from '../geometry/preparation.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { withContainer, withoutPicture, withSoundCodec, withVideoCodec } from '../recipe/changeRecipe.ts';
+import { nameLevel } from '../recipe/describeRecipe.ts';
 import { changesOf } from '../recipe/recipeChanges.ts';
 import {
   encodedSound,
@@ -17,6 +18,7 @@ import {
 } from '../recipe/recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { kbpsRange, LAYOUT_CHANNELS, nominalLayout } from '../sound/definition.ts';
+import { LUFS_RANGE, TRUE_PEAK_RANGE, USUAL_TRUE_PEAK } from '../sound/loudness.ts';
 import { RATED } from '../video/codecs.ts';
 import { nameFrameRate } from '../timing/frameRate.ts';
 import { toNumber } from '../timing/rational.ts';
@@ -154,12 +156,27 @@ const soundRate: Bend = (recipe, { maxSoundKbps, maxChannels, maxBytes }, facts)
   return { ...recipe, audio: { ...audio, channels, kbps } };
 };
 
+/** What is copied stays as loud as it is. */
+const loudness: Bend = (recipe, { loudness: wanted }) => {
+  const audio = encodedSound(recipe);
+  if (!audio || !wanted) return recipe;
+  const within = (value: number, [least, most]: readonly [number, number]) => Math.min(most, Math.max(least, value));
+  const level = {
+    lufs: within(wanted.lufs, LUFS_RANGE),
+    truePeakDbtp: within(wanted.maxTruePeakDbtp ?? USUAL_TRUE_PEAK, TRUE_PEAK_RANGE),
+  };
+  return { ...recipe, audio: { ...audio, loudness: level } };
+};
+
 function withVideo(recipe: Recipe, video: RatedVideo): Recipe {
   return { ...recipe, video };
 }
 
 /** Container before codecs, since it carries them; sound before the size that it takes a share of. */
-const BENDS: readonly Bend[] = [picture, container, codec, pixels, frameSize, keyframes, soundCodec, soundRate, size];
+const BENDS: readonly Bend[] = [
+  ...[picture, container, codec, pixels, frameSize, keyframes],
+  ...[soundCodec, soundRate, loudness, size],
+];
 
 /** What of a programme a receiver does not take, and no setting changes: each with its figure. */
 export function findUnsuited(brief: Brief, facts: ProgrammeFacts, recipe: Recipe, seconds: number): string[] {
@@ -184,6 +201,11 @@ export function findUnsuited(brief: Brief, facts: ProgrammeFacts, recipe: Recipe
         `It asks for ${shape.num}:${shape.den}, and this picture is ${found.toFixed(2)} times as wide as high; crop it.`,
       );
     }
+  }
+  if (brief.loudness && isCopied(recipe.audio)) {
+    said.push(
+      `It asks for ${nameLevel(brief.loudness.lufs)} LUFS, and copied sound stays as loud as it is; encode it.`,
+    );
   }
   const video = encodedVideo(recipe);
   if (brief.maxPictureKbps !== null && brief.maxBytes === null && video && !isRatedVideo(video)) {

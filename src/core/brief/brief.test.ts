@@ -3,7 +3,14 @@ import fc from 'fast-check';
 import { clockOf, factsOf } from '../../testing/facts.ts';
 import { planRendition } from '../plan/planRendition.ts';
 import { changesOf } from '../recipe/recipeChanges.ts';
-import { encodedSound, ratedVideo, renditionSize, STARTING_RECIPE } from '../recipe/recipe.ts';
+import {
+  COPIED_SOUND,
+  encodedSound,
+  ratedVideo,
+  renditionSize,
+  STARTING_RECIPE,
+  type Recipe,
+} from '../recipe/recipe.ts';
 import { STOCK_RECIPES } from '../recipe/stockRecipes.ts';
 import { SOUND_CODECS } from '../sound/codecs.ts';
 import { VIDEO_CODECS } from '../video/codecs.ts';
@@ -73,6 +80,18 @@ describe('a brief', () => {
     const brief = { ...OPEN_BRIEF, maxHeight: 360, maxBytes: 5_000_000 };
     expect(bendToBrief(STARTING_RECIPE, brief, FACTS).bent).toEqual(['rate', 'frame size']);
     expect(changesOf(STARTING_RECIPE, STARTING_RECIPE)).toEqual([]);
+  });
+
+  it('brings sound to the loudness that is asked for, within what recipes take', () => {
+    const loudness = { lufs: -50, within: 1, maxTruePeakDbtp: null };
+    const { recipe, bent } = bendToBrief(STARTING_RECIPE, { ...OPEN_BRIEF, loudness }, FACTS);
+    expect(recipe.audio).toMatchObject({ loudness: { lufs: -40, truePeakDbtp: -1 } });
+    expect(bent).toEqual(['loudness']);
+    const copied: Recipe = { ...STARTING_RECIPE, audio: COPIED_SOUND };
+    expect(bendToBrief(copied, { ...OPEN_BRIEF, loudness }, FACTS).bent).toEqual([]);
+    expect(findUnsuited({ ...OPEN_BRIEF, loudness }, FACTS, copied, 60)).toEqual([
+      'It asks for −50 LUFS, and copied sound stays as loud as it is; encode it.',
+    ]);
   });
 
   it('says what no setting changes, with its figure', () => {

@@ -112,9 +112,11 @@ export const STOCK_BRIEFS: readonly StockBrief[] = [
       soundCodecs: ['mp3', 'aac'],
       maxSoundKbps: 128,
       maxChannels: 2,
+      // Talk for telephones and headphones (common practice, no source).
+      loudness: { lufs: -16, within: 1, maxTruePeakDbtp: -1 },
       plainName: true,
     }),
-    notes: 'Sound alone, for subscribers.',
+    notes: 'Sound alone, for subscribers, as loud as other talk.',
   },
   {
     id: 'stock-client',

@@ -102,7 +102,7 @@ function budgetedPicture(facts: ProgrammeFacts, video: Recipe['video'], span: So
 
 /** The plan with what a person should know about it. */
 function complete(
-  { facts, recipe, portion, sounding, scan = null }: PlanRequest,
+  { facts, recipe, portion, sounding, found = null }: PlanRequest,
   plan: Omit<EncodePlan, 'version' | 'advisories'>,
 ): PlanOutcome {
   return {
@@ -110,7 +110,7 @@ function complete(
     plan: {
       version: PLAN_VERSION,
       ...plan,
-      advisories: adviseOnPlan({ facts, recipe, portion, plan, sounding, scan }),
+      advisories: adviseOnPlan({ facts, recipe, portion, plan, sounding, found }),
     },
   };
 }

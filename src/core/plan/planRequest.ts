@@ -7,6 +7,9 @@ import type { SoundCodec } from '../sound/codecs.ts';
 import type { FrameClock } from '../timing/frameClock.ts';
 import type { VideoCodec } from '../video/codecs.ts';
 
+/** As much of what the analysis found as plans are judged by. */
+export type Found = Pick<Findings, 'scan' | 'loudness'>;
+
 /** What a plan is made from. */
 export interface PlanRequest {
   readonly facts: ProgrammeFacts;
@@ -24,6 +27,6 @@ export interface PlanRequest {
   readonly portionIns?: readonly number[];
   /** What finished renditions of this programme came to; none where nobody asked. */
   readonly cameOut?: readonly CameOut[];
-  /** What the analysis found of the picture's scan; null while it is not known, and the file's tag has to do. */
-  readonly scan?: Findings['scan'];
+  /** What the analysis found; null while it is not known, and the file's tags have to do. */
+  readonly found?: Found | null;
 }

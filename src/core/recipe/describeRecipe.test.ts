@@ -29,6 +29,11 @@ describe('an order as plain text', () => {
       }),
       'H.264, deinterlaced, cropped, 1280 × 536, at constant quality 23, AAC stereo at 128 kb/s',
     ],
+    [
+      'sound at a level',
+      recipeOf({ audio: { ...STARTING_RECIPE.audio, loudness: { lufs: -16, truePeakDbtp: -1 } } }),
+      'H.264, 1280 × 536, at constant quality 23, AAC stereo at 128 kb/s, levelled to −16 LUFS',
+    ],
     ['sound alone', recipeOf({ video: null }), 'An MP4 of sound only, AAC stereo at 128 kb/s'],
     ['a copy', copyingRecipe(factsOf(), STARTING_RECIPE, 'mp4'), 'The master’s own streams, copied'],
     [

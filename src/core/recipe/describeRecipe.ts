@@ -13,6 +13,7 @@ import {
   type Recipe,
 } from './recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
+import { writeLevel } from '../sound/loudness.ts';
 import { flavourOf, VIDEO } from '../video/codecs.ts';
 import { nameFormat } from '../picture/store.ts';
 import { joinWords, writeSize } from '../text.ts';
@@ -53,6 +54,16 @@ export function describeSoundAmount({ kbps, bitDepth }: EncodedSound): string {
   return kbps === null ? `in ${bitDepth ?? 16} bits` : `at ${kbps} kb/s`;
 }
 
+/** How loud a sound is to be: `levelled to −16 LUFS`; empty where it is left as it is. */
+export function describeLoudness({ loudness }: EncodedSound): string {
+  return loudness ? `levelled to ${nameLevel(loudness.lufs)} LUFS` : '';
+}
+
+/** A level without a fraction that says nothing: `−16`, `−14.5`. */
+export function nameLevel(level: number): string {
+  return writeLevel(level, Number.isInteger(level) ? 0 : 1);
+}
+
 /** Which of the master's tracks are taken: `track 1`, `tracks 1 and 2, mixed`. */
 export function nameTracks(audio: EncodedSound | CopiedSound): string {
   const numbers = audio.tracks.map((index) => String(index + 1));
@@ -79,7 +90,7 @@ export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   const sound = isCopied(recipe.audio)
     ? `the master’s own sound${sayTracks(recipe.audio)}`
     : audio
-      ? `${SOUND[audio.codec].name} ${nameChannels(audio)}${sayTracks(audio)} ${describeSoundAmount(audio)}`
+      ? `${SOUND[audio.codec].name} ${nameChannels(audio)}${sayTracks(audio)} ${describeSoundAmount(audio)}${audio.loudness ? `, ${describeLoudness(audio)}` : ''}`
       : 'no sound';
   if (isCopied(recipe.video)) return `The master’s own picture, copied, ${sound}`;
   const { article, name } = CONTAINER[recipe.container];

@@ -54,6 +54,7 @@ const PARTS: readonly Part[] = [
       return [SOUND[sound.codec].name, nameChannels(sound), sound.kbps, sound.bitDepth, sound.sampleRate];
     },
   },
+  { name: 'loudness', of: (recipe) => encodedSound(recipe)?.loudness ?? null },
   { name: 'sound tracks', of: ({ audio }) => audio && nameTracks(audio) },
 ];
 

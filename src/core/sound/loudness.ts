@@ -22,10 +22,13 @@ export const LUFS_RANGE = [-40, -8] as const;
 export const TRUE_PEAK_RANGE = [-9, 0] as const;
 
 /** Encoding with loss lifts true peaks by about so much, in dB (measured: 0.7), and limiting at a finite rate by a little. */
-const LIFT_DB = { lossy: 1, whole: 0.2 } as const;
+export const LIFT_DB = { lossy: 1, whole: 0.2 } as const;
 
-/** No more is corrected: meters tell tenths. */
-const CLOSE_LU = 0.1;
+/** No more is corrected: meters tell tenths, and one of them is near enough. */
+const CLOSE_LU = 0.15;
+
+/** A limit that was too high is lowered by a little more. */
+const SPARE_DB = 0.1;
 
 /**
  * The gain that brings a sound to a level.
@@ -53,7 +56,7 @@ export function correctGain(gain: Gain, came: SoundLevel, target: SoundLevel): G
   const over = came.truePeakDbtp - target.truePeakDbtp;
   if (Math.abs(miss) <= CLOSE_LU && over <= 0) return null;
   const limit = gain.limitDbtp ?? target.truePeakDbtp;
-  return { db: gain.db + miss, limitDbtp: over > 0 ? limit - over - CLOSE_LU : gain.limitDbtp };
+  return { db: gain.db + miss, limitDbtp: over > 0 ? limit - over - SPARE_DB : gain.limitDbtp };
 }
 
 /** Whether a sound is as loud as was asked, to the tenth that meters tell; silence has no loudness to be wrong. */

@@ -25,11 +25,7 @@ export async function encodeSounds(paths: EnginePaths, request: SoundsRequest, o
   const { container, source, output } = request;
   let sounds = await mapInTurn(request.sounds, (sound) =>
     withLevel(sound, async ({ target }) =>
-      firstGain(
-        await hearSource(paths, sound, source, options),
-        target,
-        SOUND[sound.do.codec].rate.kind === 'asked',
-      ),
+      firstGain(await hearSource(paths, sound, source, options), target, SOUND[sound.do.codec].rate.kind === 'asked'),
     ),
   );
   for (let encodes = 1; ; encodes += 1) {
@@ -62,7 +58,10 @@ async function withLevel(
   return { ...sound, chain: sound.chain.map((step) => (step === level ? { ...level, gain } : step)) };
 }
 
-async function mapInTurn<From, To>(list: readonly From[], make: (one: From, index: number) => Promise<To>): Promise<To[]> {
+async function mapInTurn<From, To>(
+  list: readonly From[],
+  make: (one: From, index: number) => Promise<To>,
+): Promise<To[]> {
   const made: To[] = [];
   for (const [index, one] of list.entries()) made.push(await make(one, index));
   return made;

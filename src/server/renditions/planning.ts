@@ -1,8 +1,8 @@
 import type { RenditionRequest } from '../../contract/recipe.ts';
-import type { Findings } from '../../core/analysis/conclude.ts';
 import type { EncodePlan } from '../../core/plan/encodePlan.ts';
 import { copiesPart } from '../../core/plan/copiedPortion.ts';
 import { planRendition } from '../../core/plan/planRendition.ts';
+import type { Found } from '../../core/plan/planRequest.ts';
 import { ratedVideo } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
 import * as analyses from '../../store/statements/analyses.ts';
@@ -40,7 +40,7 @@ export async function planWith(
     ...(ratedVideo(recipe)?.keyframesAtPortions ? { portionIns: await findPortionIns(context, programme.id) } : {}),
     cameOut: await viewCameOut(context, programme.id),
     cuts: copiesPart(facts, recipe, request.portion) ? (await findCuts(context, programme)).frames : null,
-    scan: await findScan(context, programme.id),
+    found: await findFound(context, programme.id),
   });
   if (outcome.ok) return outcome.plan;
   const all = outcome.problems.map((problem) => ({
@@ -56,7 +56,7 @@ async function findPortionIns(context: Context, programmeId: string): Promise<nu
   return (await listPortions(context, programmeId)).map(({ inFrame }) => inFrame);
 }
 
-async function findScan(context: Context, programmeId: string): Promise<Findings['scan']> {
-  const [row] = await context.database.query<{ scan: Findings['scan'] }>(analyses.FIND_SCAN, [programmeId]);
-  return row?.scan ?? null;
+async function findFound(context: Context, programmeId: string): Promise<Found | null> {
+  const [row] = await context.database.query<Found>(analyses.FIND_FOUND, [programmeId]);
+  return row ?? null;
 }

@@ -44,7 +44,7 @@ export const DROP_ANALYSIS = `DELETE FROM analysis WHERE programme_id = $1`;
 
 export const FIND_ANALYSIS = `SELECT state, problem, findings, cost_seconds FROM analysis WHERE programme_id = $1`;
 
-export const FIND_SCAN = `SELECT findings->'scan' AS scan FROM analysis WHERE programme_id = $1`;
+export const FIND_FOUND = `SELECT findings->'scan' AS scan, findings->'loudness' AS loudness FROM analysis WHERE programme_id = $1`;
 
 /** Programmes that nobody has asked an analysis for. */
 export const PROGRAMMES_NOT_ANALYSED = `

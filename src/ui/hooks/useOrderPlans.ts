@@ -4,12 +4,12 @@ import { useQueries, type UseQueryResult } from '@tanstack/react-query';
 import { useCallback, useMemo } from 'react';
 import { soundingOf, type SoundingRequest, type SoundingStanding } from '../../contract/sounding.ts';
 import type { ProgrammeView } from '../../contract/views.ts';
-import type { Findings } from '../../core/analysis/conclude.ts';
 import { isBeyond } from '../../core/geometry/frameSize.ts';
 import { croppedSize } from '../../core/geometry/preparation.ts';
 import { isSamePortion, type Portion } from '../../core/programme/facts.ts';
 import { copiesPart } from '../../core/plan/copiedPortion.ts';
 import { planRendition, type PlanOutcome } from '../../core/plan/planRendition.ts';
+import type { Found } from '../../core/plan/planRequest.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
 import { SOUND_CODECS } from '../../core/sound/codecs.ts';
@@ -43,13 +43,13 @@ const SETTLE_MS = 600;
  * What an order would make of each portion, planned live by the server's own computation.
  *
  * @param portions - null for the whole programme; the same list as long as nothing changes.
- * @param scan - What the analysis found; null while it is not known.
+ * @param found - What the analysis found; null while it is not known.
  */
 export function useOrderPlans(
   programme: ProgrammeView,
   recipe: Recipe,
   portions: readonly (Portion | null)[],
-  scan: Findings['scan'],
+  found: Found | null,
 ): readonly OrderPlan[] {
   const { data: system } = useSystem();
   const clock = useClock(programme);
@@ -69,8 +69,8 @@ export function useOrderPlans(
       portions.map((portion): OrderPlan => {
         const place = settled.findIndex((one) => isSamePortion(one, portion));
         const result = results[place];
-        const found = result?.data;
-        const sounding = tried[place] ?? (found && 'points' in found ? found : null);
+        const asked = result?.data;
+        const sounding = tried[place] ?? (asked && 'points' in asked ? asked : null);
         const outcome = planRendition({
           facts: programme,
           clock,
@@ -81,12 +81,12 @@ export function useOrderPlans(
           sounding,
           cuts: cuts?.frames ?? null,
           cameOut: learned?.cameOut ?? [],
-          scan,
+          found,
         });
         const isAsked = soundingWanted(programme, recipe, portion) !== null;
         return { portion, outcome, measurement: tried[place] ? { state: 'known' } : measurementOf(isAsked, result) };
       }),
-    [portions, settled, programme, clock, recipe, system, cuts, learned, scan, tried],
+    [portions, settled, programme, clock, recipe, system, cuts, learned, found, tried],
   );
   return useQueries({ queries: wanted.map((one) => soundingQuery(programme.id, one)), combine });
 }

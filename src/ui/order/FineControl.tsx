@@ -8,6 +8,7 @@ import type { Effort } from '../../core/video/definition.ts';
 import { Choices } from './Choices.tsx';
 import { FineVideo } from './FineVideo.tsx';
 import { HighestField } from './HighestField.tsx';
+import { LoudnessFields } from './LoudnessFields.tsx';
 import { PreparationSection } from './PreparationSection.tsx';
 import { TypedField } from './TypedField.tsx';
 
@@ -82,6 +83,12 @@ export function FineControl({ programme, problemOf, recipe, change, name, onName
             <p>{recipe.audio ? 'Copied as it is.' : 'No sound.'}</p>
           )}
         </section>
+        {audio && (
+          <section>
+            <h3 className="text-quiet text-sm">Sound: how loud</h3>
+            <LoudnessFields programme={programme} audio={audio} change={(next) => change({ ...recipe, audio: next })} />
+          </section>
+        )}
         <section>
           <TypedField
             label="File: its name"

@@ -3,13 +3,14 @@ import { CONTAINER } from '../../core/container/containers.ts';
 import { takesOwnSound } from '../../core/plan/planCopy.ts';
 import { soundLayout } from '../../core/plan/planSounds.ts';
 import { withSoundCodec } from '../../core/recipe/changeRecipe.ts';
-import { nameChannels } from '../../core/recipe/describeRecipe.ts';
+import { nameChannels, nameLevel } from '../../core/recipe/describeRecipe.ts';
 import { COPIED_SOUND, encodedSound, type EncodedSound, type Recipe } from '../../core/recipe/recipe.ts';
 import { SOUND, soundCodecsOf, type SoundCodec } from '../../core/sound/codecs.ts';
 import { kbpsRange, SOUND_DEPTHS, usualKbps, type Channels, type Layout } from '../../core/sound/definition.ts';
 import { joinWords } from '../../core/text.ts';
 import { formatBytes } from '../kit/format.ts';
 import { Choices, type Choice } from './Choices.tsx';
+import { LoudnessFields } from './LoudnessFields.tsx';
 import type { OrderPartProps } from './orderPart.ts';
 import { Token } from './Token.tsx';
 import { TrackToken } from './TrackToken.tsx';
@@ -40,6 +41,14 @@ export function SoundTokens({ programme, recipe, change, problemOf }: OrderPartP
         />
       )}
       {audio && <SoundAmount audio={audio} layout={layout} change={withAudio} problemOf={problemOf} />}
+      {audio?.loudness && (
+        <>
+          , levelled to{' '}
+          <Token label="Loudness" text={`${nameLevel(audio.loudness.lufs)} LUFS`} problem={problemOf('audio.loudness')}>
+            {() => <LoudnessFields programme={programme} audio={audio} change={withAudio} />}
+          </Token>
+        </>
+      )}
     </>
   );
 }

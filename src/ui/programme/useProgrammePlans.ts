@@ -24,7 +24,7 @@ export function useProgrammePlans(
 } {
   const wanted: readonly (PortionView | null)[] = useMemo(() => (portions.length > 0 ? portions : [null]), [portions]);
   const settled = useSettledSize(programme.id, recipe, current);
-  const plans = useOrderPlans(programme, settled.recipe, wanted, analysis?.scan ?? null);
+  const plans = useOrderPlans(programme, settled.recipe, wanted, analysis ?? null);
   const shown = plans[Math.max(0, wanted.indexOf(current))] ?? plans[0];
   const ofPlan = shown?.outcome.ok ? shown.outcome.plan.advisories : [];
   return { wanted, plans, shown, sizeReason: settled.reason, advisories: [...(analysis?.advisories ?? []), ...ofPlan] };
