@@ -89,10 +89,21 @@ function randomRecipe(random: () => number): object {
     codec: sound,
     channels,
     sampleRate: one(SOUND[sound].sampleRates.length > 1 ? SAMPLE_RATES : SOUND[sound].sampleRates),
+    ...(now(0.3)
+      ? { loudness: { lufs: -30 + Math.round(random() * 16), truePeakDbtp: -1 - Math.round(random() * 3) } }
+      : {}),
     ...(whole ? { bitDepth: one(SOUND_DEPTHS) } : { kbps: Math.round(range[0]! + random() * (range[1]! - range[0]!)) }),
   };
+  const rates = ['half', { atMost: { num: 20, den: 1 } }, { num: 30, den: 1 }, { num: 24_000, den: 1001 }];
+  const time = { frameRate: now(0.3) ? one(rates) : 'source' };
   if (!hasPicture) return { container, video: null, audio };
-  return { container, video: isRated(codec) ? ratedVideo() : masterVideo(), audio: now(0.8) ? audio : null, picture };
+  return {
+    container,
+    video: isRated(codec) ? ratedVideo() : masterVideo(),
+    audio: now(0.8) ? audio : null,
+    picture,
+    time,
+  };
 
   function ratedVideo(): object {
     if (!isRated(codec)) return {};

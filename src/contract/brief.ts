@@ -3,6 +3,7 @@ import { CONTAINERS } from '../core/container/names.ts';
 import type { Rational } from '../core/timing/rational.ts';
 import { SOUND_CODECS } from '../core/sound/codecs.ts';
 import { VIDEO_CODECS } from '../core/video/codecs.ts';
+import { fraction } from './fraction.ts';
 import { fault, strictObject } from './strictObject.ts';
 
 const above = (least: number, unit: string) =>
@@ -22,12 +23,7 @@ const some = <Name extends string>(list: readonly Name[]) =>
     .nullable()
     .default(null);
 
-const rational = strictObject({
-  num: number().integer(fault('a whole number')).min(1, fault('at least 1')).max(1_000_000).required(),
-  den: number().integer(fault('a whole number')).min(1, fault('at least 1')).max(1_000_000).required(),
-})
-  .nullable()
-  .default(null) as unknown as Schema<Rational | null>;
+const rational = fraction.nullable().default(null) as unknown as Schema<Rational | null>;
 
 /** What a receiver asks for, `linstock.brief/1`; unknown keys are refused by name. */
 export const briefSchema = strictObject({

@@ -3,6 +3,7 @@ import { CONTAINERS } from '../core/container/names.ts';
 import { FIELD_ORDERS } from '../core/geometry/preparation.ts';
 import { CHROMAS, partsOf, PICTURE_DEPTHS, type PictureDepth } from '../core/picture/store.ts';
 import { USUAL_FLAVOUR } from '../core/recipe/changeRecipe.ts';
+import { FRAME_RATE_RANGE, type FrameRateChoice } from '../core/recipe/frameRate.ts';
 import { RATE_MODES, type KeyframeDistance } from '../core/recipe/recipe.ts';
 import { SOUND, SOUND_CODECS } from '../core/sound/codecs.ts';
 import {
@@ -30,6 +31,7 @@ import {
 } from '../core/video/codecs.ts';
 import { EFFORTS } from '../core/video/definition.ts';
 import { MOST_B_FRAMES, PROFILES, TIERS, TUNES } from '../core/video/fine.ts';
+import { fraction } from './fraction.ts';
 import { frameSide, LARGEST_SIDE } from './frameSide.ts';
 import { portionName, spanFields } from './span.ts';
 import { fault, strictObject } from './strictObject.ts';
@@ -340,6 +342,24 @@ const audioSchema = lazy((value: { codec?: unknown } | null) =>
   value?.codec === 'copy' ? copiedAudioSchema : encodedAudioSchema(value?.codec),
 );
 
+const [LEAST_FPS, MOST_FPS] = FRAME_RATE_RANGE;
+
+/** Frames a second that an encoder is asked for. */
+const frameRate = fraction.test('in-range', fault(`from ${LEAST_FPS} to ${MOST_FPS} frames a second`), (rate) => {
+  const value = rate.num / rate.den;
+  return value >= LEAST_FPS && value <= MOST_FPS;
+});
+
+const frameRateSchema = lazy((value: unknown) => {
+  if (typeof value !== 'object' || value === null) {
+    const words = ['source', 'half'] as const;
+    return string()
+      .oneOf(words, fault('“source”, “half”, {"num", "den"} or {"atMost": {"num", "den"}}'))
+      .default('source');
+  }
+  return 'atMost' in value ? strictObject({ atMost: frameRate.required() }).required() : frameRate.required();
+}) as unknown as Schema<FrameRateChoice>;
+
 /** The recipe as it travels and is saved, `linstock.recipe/1`; unknown keys are refused by name. */
 export const recipeSchema = strictObject({
   format: string().oneOf(['linstock.recipe/1'], fault('the format “linstock.recipe/1”')).default('linstock.recipe/1'),
@@ -353,9 +373,7 @@ export const recipeSchema = strictObject({
     crop: cropSchema.default(null),
     fit: fitSchema.default(null),
   }).default({ deinterlace: null, crop: null, fit: null }),
-  time: strictObject({ frameRate: string().oneOf(['source'], fault('“source”')).default('source') }).default({
-    frameRate: 'source',
-  }),
+  time: strictObject({ frameRate: frameRateSchema }).default({ frameRate: 'source' }),
   audio: audioSchema,
 }).required(fault('a recipe'));
 

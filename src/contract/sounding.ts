@@ -1,8 +1,11 @@
-import { string, type InferType } from 'yup';
+import { string, type InferType, type Schema } from 'yup';
 import type { Portion, ProgrammeFacts } from '../core/programme/facts.ts';
+import { resultRate } from '../core/recipe/frameRate.ts';
 import { ratedVideo, renditionSize, type Recipe } from '../core/recipe/recipe.ts';
+import type { Rational } from '../core/timing/rational.ts';
 import { RATED_CODECS } from '../core/video/codecs.ts';
 import { cropSchema, deinterlaceSchema } from './recipe.ts';
+import { fraction } from './fraction.ts';
 import { frameSide } from './frameSide.ts';
 import { spanFields } from './span.ts';
 import { fault, strictObject } from './strictObject.ts';
@@ -18,6 +21,8 @@ export const soundingRequestSchema = strictObject({
   height: side,
   deinterlace: deinterlaceSchema.default(null),
   crop: cropSchema.default(null),
+  /** Frames a second of the result; null takes them as they are. */
+  frameRate: fraction.nullable().default(null) as unknown as Schema<Rational | null>,
   /** null takes the whole programme. */
   portion: strictObject(spanFields).nullable().default(null),
 }).required(fault('what is to be sounded'));
@@ -36,7 +41,8 @@ export function soundingOf(facts: ProgrammeFacts, recipe: Recipe, portion: Porti
   if (!video || video.alpha || !size) return null;
   const { crop, deinterlace } = recipe.picture;
   const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
-  return { codec: video.codec, ...size, crop, deinterlace, portion: span };
+  const frameRate = resultRate(facts, recipe.time.frameRate);
+  return { codec: video.codec, ...size, crop, deinterlace, frameRate, portion: span };
 }
 
 /** Where a sounding that is not there yet stands. */

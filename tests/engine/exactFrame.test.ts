@@ -87,6 +87,7 @@ describe('an exact frame', () => {
       frames: span,
       clock,
       format: '420p8',
+      rate: null,
     });
     const output = path.join(folder, 'portion.mp4');
     await engine.encodePicture(

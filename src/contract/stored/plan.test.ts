@@ -21,6 +21,15 @@ describe('a stored plan', () => {
     expect(readPlan(stored)).toEqual(JSON.parse(JSON.stringify(plan)));
   });
 
+  it('of version 4 counted keyframes besides in the programme', () => {
+    const marked = (keyframesAt: readonly number[], inFrame: number) =>
+      plan.streams.map((one) =>
+        one.kind === 'picture' ? { ...one, from: { ...one.from, inFrame }, do: { ...one.do, keyframesAt } } : one,
+      );
+    const stored: unknown = JSON.parse(JSON.stringify({ ...plan, version: 4, streams: marked([140, 180], 100) }));
+    expect(readPlan(stored)).toEqual(JSON.parse(JSON.stringify({ ...plan, streams: marked([40, 80], 100) })));
+  });
+
   it('of no known version is not read', () => {
     expect(() => readPlan({ ...plan, version: 99 })).toThrow('version');
   });

@@ -7,6 +7,7 @@ import { parseWith } from '../strictObject.ts';
 import { upgradePlan1, type PlanVersion1 } from './planVersion1.ts';
 import { upgradePlan2, type PlanVersion2 } from './planVersion2.ts';
 import { upgradePlan3, type PlanVersion3 } from './planVersion3.ts';
+import { upgradePlan4, type PlanVersion4 } from './planVersion4.ts';
 import { StoredUnreadable } from './unreadable.ts';
 
 const size = object({ width: number().required(), height: number().required() }).required();
@@ -62,11 +63,19 @@ const planSchema = object({
 function upgrade(stored: unknown): unknown {
   if (typeof stored !== 'object' || stored === null) return stored;
   // Version 1 wrote no version.
-  if (!('version' in stored)) {
-    return 'passes' in stored ? upgradePlan3(upgradePlan2(upgradePlan1(stored as PlanVersion1))) : stored;
+  const version = 'version' in stored ? stored.version : 'passes' in stored ? 1 : null;
+  switch (version) {
+    case 1:
+      return upgradePlan4(upgradePlan3(upgradePlan2(upgradePlan1(stored as PlanVersion1))));
+    case 2:
+      return upgradePlan4(upgradePlan3(upgradePlan2(stored as PlanVersion2)));
+    case 3:
+      return upgradePlan4(upgradePlan3(stored as PlanVersion3));
+    case 4:
+      return upgradePlan4(stored as PlanVersion4);
+    default:
+      return stored;
   }
-  if (stored.version === 2) return upgradePlan3(upgradePlan2(stored as PlanVersion2));
-  return stored.version === 3 ? upgradePlan3(stored as PlanVersion3) : stored;
 }
 
 /**

@@ -1,4 +1,5 @@
-import { PLAN_VERSION, type EncodePlan, type PictureStream, type SoundStream } from '../../core/plan/encodePlan.ts';
+import type { EncodePlan, PictureStream, SoundStream } from '../../core/plan/encodePlan.ts';
+import type { PlanVersion4 } from './planVersion4.ts';
 
 /** A sound of version 3 was made of one track. */
 export type SoundVersion3 = Omit<SoundStream, 'from'> & { readonly from: { readonly streamIndex: number } };
@@ -10,10 +11,10 @@ export type PlanVersion3 = Omit<EncodePlan, 'version' | 'streams'> & {
 };
 
 /** The same plan, with every sound of one track. */
-export function upgradePlan3({ streams, ...rest }: PlanVersion3): EncodePlan {
+export function upgradePlan3({ streams, ...rest }: PlanVersion3): PlanVersion4 {
   return {
     ...rest,
-    version: PLAN_VERSION,
+    version: 4,
     streams: streams.map((stream) => (stream.kind === 'sound' ? { ...stream, from: [stream.from] } : stream)),
   };
 }

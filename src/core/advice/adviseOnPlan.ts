@@ -9,7 +9,11 @@ import { SOUND } from '../sound/codecs.ts';
 import { kbpsRange, nominalLayout } from '../sound/definition.ts';
 import { firstGain, LUFS_RANGE, writeLevel } from '../sound/loudness.ts';
 import { floorRate } from '../sounding/sounding.ts';
+import { isEven } from '../recipe/frameRate.ts';
+import { retimeOf } from '../picture/chain.ts';
 import { joinWords } from '../text.ts';
+import { nameFrameRate } from '../timing/frameRate.ts';
+import { toNumber } from '../timing/rational.ts';
 import { adviseOnSettings, type Settings } from './adviseOnSettings.ts';
 import type { Advisory } from './advisory.ts';
 
@@ -34,6 +38,7 @@ export function adviseOnPlan(planned: Planned): Advisory[] {
     ...adviseOnSource(planned),
     ...adviseOnCopiedPart(planned),
     ...adviseOnLevel(planned),
+    ...adviseOnRate(planned),
   ];
 }
 
@@ -90,6 +95,26 @@ function* adviseOnCopiedPart({ facts, recipe, portion, plan: { span } }: Planned
     message: `A copy begins and ends at keyframes: it takes frames ${taken.inFrame} to ${taken.outFrame}, ${more.join(' and ')} what is marked.`,
     remedy: 'Encoding takes exactly what is marked.',
     fix: { kind: 'portion', label: 'Mark what the copy takes', portion: taken },
+  };
+}
+
+/** Frames that lie unevenly, or are shown again, are seen where the picture moves. */
+function* adviseOnRate({ facts, plan }: Planned): Generator<Advisory> {
+  const picture = pictureOf(plan);
+  if (!picture || !retimeOf(picture.chain) || !facts.video?.constantRate) return;
+  const { frameRate } = picture.out;
+  if (isEven(facts, frameRate)) return;
+  const [rate, own] = [frameRate, facts.frameRate].map(nameFrameRate);
+  const isMore = toNumber(frameRate) > toNumber(facts.frameRate);
+  yield {
+    code: 'motion-uneven',
+    severity: 'caution',
+    field: 'time.frameRate',
+    message: isMore
+      ? `Made ${rate} fps of ${own}, some frames are shown twice; nothing is gained, and even motion stutters.`
+      : `Made ${rate} fps of ${own}, frames are left out unevenly; even motion stutters.`,
+    remedy: isMore ? 'The source’s own rate is as smooth as it gets.' : 'Its own rate, or half of it, moves evenly.',
+    fix: { kind: 'frame-rate', label: 'Keep the source’s frames', frameRate: 'source' },
   };
 }
 
@@ -161,7 +186,7 @@ function* adviseOnSource({ facts, recipe, plan, found }: Planned): Generator<Adv
       fix: { kind: 'deinterlace', label: 'Deinterlace it', fields },
     };
   }
-  if (!video.constantRate) {
+  if (!picture.out.constantRate) {
     yield note('variable-rate', 'time', 'The frame rate varies; every frame keeps its own time.');
   }
 }

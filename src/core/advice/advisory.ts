@@ -4,6 +4,7 @@ import type { SoundLevel } from '../sound/loudness.ts';
 import type { Container } from '../container/names.ts';
 import type { Edges, FieldOrder } from '../geometry/preparation.ts';
 import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
+import type { FrameRateChoice } from '../recipe/frameRate.ts';
 import type { FrameClock } from '../timing/frameClock.ts';
 
 /** What is looked at: the facts always, the findings once the analysis is done. */
@@ -26,6 +27,8 @@ export type Fix =
   /** A frame size of so many lines at most. */
   | { readonly kind: 'fit'; readonly label: string; readonly height: number }
   | { readonly kind: 'sound'; readonly label: string; readonly channels: Channels; readonly kbps: number }
+  /** Frames a second. */
+  | { readonly kind: 'frame-rate'; readonly label: string; readonly frameRate: FrameRateChoice }
   /** How loud the sound is to be. */
   | { readonly kind: 'loudness'; readonly label: string; readonly level: SoundLevel }
   /** An average rate of the picture. */

@@ -56,6 +56,8 @@ export function changeByFix(recipe: Recipe, fix: RecipeFix): Recipe {
       const audio = encodedSound(recipe) ?? STARTING_RECIPE.audio;
       return { ...recipe, audio: { ...audio, channels: fix.channels, kbps: fix.kbps } };
     }
+    case 'frame-rate':
+      return { ...recipe, time: { frameRate: fix.frameRate } };
     case 'loudness':
       return { ...recipe, audio: { ...(encodedSound(recipe) ?? STARTING_RECIPE.audio), loudness: fix.level } };
     case 'rate':
@@ -128,6 +130,8 @@ export function withdrawFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }
       const { channels, kbps } = STARTING_RECIPE.audio;
       return { recipe: { ...recipe, audio: { ...audio, channels, kbps } }, portion };
     }
+    case 'frame-rate':
+      return { recipe: { ...recipe, time: { frameRate: 'source' } }, portion };
     case 'loudness': {
       const audio = encodedSound(recipe);
       return { recipe: audio ? { ...recipe, audio: { ...audio, loudness: null } } : recipe, portion };
@@ -160,6 +164,8 @@ export function isApplied(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: 
       return (
         !isCopied(recipe.audio) && recipe.audio?.channels === fix.channels && !isAbove(recipe.audio.kbps, fix.kbps)
       );
+    case 'frame-rate':
+      return JSON.stringify(recipe.time.frameRate) === JSON.stringify(fix.frameRate);
     case 'loudness': {
       const wanted = encodedSound(recipe)?.loudness;
       // Less loud, or under a lower ceiling, does as well.

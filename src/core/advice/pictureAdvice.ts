@@ -1,6 +1,6 @@
 import { sameRational, rational, toNumber } from '../timing/rational.ts';
 import { isEfficientCodec } from '../programme/sourceCodecs.ts';
-import { nameFrameRate } from '../timing/frameRate.ts';
+import { nameFrameRate, usualRateFor } from '../timing/frameRate.ts';
 import type { Advise } from './advisory.ts';
 
 /** Bits a pixel of an efficient codec below which encoding again is seen (common practice, no source). */
@@ -73,11 +73,13 @@ export const adviseOnBars: Advise = ({ facts, findings }) => {
 /** On a rate that varies some players stutter. */
 export const adviseOnVariableRate: Advise = ({ facts }) => {
   if (!facts.video || facts.video.constantRate) return null;
+  const steady = usualRateFor(facts.frameRate);
   return {
     code: 'variable-rate',
     severity: 'caution',
     message: `The frame rate varies around ${nameFrameRate(facts.frameRate)} frames a second; some players and editing programs stutter or drift on it.`,
-    remedy: 'Renditions keep every frame at its own time; export again at a constant rate where that is asked for.',
+    remedy: `Renditions keep every frame at its own time; at a steady ${nameFrameRate(steady)} some are shown again, and none is lost while they come no quicker.`,
+    fix: { kind: 'frame-rate', label: `Make it a steady ${nameFrameRate(steady)}`, frameRate: steady },
   };
 };
 

@@ -3,6 +3,7 @@ import { fitFrameSize } from '../geometry/frameSize.ts';
 import { croppedSize } from '../geometry/preparation.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { withContainer, withoutPicture, withSoundCodec, withVideoCodec } from '../recipe/changeRecipe.ts';
+import { resultRate } from '../recipe/frameRate.ts';
 import { nameLevel } from '../recipe/describeRecipe.ts';
 import { changesOf } from '../recipe/recipeChanges.ts';
 import {
@@ -20,10 +21,10 @@ import { SOUND } from '../sound/codecs.ts';
 import { kbpsRange, LAYOUT_CHANNELS, nominalLayout } from '../sound/definition.ts';
 import { LUFS_RANGE, TRUE_PEAK_RANGE, USUAL_TRUE_PEAK } from '../sound/loudness.ts';
 import { RATED } from '../video/codecs.ts';
-import { nameFrameRate } from '../timing/frameRate.ts';
+import { isWithinRate, nameFrameRate } from '../timing/frameRate.ts';
 import { toNumber } from '../timing/rational.ts';
 import type { Brief } from './brief.ts';
-import { isShape, isWithinRate, shownShape } from './limits.ts';
+import { isShape, shownShape } from './limits.ts';
 
 /** An order that was bent to a brief. */
 export interface Bent {
@@ -84,6 +85,14 @@ const frameSize: Bend = (recipe, { maxWidth, maxHeight }, facts) => {
     ...(Number.isFinite(height) ? { height } : {}),
   };
   return { ...recipe, picture: { ...recipe.picture, fit } };
+};
+
+/** Too many frames a second become every second of them, or fewer. */
+const frameRate: Bend = (recipe, { maxFrameRate }, facts) => {
+  if (!maxFrameRate || !facts.video || !encodedVideo(recipe)) return recipe;
+  const rate = resultRate(facts, recipe.time.frameRate) ?? facts.frameRate;
+  if (isWithinRate(toNumber(rate), maxFrameRate)) return recipe;
+  return { ...recipe, time: { frameRate: { atMost: maxFrameRate } } };
 };
 
 /** A cap in bytes is filled; without one the picture is held to the ceilings of rate. */
@@ -174,7 +183,7 @@ function withVideo(recipe: Recipe, video: RatedVideo): Recipe {
 
 /** Container before codecs, since it carries them; sound before the size that it takes a share of. */
 const BENDS: readonly Bend[] = [
-  ...[picture, container, codec, pixels, frameSize, keyframes],
+  ...[picture, container, codec, pixels, frameSize, frameRate, keyframes],
   ...[soundCodec, soundRate, loudness, size],
 ];
 
@@ -190,9 +199,9 @@ export function findUnsuited(brief: Brief, facts: ProgrammeFacts, recipe: Recipe
   if (minSeconds !== null && seconds < minSeconds) {
     said.push(`It takes no less than ${minSeconds} s, and this is ${seconds.toFixed(1)} s long.`);
   }
-  const rate = toNumber(facts.frameRate);
-  if (facts.video && recipe.video && maxFrameRate && !isWithinRate(rate, maxFrameRate)) {
-    said.push(`It takes at most ${nameFrameRate(maxFrameRate)} fps, and this has ${nameFrameRate(facts.frameRate)}.`);
+  const rate = (encodedVideo(recipe) && resultRate(facts, recipe.time.frameRate)) ?? facts.frameRate;
+  if (facts.video && recipe.video && maxFrameRate && !isWithinRate(toNumber(rate), maxFrameRate)) {
+    said.push(`It takes at most ${nameFrameRate(maxFrameRate)} fps, and this has ${nameFrameRate(rate)}.`);
   }
   if (facts.video && recipe.video && shape) {
     const found = shownShape(croppedSize(facts, recipe.picture.crop), facts.video.pixelAspect);

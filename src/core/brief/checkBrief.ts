@@ -4,9 +4,10 @@ import type { ProgrammeFacts } from '../programme/facts.ts';
 import { SOUND, soundCodecOf } from '../sound/codecs.ts';
 import type { SoundLevel } from '../sound/loudness.ts';
 import { isVideoCodec, VIDEO } from '../video/codecs.ts';
+import { isWithinRate } from '../timing/frameRate.ts';
 import { toNumber } from '../timing/rational.ts';
 import type { Brief } from './brief.ts';
-import { isShape, isWithinRate, shownShape } from './limits.ts';
+import { isShape, shownShape } from './limits.ts';
 
 /** One rule of a brief against a file. */
 export interface BriefCheck {

@@ -1,5 +1,6 @@
 import { crop, type Crop } from './crop.ts';
 import { deinterlace, type Deinterlace } from './deinterlace.ts';
+import { retime, type Retime } from './retime.ts';
 import { scale, type Scale } from './scale.ts';
 import { stamp, type Stamp } from './stamp.ts';
 import type { StepDefinition } from './step.ts';
@@ -7,11 +8,19 @@ import { store, type Store } from './store.ts';
 import { tag, type Tag } from './tag.ts';
 
 /** One thing that is done to the frames of a picture, in the order of the chain. */
-export type PictureStep = Deinterlace | Crop | Scale | Store | Tag | Stamp;
+export type PictureStep = Deinterlace | Crop | Retime | Scale | Store | Tag | Stamp;
 
-const STEP: Readonly<Record<PictureStep['step'], StepDefinition>> = { deinterlace, crop, scale, store, tag, stamp };
+const STEP: Readonly<Record<PictureStep['step'], StepDefinition>> = {
+  ...{ deinterlace, crop, retime },
+  ...{ scale, store, tag, stamp },
+};
 
 /** The part of a chain that the comparison's reference goes through as well. */
 export function referenceChain(chain: readonly PictureStep[]): PictureStep[] {
   return chain.filter(({ step }) => STEP[step].isInReference);
+}
+
+/** The step that gives frames another rate; null where they keep their own. */
+export function retimeOf(chain: readonly PictureStep[]): Retime | null {
+  return chain.find((step) => step.step === 'retime') ?? null;
 }

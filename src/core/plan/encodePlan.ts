@@ -79,7 +79,7 @@ export interface EncodePicture {
   readonly fine: FineSettings;
   /** Frames between keyframes at most. */
   readonly keyframeInterval: number;
-  /** Frames of the programme that are keyframes besides; plans without any say nothing. */
+  /** Frames of the result that are keyframes besides; plans without any say nothing. */
   readonly keyframesAt?: readonly number[];
   readonly rate: PictureRate;
 }
@@ -156,7 +156,7 @@ export type MasteredPicture = PictureStream & { readonly do: EncodeMaster };
 export type EncodedPicture = PictureStream & { readonly do: EncodePicture };
 
 /** The version of plans as they are stored. */
-export const PLAN_VERSION = 4;
+export const PLAN_VERSION = 5;
 
 /** Everything needed to encode a rendition and to judge the result. */
 export interface EncodePlan {

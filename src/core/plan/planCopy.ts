@@ -50,7 +50,7 @@ function carriesSound(container: Container, stored: string): boolean {
 
 /** Everything that stands in the way of copying what a recipe says is to be copied. */
 export function* findCopyMisfits({ facts, recipe, portion, cuts }: PlanRequest): Generator<PlanProblem> {
-  const { video, audio, picture, container } = recipe;
+  const { video, audio, picture, time, container } = recipe;
   const { name } = CONTAINER[container];
   const wanted = isCopied(audio) ? audio.tracks.flatMap((index) => facts.audio[index] ?? []) : [];
   const track = wanted.find((one) => !carriesSound(container, one.codec));
@@ -74,10 +74,10 @@ export function* findCopyMisfits({ facts, recipe, portion, cuts }: PlanRequest):
     const found = nameSourceCodec(facts.video.codec);
     yield cannot('video', `The picture is in ${found}; only ${copied} can be copied into ${name}. Encode it.`);
   }
-  if (picture.crop || picture.deinterlace || picture.fit) {
+  if (picture.crop || picture.deinterlace || picture.fit || time.frameRate !== 'source') {
     yield cannot(
       'picture',
-      'A copied picture keeps its frames; take out crop, deinterlacing and frame size, or encode it.',
+      'A copied picture keeps its frames; take out crop, deinterlacing, frame size and frame rate, or encode it.',
     );
   }
 }
@@ -98,6 +98,7 @@ export function planCopiedPicture(
     preparation: AS_IT_IS,
     // A copy is compared in the usual one.
     format: '420p8',
+    rate: null,
   });
   return { ...path, kind: 'picture', do: { kind: 'copy', codec: requireVideoCodec(source.codec) }, chain: [] };
 }

@@ -10,7 +10,7 @@ import type { PlanProblem } from './planProblem.ts';
  * How a picture that is wanted so is encoded.
  *
  * @param rate - null for masters.
- * @param portionIns - Frames of the programme at which its portions begin.
+ * @param portionIns - Frames of the result at which portions of the programme begin.
  */
 export function encodedAs(
   path: PicturePath,
@@ -39,8 +39,8 @@ export function encodedAs(
   };
 }
 
-function marked({ from }: PicturePath, { keyframesAtPortions }: RatedVideo, portionIns: readonly number[]) {
-  const isInside = (frame: number) => frame > from.inFrame && frame < from.inFrame + from.frameCount;
+function marked({ out }: PicturePath, { keyframesAtPortions }: RatedVideo, portionIns: readonly number[]) {
+  const isInside = (frame: number) => frame > 0 && frame < out.frameCount;
   const ins = [...new Set(portionIns.filter(isInside))].sort((a, b) => a - b);
   // Encoders leave out one that comes right after another: portions that begin on neighbouring frames share one.
   const keyframesAt = keyframesAtPortions ? ins.filter((frame) => !ins.includes(frame - 1)) : [];

@@ -1,12 +1,15 @@
 import type { FrameSize } from '../geometry/frameSize.ts';
 import { croppedSize, type Preparation } from '../geometry/preparation.ts';
-import type { PictureStep } from '../picture/chain.ts';
+import { retimeOf, type PictureStep } from '../picture/chain.ts';
+import type { Retime } from '../picture/retime.ts';
 import type { Sampling } from '../picture/scale.ts';
 import type { PixelFormat } from '../picture/store.ts';
 import { assumeColour } from '../programme/colour.ts';
 import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
 import { openAtFrame } from '../programme/opening.ts';
-import { portionClock, type FrameClock } from '../timing/frameClock.ts';
+import { constantClock, portionClock, type FrameClock } from '../timing/frameClock.ts';
+import { retimedFrames, sameFrames, type FrameMap } from '../timing/frameMap.ts';
+import { toNumber, type Rational } from '../timing/rational.ts';
 import type { PictureFacts, PicturePath, PictureSource } from './encodePlan.ts';
 
 /** Read beyond a portion, so that reordering at its end loses none. */
@@ -28,32 +31,97 @@ interface PathRequest {
   readonly size: FrameSize;
   readonly preparation: Preparation;
   readonly format: PixelFormat;
+  /** Another rate than the programme's own, or null. */
+  readonly rate: Rational | null;
 }
 
 /** How frames of a programme are read, prepared, brought to a size, and stamped. */
 export function planPicture(request: PathRequest): PicturePath {
-  const { facts, video, clock, frames, size, preparation, format } = request;
+  const { facts, video, clock, frames, size, preparation, format, rate } = request;
   const from = readFrames(facts, video, frames, clock);
   const colour = assumeColour(video.colour, facts.height);
+  const seconds = clock.secondsOf(frames.inFrame + frames.frameCount) - clock.secondsOf(frames.inFrame);
+  const count = rate && Math.max(1, Math.round(seconds * toNumber(rate)));
   return {
     from,
     chain: [
       ...prepare(preparation),
+      ...(rate ? [retimed(from, clock, rate, frames.inFrame, { first: 0, count: count ?? 1 })] : []),
       { step: 'scale', size, from: from.sampling, to: { matrix: colour.matrix, range: 'limited' } },
       { step: 'store', format },
       { step: 'tag', colour },
-      { step: 'stamp', rate: from.constantRate ? from.frameRate : null },
+      { step: 'stamp', rate: rate ?? (from.constantRate ? from.frameRate : null) },
     ],
     comparedAt: croppedSize(facts, preparation.crop),
     out: {
       size,
-      frameRate: from.frameRate,
-      constantRate: from.constantRate,
+      frameRate: rate ?? from.frameRate,
+      constantRate: rate !== null || from.constantRate,
       colour,
       range: 'limited',
       format,
-      ...timeFrames(frames, clock),
+      ...(rate && count
+        ? timeFrames({ inFrame: 0, frameCount: count }, constantClock(rate, count))
+        : timeFrames(frames, clock)),
     },
+  };
+}
+
+/** Frames of a result, from its first. */
+export interface ResultSpan {
+  readonly first: number;
+  readonly count: number;
+}
+
+/** The step that gives frames another rate, for some of the result's. */
+function retimed(
+  { frameRate, constantRate }: PictureSource,
+  clock: FrameClock,
+  rate: Rational,
+  wholeIn: number,
+  { first, count }: ResultSpan,
+  readIn = wholeIn,
+): Retime {
+  const read = constantRate
+    ? { rate: frameRate, frame: readIn - wholeIn }
+    : { seconds: clock.secondsOf(readIn) - clock.secondsOf(wholeIn) };
+  return { step: 'retime', rate, frames: count, first, read };
+}
+
+/** Which of a programme's frames a path shows. */
+export function framesOf({ from, chain }: Pick<PicturePath, 'from' | 'chain'>, clock: FrameClock): FrameMap {
+  const step = retimeOf(chain);
+  return step
+    ? retimedFrames(clock, from, step.rate, from.constantRate ? from.frameRate : null)
+    : sameFrames(from.inFrame);
+}
+
+/** When each frame of a result is shown, from its first. */
+export function resultClock({ from, out }: Pick<PicturePath, 'from' | 'out'>, clock: FrameClock): FrameClock {
+  return out.constantRate ? constantClock(out.frameRate, out.frameCount) : portionClock(clock, from.inFrame);
+}
+
+/** The same way for some of the result's frames. */
+export function takeFrames<Path extends PicturePath>(
+  facts: ProgrammeFacts,
+  clock: FrameClock,
+  path: Path,
+  span: ResultSpan,
+): Path {
+  if (!facts.video) throw new Error('A programme without a picture has no frames.');
+  const { toSource } = framesOf(path, clock);
+  const inFrame = toSource(span.first);
+  const frames = { inFrame, frameCount: toSource(span.first + span.count - 1) - inFrame + 1 };
+  const from = readFrames(facts, facts.video, frames, clock);
+  const step = retimeOf(path.chain);
+  if (!step) return { ...path, from, out: { ...path.out, ...timeFrames(frames, clock) } };
+  const again = retimed(from, clock, step.rate, path.from.inFrame, span, inFrame);
+  const own = { inFrame: span.first, frameCount: span.count };
+  return {
+    ...path,
+    from,
+    chain: path.chain.map((one) => (one === step ? again : one)),
+    out: { ...path.out, ...timeFrames(own, constantClock(step.rate, path.out.frameCount)) },
   };
 }
 

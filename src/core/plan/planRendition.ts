@@ -2,8 +2,10 @@ import { adviseOnPlan } from '../advice/adviseOnPlan.ts';
 import { addEstimates } from '../budget/projections.ts';
 import { CONTAINER } from '../container/containers.ts';
 import type { Container } from '../container/names.ts';
+import { retimeOf } from '../picture/chain.ts';
 import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
 import { encodedVideo, formatOf, isCopied, isRatedVideo, renditionSize, type Recipe } from '../recipe/recipe.ts';
+import { resultRate } from '../recipe/frameRate.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { countPackets } from '../sound/definition.ts';
 import type { FrameClock } from '../timing/frameClock.ts';
@@ -25,7 +27,7 @@ import { findMisfits, tooSmall } from './findMisfits.ts';
 import { planBudget, type BudgetedPicture } from './planBudget.ts';
 import { copiedKeyframeInterval, planCopiedPicture, weighPicture } from './planCopy.ts';
 import { chooseKeyframeInterval, encodedAs, findLevelMisfit, hasAnalysis } from './planEncode.ts';
-import { planPicture } from './planPicture.ts';
+import { framesOf, planPicture } from './planPicture.ts';
 import type { PlanProblem } from './planProblem.ts';
 import type { PlanRequest } from './planRequest.ts';
 import { planSounds } from './planSounds.ts';
@@ -48,7 +50,9 @@ export function planRendition(request: PlanRequest): PlanOutcome {
     return { ok: false, problems: [tooSmall(path.out.size, wanted.codec)] };
   }
   const copied = isCopied(recipe.video) && facts.video ? planCopiedPicture(facts, facts.video, clock, span) : null;
-  const planned = planSounds(facts, recipe, span);
+  const seconds = path && retimeOf(path.chain) ? path.out.lastFrame.endSeconds : span.seconds;
+  // Sound ends with its picture, which may be a little shorter or longer at another rate.
+  const planned = planSounds(facts, recipe, { ...span, seconds });
   const sounds = planned.map(({ stream }) => stream);
   const keyframeInterval =
     path && wanted
@@ -63,14 +67,14 @@ export function planRendition(request: PlanRequest): PlanOutcome {
     containerBytes: containerBytes(recipe.container, [...(outline ? [outline] : []), ...sounds], keyframeInterval),
     sourceBytes: bytes(facts.durationSeconds > 0 ? (facts.bytes * span.seconds) / facts.durationSeconds : facts.bytes),
     durationSeconds: span.seconds,
-    frameCount: span.frameCount,
+    frameCount: path?.out.frameCount ?? span.frameCount,
     sounding,
     cameOut: request.cameOut ?? [],
     size: path?.out.size ?? null,
   });
   if (!outcome.ok) return outcome;
   const { rate, budget } = outcome;
-  const picture = path && wanted ? encodedAs(path, wanted, keyframeInterval, rate, request.portionIns ?? []) : copied;
+  const picture = path && wanted ? encodedAs(path, wanted, keyframeInterval, rate, marksOf(request, path)) : copied;
   const fault = picture && isEncoded(picture) ? findLevelMisfit(picture) : null;
   if (fault) return { ok: false, problems: [fault] };
   const streams = picture ? [picture, ...sounds] : sounds;
@@ -81,6 +85,11 @@ export function planRendition(request: PlanRequest): PlanOutcome {
     passes: namePasses(sounds, picture, span.frameCount === facts.frameCount),
     budget,
   });
+}
+
+/** Frames of the result at which the programme's portions begin. */
+function marksOf({ clock, portionIns = [] }: PlanRequest, path: PicturePath): number[] {
+  return portionIns.map(framesOf(path, clock).toResult);
 }
 
 /** A copied picture begins and ends where its keyframes let it. */
@@ -120,7 +129,17 @@ function planPath({ facts, clock, recipe }: PlanRequest, frames: SourceSpan): Pi
   const { video } = facts;
   const wanted = encodedVideo(recipe);
   if (!video || !size || !wanted) return null;
-  return planPicture({ facts, video, clock, frames, size, preparation: recipe.picture, format: formatOf(wanted) });
+  const rate = resultRate(facts, recipe.time.frameRate);
+  return planPicture({
+    facts,
+    video,
+    clock,
+    frames,
+    size,
+    preparation: recipe.picture,
+    format: formatOf(wanted),
+    rate,
+  });
 }
 
 /** What the container takes by itself around a payload of so many bytes. */

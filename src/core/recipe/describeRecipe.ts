@@ -1,5 +1,7 @@
 import { CONTAINER } from '../container/containers.ts';
 import type { Fit, FrameSize } from '../geometry/frameSize.ts';
+import { namePreparation } from '../geometry/preparation.ts';
+import { nameFrameRateChoice } from './frameRate.ts';
 import {
   encodedSound,
   encodedVideo,
@@ -76,6 +78,13 @@ export function nameChannels({ channels }: EncodedSound): string {
   return channels === 'source' ? 'as the source' : channels;
 }
 
+/** What is done to frames before they are scaled, in words; empty where nothing is. */
+export function nameTreatment({ picture, time: { frameRate } }: Recipe): string {
+  const prepared = namePreparation(picture);
+  const rate = frameRate === 'source' ? '' : nameFrameRateChoice(frameRate);
+  return [prepared, rate].filter((part) => part !== '').join(', ');
+}
+
 /** Only what is not the first track alone is worth a word. */
 function sayTracks(audio: EncodedSound | CopiedSound): string {
   return audio.tracks.length === 1 && audio.tracks[0] === 0 ? '' : ` of ${nameTracks(audio)}`;
@@ -99,7 +108,9 @@ export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   const prepared = `${deinterlace ? ', deinterlaced' : ''}${crop ? ', cropped' : ''}`;
   const open = recipe.picture.fit?.orSmaller ? ' or smaller' : '';
   const frame = `${size ? `${size.width} × ${size.height}` : sayFit(recipe.picture.fit)}${open}`;
-  return `${nameVideo(video)}${prepared}, ${frame}, ${isRatedVideo(video) ? `${sayRate(video.rate)}, ` : ''}${sound}`;
+  const { frameRate } = recipe.time;
+  const rate = frameRate === 'source' ? '' : `, ${nameFrameRateChoice(frameRate)}`;
+  return `${nameVideo(video)}${prepared}, ${frame}${rate}, ${isRatedVideo(video) ? `${sayRate(video.rate)}, ` : ''}${sound}`;
 }
 
 /** The frame size of a recipe that is not about a programme. */

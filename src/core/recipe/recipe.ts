@@ -9,6 +9,7 @@ import type { SoundLevel } from '../sound/loudness.ts';
 import { isRated, KEYFRAME_SECONDS, type MasterCodec, type RatedCodec } from '../video/codecs.ts';
 import type { Effort } from '../video/definition.ts';
 import { AS_ENCODER_LIKES, type FineSettings } from '../video/fine.ts';
+import type { FrameRateChoice } from './frameRate.ts';
 import { pixelFormat, type Chroma, type PictureDepth, type PixelFormat } from '../picture/store.ts';
 
 /** How the picture's bits are decided. Rates in kb/s (1,000 bits), sizes in bytes. */
@@ -156,7 +157,7 @@ export interface Recipe {
   readonly video: EncodedVideo | CopiedPicture | null;
   /** `fit: null` keeps the source's own frame size, or what cropping leaves of it. */
   readonly picture: Preparation & { readonly fit: Fit | null };
-  readonly time: { readonly frameRate: 'source' };
+  readonly time: { readonly frameRate: FrameRateChoice };
   readonly audio: EncodedSound | CopiedSound | null;
 }
 
@@ -251,7 +252,13 @@ export function renditionSize(facts: ProgrammeFacts, picture: Recipe['picture'])
  * @param container - One that takes it.
  */
 export function copyingPicture(recipe: Recipe, container: Container): Recipe {
-  return { ...recipe, container, video: { codec: 'copy' }, picture: { ...AS_IT_IS, fit: null } };
+  return {
+    ...recipe,
+    container,
+    video: { codec: 'copy' },
+    picture: { ...AS_IT_IS, fit: null },
+    time: { frameRate: 'source' },
+  };
 }
 
 /**

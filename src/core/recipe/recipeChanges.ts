@@ -44,6 +44,7 @@ const PARTS: readonly Part[] = [
   { name: 'effort', of: effortOf },
   { name: 'fine settings', of: fineOf },
   { name: 'frame size', of: ({ picture }) => picture.fit },
+  { name: 'frame rate', of: ({ time }) => time.frameRate },
   { name: 'crop', of: ({ picture }) => picture.crop },
   { name: 'deinterlacing', of: ({ picture }) => picture.deinterlace },
   {

@@ -38,3 +38,16 @@ export function nameFrameRate(rate: Rational): string {
   const usual = USUAL_RATES.find(([known]) => known.num === rate.num && known.den === rate.den);
   return usual ? usual[1] : String(Number(toNumber(rate).toFixed(3)));
 }
+
+/** Rates are written in several ways: 59.94 for 60000/1001. */
+const RATE_TOLERANCE = 1.001;
+
+/** Whether frames come no quicker than is asked for. */
+export function isWithinRate(framesPerSecond: number, most: Rational): boolean {
+  return framesPerSecond <= toNumber(most) * RATE_TOLERANCE;
+}
+
+/** The least of the usual rates that is no slower than a measured one; the measured one where none is. */
+export function usualRateFor(rate: Rational): Rational {
+  return USUAL_RATES.find(([usual]) => isWithinRate(toNumber(rate), usual))?.[0] ?? rate;
+}

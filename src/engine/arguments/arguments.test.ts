@@ -34,6 +34,7 @@ function pictureOf(frames = WHOLE, facts = factsOf(), preparation: Preparation =
     frames,
     clock: clockOf(facts),
     format: '420p8',
+    rate: null,
   });
 }
 

@@ -73,10 +73,10 @@ export function pictureArguments(picture: EncodedPicture, run: PictureRun, files
 
 /** Keyframes that lie elsewhere than the encoder would put them. */
 function forcedKeyframes(
-  { from, do: { keyframeInterval, keyframesAt = [] } }: EncodedPicture,
+  { out, do: { keyframeInterval, keyframesAt = [] } }: EncodedPicture,
   run: PictureRun,
 ): string[] {
-  const marks = keyframesAt.map((frame) => frame - from.inFrame).filter((n) => n > 0 && n < from.frameCount);
+  const marks = keyframesAt.filter((frame) => frame > 0 && frame < out.frameCount);
   const terms = [...(run.keyframeAt === undefined ? [] : [run.keyframeAt]), ...marks].map((frame) => `eq(n,${frame})`);
   // Encoders count the distance from any keyframe; those of a fill lie at the same places whatever comes between.
   if (run.fill && marks.length > 0) terms.push(`not(mod(n-${run.keyframeAt ?? 0},${keyframeInterval}))`);

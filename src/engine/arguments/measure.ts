@@ -27,8 +27,8 @@ export function comparePeak({ from }: PicturePath): number {
 }
 
 /** What bare pictures are, that a comparison shows. */
-export function shapeOfPair({ from, comparedAt }: PicturePath): PairShape {
-  return { ...comparedAt, bitDepth: from.bitDepth > 8 ? 10 : 8, framesPerSecond: toNumber(from.frameRate) };
+export function shapeOfPair({ from, out, comparedAt }: PicturePath): PairShape {
+  return { ...comparedAt, bitDepth: from.bitDepth > 8 ? 10 : 8, framesPerSecond: toNumber(out.frameRate) };
 }
 
 /**
@@ -49,7 +49,7 @@ export function measureArguments(
   const split = isShown ? 'split=3' : 'split';
   const bring = (sampling: Sampling) =>
     [
-      pairByNumber(from.frameRate),
+      pairByNumber(out.frameRate),
       renderScale({ size: comparedAt, from: sampling, to: common }),
       `format=${format},setsar=1,${split}`,
     ].join(',');

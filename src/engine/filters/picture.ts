@@ -3,6 +3,7 @@ import type { PicturePath, PictureSource } from '../../core/plan/encodePlan.ts';
 import type { Opening } from '../../core/programme/opening.ts';
 import { renderCrop } from './crop.ts';
 import { renderDeinterlace } from './deinterlace.ts';
+import { renderRetime } from './retime.ts';
 import { renderScale } from './scale.ts';
 import { renderStamp } from './stamp.ts';
 import { renderStore } from './store.ts';
@@ -14,6 +15,7 @@ const RENDERERS: {
 } = {
   deinterlace: renderDeinterlace,
   crop: renderCrop,
+  retime: renderRetime,
   scale: renderScale,
   store: renderStore,
   tag: renderTag,

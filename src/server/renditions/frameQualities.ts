@@ -1,10 +1,13 @@
 import { pictureOf, type PicturePath } from '../../core/plan/encodePlan.ts';
+import { framesOf } from '../../core/plan/planPicture.ts';
 import { poolScenes, type SceneQuality } from '../../core/quality/closerLook.ts';
 import { mseToPsnr, type FrameQuality } from '../../core/quality/frameQuality.ts';
 import { comparePeak } from '../../engine/arguments/measure.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import { readAnalysis } from '../analysis/analyses.ts';
 import type { Context } from '../context.ts';
+import { readClock } from '../programmes/frameTimes.ts';
+import { findProgramme } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { unpackQualities } from './packedQualities.ts';
 import type { RenditionRow } from './renditionRow.ts';
@@ -48,6 +51,8 @@ export async function qualityCsv(context: Context, id: string): Promise<string> 
 export async function sceneQualities(context: Context, id: string): Promise<{ readonly scenes: SceneQuality[] }> {
   const { rendition, picture, frames } = await findFrames(context, id);
   const findings = (await readAnalysis(context, rendition.programme_id))?.findings ?? null;
-  const starts = (findings?.sceneChanges ?? []).map((start) => start - picture.from.inFrame);
+  const programme = await findProgramme(context, rendition.programme_id);
+  const { toResult } = framesOf(picture, await readClock(context, programme));
+  const starts = (findings?.sceneChanges ?? []).map(toResult);
   return { scenes: poolScenes(frames, starts, comparePeak(picture)) };
 }

@@ -11,11 +11,10 @@ import type {
   RenditionSummary,
   RenditionView,
 } from '../../contract/views.ts';
-import { namePreparation } from '../../core/geometry/preparation.ts';
 import type { Brief } from '../../core/brief/brief.ts';
 import type { Portion, ProgrammeFacts } from '../../core/programme/facts.ts';
 import { pictureOf, type EncodePlan, type PassName } from '../../core/plan/encodePlan.ts';
-import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
+import { describeRecipe, nameTreatment } from '../../core/recipe/describeRecipe.ts';
 import { orderKey } from '../../core/recipe/orderKey.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 
@@ -118,7 +117,7 @@ export function viewSummary(stored: SummaryRow | StoredSummary): RenditionSummar
     sentence: sentenceOf(recipe, outline),
     orderKey: orderKey(recipe, portion),
     outline,
-    preparation: namePreparation(recipe.picture),
+    preparation: nameTreatment(recipe),
     portion,
     portionName: stored.portion_name,
     name: stored.name,

@@ -1,8 +1,8 @@
 import type { Check } from '../../contract/views.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
-import { portionClock } from '../../core/timing/frameClock.ts';
 import { colourDistance, meanColour, type MeanColour } from '../../core/quality/meanColour.ts';
 import type { PicturePath, PictureStream } from '../../core/plan/encodePlan.ts';
+import { resultClock } from '../../core/plan/planPicture.ts';
 import type { Sampling } from '../../core/picture/scale.ts';
 import type { SizedStillRequest } from '../../engine/arguments/still.ts';
 import { masterRequest, preparedRequest } from '../stills/stills.ts';
@@ -76,7 +76,7 @@ function resultFrames(
   found: ProgrammeFacts,
   reading: Sampling,
 ): SizedStillRequest[] {
-  const ofPortion = portionClock(clock, picture.from.inFrame);
+  const ofPortion = resultClock(picture, clock);
   const shown = picture.do.kind === 'copy' ? seekLike(found, facts) : found;
   return sampledFrames(picture).map((frame) => ({
     ...masterRequest(result, shown, ofPortion, frame, SAMPLE_SIZE),

@@ -76,7 +76,7 @@ function checkPicture(
     same('Frames that decode', `${out.frameCount}`, `${decodedFrames ?? 0}`),
     {
       name: 'Length',
-      ok: Math.abs(length - plan.span.seconds) <= frameSeconds / 2 + longer,
+      ok: Math.abs(length - plan.span.seconds) <= frameSeconds / 2 + longer + ROUNDING_SECONDS,
       expected: seconds(plan.span.seconds),
       found: seconds(length),
     },
@@ -85,6 +85,9 @@ function checkPicture(
       : [near('Last frame begins', out.lastFrame.atSeconds, lastTime(tally), frameSeconds / 2)]),
   ];
 }
+
+/** Of sums of times. */
+const ROUNDING_SECONDS = 1e-6;
 
 /** How far a sound may reach beyond its picture at either end, in seconds: packets are whole, and encoders add some. */
 function tailOf({ do: { codec }, out }: SoundStream, { container }: EncodePlan): number {

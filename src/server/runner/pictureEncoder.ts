@@ -2,7 +2,7 @@ import { mkdir, readdir, rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { Container } from '../../core/container/names.ts';
 import type { EncodedPicture } from '../../core/plan/encodePlan.ts';
-import { readFrames, timeFrames } from '../../core/plan/planPicture.ts';
+import { takeFrames } from '../../core/plan/planPicture.ts';
 import type { BitsPerSecond } from '../../core/units.ts';
 import { RATED } from '../../core/video/codecs.ts';
 import { leastLevel } from '../../core/video/levels.ts';
@@ -86,15 +86,11 @@ export function createPictureEncoder(
 export function takeSpan(
   { facts, clock }: Pick<EncodeJob, 'facts' | 'clock'>,
   picture: EncodedPicture,
-  { first, count }: FrameSpan,
+  span: FrameSpan,
 ): EncodedPicture {
-  if (!facts.video) throw new Error('A programme without a picture has no frames.');
-  const frames = { inFrame: picture.from.inFrame + first, frameCount: count };
-  return {
-    ...picture,
-    from: readFrames(facts, facts.video, frames, clock),
-    out: { ...picture.out, ...timeFrames(frames, clock) },
-  };
+  const taken = takeFrames(facts, clock, picture, span);
+  const keyframesAt = picture.do.keyframesAt?.map((frame) => frame - span.first);
+  return keyframesAt ? { ...taken, do: { ...taken.do, keyframesAt } } : taken;
 }
 
 /**

@@ -173,9 +173,10 @@ export function createSoundingHandler(context: Context): JobHandler<InferType<ty
 
 /** What tells one sounding from another. */
 function whereOf(programmeId: string, facts: ProgrammeFacts, request: SoundingRequest): SqlValue[] {
-  const { codec, width, height } = request;
+  const { codec, width, height, frameRate } = request;
   const { inFrame, frameCount } = spanOf(facts, request);
-  return [programmeId, codec, width, height, namePreparation(request), inFrame, frameCount];
+  const treatment = `${namePreparation(request)}${frameRate ? ` at ${frameRate.num}/${frameRate.den}` : ''}`;
+  return [programmeId, codec, width, height, treatment, inFrame, frameCount];
 }
 
 /** @throws Refusal for what no order could be about. */
@@ -222,12 +223,11 @@ async function measure(
   const { video } = facts;
   if (!video) throw new Refusal('no-picture', 'This programme has sound only.');
   const span = spanOf(facts, request);
-  const rate = toNumber(facts.frameRate);
-  const keyframeInterval = Math.max(1, Math.round(rate * KEYFRAME_SECONDS));
+  const keyframeInterval = Math.max(1, Math.round(toNumber(request.frameRate ?? facts.frameRate) * KEYFRAME_SECONDS));
   const qualities = RATED[codec].quality.sounded;
   const gauged: GaugedStretch[][] = qualities.map(() => []);
   const clock = await readClock(context, programme);
-  const stretches = chooseSoundedSpans(span, rate);
+  const stretches = chooseSoundedSpans(span, toNumber(facts.frameRate));
   const workingFolder = path.join(context.config.dataFolder, 'work', `sounding-${context.newId()}`);
   await mkdir(workingFolder, { recursive: true });
   try {
@@ -241,6 +241,7 @@ async function measure(
         size,
         preparation: request,
         format: '420p8',
+        rate: request.frameRate,
       });
       const sizes = await withMaster(identityOf(programme), (source) =>
         context.engine.gauge(picture, { codec, qualities, keyframeInterval }, source, {
@@ -257,8 +258,9 @@ async function measure(
   const isWhole = stretches.length === 1 && stretches[0]?.frameCount === span.frameCount;
   // Frames of a varying rate are counted by how long they are shown.
   const seconds = clock.secondsOf(span.inFrame + span.frameCount) - clock.secondsOf(span.inFrame);
+  const framesPerSecond = request.frameRate ? toNumber(request.frameRate) : span.frameCount / seconds;
   return qualities.map((quality, index) => ({
     quality,
-    bitsPerSecond: Math.round(gaugedRate(gauged[index] ?? [], span.frameCount / seconds, keyframeInterval, isWhole)),
+    bitsPerSecond: Math.round(gaugedRate(gauged[index] ?? [], framesPerSecond, keyframeInterval, isWhole)),
   }));
 }

@@ -72,6 +72,7 @@ function requestFor({ path: source, facts }: ProgrammeRow, clock: FrameClock, pi
           size: thumbnailSize(facts, width),
           preparation: AS_IT_IS,
           format: '420p8',
+          rate: null,
         }),
       ),
     sound: track ? { streamIndex: track.index, startSeconds: video?.startSeconds ?? track.startSeconds } : null,

@@ -1,12 +1,12 @@
 import path from 'node:path';
-import { samplingOf } from '../../core/plan/planPicture.ts';
+import { framesOf, resultClock, samplingOf } from '../../core/plan/planPicture.ts';
 import type { ProgrammeFacts, VideoFacts } from '../../core/programme/facts.ts';
 import { openAtFrame } from '../../core/programme/opening.ts';
 import { shapeOf, type FrameSize } from '../../core/geometry/frameSize.ts';
 import { referenceChain } from '../../core/picture/chain.ts';
 import { isEncoded, pictureOf, soundsOf, type EncodePlan, type PicturePath } from '../../core/plan/encodePlan.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
-import { portionClock, type FrameClock } from '../../core/timing/frameClock.ts';
+import type { FrameClock } from '../../core/timing/frameClock.ts';
 import { rational } from '../../core/timing/rational.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
 import { createDiskCache } from '../cache/diskCache.ts';
@@ -65,11 +65,11 @@ export function createStills(context: Context, turns: Turns): Stills {
       const picture = pictureOf(rendition.plan);
       const programme = await findProgramme(context, rendition.programme_id);
       if (!picture || !rendition.has_file) throw new Refusal('not-found', 'This rendition has no picture to show.');
-      const { out, from, comparedAt } = picture;
+      const { out, comparedAt } = picture;
       requireFrame(frame, out.frameCount);
       // What was copied begins wherever its master's streams do.
       const isExact = isEncoded(picture) && (out.constantRate || programme.facts.video?.seeksExactly === true);
-      const clock = portionClock(await readClock(context, programme), from.inFrame);
+      const clock = resultClock(picture, await readClock(context, programme));
       const request: StillRequest = {
         path: rendition.path,
         streamIndex: 0,
@@ -142,14 +142,18 @@ export function preparedRequest<Size extends FrameSize | null>(
   file: string,
   facts: ProgrammeFacts,
   clock: FrameClock,
-  { from: { inFrame }, chain }: Pick<PicturePath, 'from' | 'chain'>,
+  path: Pick<PicturePath, 'from' | 'chain'>,
   frame: number,
   size: Size,
 ): StillRequest & { readonly size: Size } {
-  const request = masterRequest(file, facts, clock, inFrame + frame, size);
-  const prepared = referenceChain(chain);
-  const before = prepared.some(({ step }) => step === 'deinterlace') ? Math.min(NEIGHBOURS, frame) : 0;
-  return { ...request, chain: prepared, opening: openAt(requireVideo(facts), clock, inFrame + frame, before) };
+  const shown = framesOf(path, clock).toSource(frame);
+  const request = masterRequest(file, facts, clock, shown, size);
+  // One picture has no rate.
+  const prepared = referenceChain(path.chain).filter(({ step }) => step !== 'retime');
+  const before = prepared.some(({ step }) => step === 'deinterlace')
+    ? Math.min(NEIGHBOURS, shown - path.from.inFrame)
+    : 0;
+  return { ...request, chain: prepared, opening: openAt(requireVideo(facts), clock, shown, before) };
 }
 
 function requireVideo({ video }: ProgrammeFacts): VideoFacts {

@@ -30,11 +30,14 @@ export async function findCosts(
 
 const KINDS = ['fine', 'coarse'] as const;
 
-/** Frames of each group of a picture, as encodes with keyframes at fixed places have them. */
-export function groupsOf({ from, do: { keyframeInterval } }: EncodedPicture): GroupFrames[] {
-  return Array.from({ length: Math.ceil(from.frameCount / keyframeInterval) }, (_, index) => ({
+/**
+ * Frames of each group of a picture, as encodes with keyframes at fixed places have them: the result's, counted on from the
+ * first frame that is taken of the programme.
+ */
+export function groupsOf({ from, out, do: { keyframeInterval } }: EncodedPicture): GroupFrames[] {
+  return Array.from({ length: Math.ceil(out.frameCount / keyframeInterval) }, (_, index) => ({
     inFrame: from.inFrame + index * keyframeInterval,
-    frameCount: Math.min(keyframeInterval, from.frameCount - index * keyframeInterval),
+    frameCount: Math.min(keyframeInterval, out.frameCount - index * keyframeInterval),
   }));
 }
 
@@ -74,7 +77,7 @@ export async function measureCosts(
   const { keyframeInterval } = picture.do;
   const workingFolder = path.join(context.config.dataFolder, 'work', `costs-${context.newId()}`);
   await mkdir(workingFolder, { recursive: true });
-  const onProgress = ({ frame }: { frame: number }) => onFraction(Math.min(1, frame / picture.from.frameCount));
+  const onProgress = ({ frame }: { frame: number }) => onFraction(Math.min(1, frame / picture.out.frameCount));
   try {
     const encodes = await withMaster(identityOf(programme), (source) =>
       context.engine.weighGroups(picture, keyframeInterval, source, { workingFolder, signal, onProgress }),

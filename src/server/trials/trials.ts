@@ -225,13 +225,7 @@ export function viewTrial(trial: Trial): TrialView {
 const FEWEST_EXCERPTS = 3;
 
 /** Excerpts are whole groups: so many. */
-export function groupsToTry(
-  programme: ProgrammeRow,
-  picture: EncodedPicture,
-  portionSeconds: number,
-  share: number,
-): number {
-  const rate = toNumber(programme.facts.frameRate);
-  const seconds = picture.do.keyframeInterval / rate;
+export function groupsToTry(picture: EncodedPicture, portionSeconds: number, share: number): number {
+  const seconds = picture.do.keyframeInterval / toNumber(picture.out.frameRate);
   return Math.max(FEWEST_EXCERPTS, Math.ceil(triedSeconds(portionSeconds, share) / seconds - 0.25));
 }

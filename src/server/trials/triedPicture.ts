@@ -1,4 +1,5 @@
 import { stat } from 'node:fs/promises';
+import { framesOf } from '../../core/plan/planPicture.ts';
 import type { GridCurve } from '../../core/scale/grid.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
 import type { Context } from '../context.ts';
@@ -38,14 +39,15 @@ export async function findTriedStill(
   const known = { ...programme, fingerprint: programme.fingerprint };
   const trying = { ...planned, programme: known, clock: await readClock(context, programme) };
   const { picture } = planned;
-  const group = groupsOf(picture).find(({ inFrame, frameCount }) => frame >= inFrame && frame < inFrame + frameCount);
+  const place = picture.from.inFrame + framesOf(picture, trying.clock).toResult(frame);
+  const group = groupsOf(picture).find(({ inFrame, frameCount }) => place >= inFrame && place < inFrame + frameCount);
   if (!group) throw new Refusal('frame-outside', `Frame ${frame} lies outside of what was tried.`, { field: 'frame' });
   const file = triedFile(context, trying, group.inFrame);
   if (!(await stat(/* turbopackIgnore: true */ file).catch(() => null))) {
     await tryGroup(context, trying, group, signal);
   }
   const { lead } = surround(trying, group.inFrame, group.frameCount);
-  const number = lead + frame - group.inFrame;
+  const number = lead + place - group.inFrame;
   const { out, comparedAt } = picture;
   return {
     path: file,

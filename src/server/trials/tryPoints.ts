@@ -5,6 +5,8 @@ import type { Findings } from '../../core/analysis/conclude.ts';
 import { chooseExcerpts, type Excerpt } from '../../core/excerpts/chooseExcerpts.ts';
 import type { CostedGroup } from '../../core/excerpts/costedGroup.ts';
 import { foreseeWhole, SURE, type TriedGroup } from '../../core/excerpts/foresee.ts';
+import { framesOf } from '../../core/plan/planPicture.ts';
+import type { Portion } from '../../core/programme/facts.ts';
 import * as analyses from '../../store/statements/analyses.ts';
 import type { Context } from '../context.ts';
 import { readClock } from '../programmes/frameTimes.ts';
@@ -54,10 +56,24 @@ export async function tryPoints(
   if (!first) return;
   const costPicture = costPictureOf(points.map(({ picture }) => picture));
   const costs = await measureCosts(context, known, costPicture, reports.weighed, signal);
-  const most = groupsToTry(programme, first.picture, first.plan.span.seconds, share);
-  const excerpts = chooseExcerpts(costs, { most, pinned, dropped, ...(await readSigns(context, programme.id)) });
-  await reports.onChosen(costs, excerpts);
+  const most = groupsToTry(first.picture, first.plan.span.seconds, share);
   const clock = await readClock(context, programme);
+  const { empty, sceneStarts } = await readSigns(context, programme.id);
+  const frames = framesOf(first.picture, clock);
+  const { inFrame } = first.picture.from;
+  const placed = (spans: readonly Portion[]) =>
+    spans.map((span) => placeSpan(span, (at) => inFrame + frames.toResult(at)));
+  const excerpts = chooseExcerpts(costs, {
+    most,
+    pinned: placed(pinned),
+    dropped: placed(dropped),
+    empty: placed(empty),
+    sceneStarts: sceneStarts.map((start) => inFrame + frames.toResult(start)),
+  });
+  await reports.onChosen(
+    costs.map((group) => showGroup(group, (at) => frames.toSource(at - inFrame))),
+    excerpts,
+  );
   const turns = createTurns(availableParallelism());
   // Each point that waits listens for the end; that many are no leak.
   setMaxListeners(0, signal);
@@ -85,6 +101,16 @@ export async function tryPoints(
     ),
   );
   signal.throwIfAborted();
+}
+
+function placeSpan({ inFrame, outFrame }: Portion, placeOf: (frame: number) => number): Portion {
+  return { inFrame: placeOf(inFrame), outFrame: placeOf(outFrame + 1) - 1 };
+}
+
+/** A group by the programme's frames that it shows. */
+function showGroup(group: CostedGroup, sourceOf: (frame: number) => number): CostedGroup {
+  const inFrame = sourceOf(group.inFrame);
+  return { ...group, inFrame, frameCount: sourceOf(group.inFrame + group.frameCount - 1) - inFrame + 1 };
 }
 
 function pixels({ picture }: PlannedPoint): number {

@@ -1,5 +1,6 @@
 import { ToggleGroup } from 'radix-ui';
 import { sayDecibels } from '../../core/quality/sayQuality.ts';
+import type { FrameMap } from '../../core/timing/frameMap.ts';
 import { Button } from '../kit/Button.tsx';
 import { PositionField } from '../player/PositionField.tsx';
 import type { Timeline } from '../player/timeline.ts';
@@ -11,7 +12,8 @@ interface Props {
   /** The frame whose pictures are on the desk; another than `frame` while they are decoded. */
   readonly shownFrame: number | null;
   readonly hasFailed: boolean;
-  readonly inFrame: number;
+  /** Which frames of the master the result shows. */
+  readonly frames: FrameMap;
   /** Of the master. */
   readonly timeline: Timeline;
   /** What the frame measures. */
@@ -26,24 +28,25 @@ interface Props {
 
 /** Where on the length, how it is shown, and what this frame measures. */
 export function DeskControls(props: Props) {
-  const { frame, shownFrame, timeline, inFrame } = props;
-  const goTo = (ofMaster: number) => props.onFrame(ofMaster - inFrame);
+  const { frame, shownFrame, timeline, frames } = props;
+  const goTo = (ofMaster: number) => props.onFrame(frames.toResult(ofMaster));
+  const ofMaster = frames.toSource(frame);
   const isWaiting = shownFrame !== frame;
   return (
     <div className="flex flex-wrap items-center gap-x-5 gap-y-1">
       <span className="flex gap-1">
         <PositionField
           label="Timecode"
-          value={timeline.name(inFrame + frame)}
-          frame={inFrame + frame}
+          value={timeline.name(ofMaster)}
+          frame={ofMaster}
           timeline={timeline}
           onFrame={goTo}
           className="w-32"
         />
         <PositionField
           label="Frame"
-          value={String(inFrame + frame)}
-          frame={inFrame + frame}
+          value={String(ofMaster)}
+          frame={ofMaster}
           digits="frame"
           timeline={timeline}
           onFrame={goTo}

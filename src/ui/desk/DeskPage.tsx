@@ -6,6 +6,8 @@ import { useRouter, useSearchParams } from 'next/navigation';
 import { useState } from 'react';
 import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
 import { pictureOf } from '../../core/plan/encodePlan.ts';
+import { framesOf } from '../../core/plan/planPicture.ts';
+import { sameFrames } from '../../core/timing/frameMap.ts';
 import { displaySize, type FrameSize } from '../../core/geometry/frameSize.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import { api } from '../hooks/api.ts';
@@ -63,8 +65,10 @@ interface Props {
 function Desk({ programme, rendition, rows }: Props) {
   const worst = rendition.quality?.ssim.lowFrame ?? 0;
   const last = rows.ssim.length - 1;
-  const inFrame = rendition.portion?.inFrame ?? 0;
-  const timeline = timelineOf(programme, useClock(programme));
+  const clock = useClock(programme);
+  const timeline = timelineOf(programme, clock);
+  const picture = pictureOf(rendition.plan);
+  const frames = picture ? framesOf(picture, clock) : sameFrames(0);
   const [frame, setFrame] = useState(useAskedFrame(last) ?? worst);
   const [mode, setMode] = useState<Mode>('split');
   const [zoom, setZoom] = useState<Zoom>('fit');
@@ -78,7 +82,7 @@ function Desk({ programme, rendition, rows }: Props) {
   };
   const lookBy = (x: number, y: number) =>
     setCentre((now) => ({ x: clamp(now.x + x * LOOK_STEP), y: clamp(now.y + y * LOOK_STEP) }));
-  const second = Math.round(toNumber(programme.frameRate));
+  const second = Math.round(toNumber(picture?.out.frameRate ?? programme.frameRate));
   useDeskKeys({ frame, last, worst, second, goTo, flip, setMode, setZoom, look: lookBy });
   const pair = useFramePair(rendition.id, frame, last);
   const shape = seenSize(programme, rendition);
@@ -115,7 +119,7 @@ function Desk({ programme, rendition, rows }: Props) {
           frame={frame}
           shownFrame={pair.shown?.frame ?? null}
           hasFailed={pair.kind === 'failed'}
-          inFrame={inFrame}
+          frames={frames}
           timeline={timeline}
           values={valuesAt(rows, frame)}
           mode={mode}

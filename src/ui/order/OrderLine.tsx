@@ -2,10 +2,10 @@ import type { ProgrammeView } from '../../contract/views.ts';
 import { nameFile } from '../../core/recipe/changeRecipe.ts';
 import type { PlanProblem } from '../../core/plan/planProblem.ts';
 import { encodedVideo, isCopied, ratedVideo, renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
-import { nameFrameRate } from '../../core/timing/frameRate.ts';
 import { CodecToken } from './CodecToken.tsx';
 import { ContainerToken } from './ContainerToken.tsx';
 import { FlavourToken } from './FlavourToken.tsx';
+import { FrameRateToken } from './FrameRateToken.tsx';
 import { FrameSizeToken } from './FrameSizeToken.tsx';
 import { RateTokens } from './RateTokens.tsx';
 import { SoundTokens } from './SoundTokens.tsx';
@@ -31,9 +31,7 @@ export function OrderLine({ programme, recipe, change, problems }: Props) {
       {encodedVideo(recipe) && size && (
         <>
           {deinterlace && ', deinterlaced'}
-          {crop && ', cropped'}, at <FrameSizeToken {...part} size={size} /> and the source’s{' '}
-          {programme.video?.constantRate === false && 'varying rate around '}
-          <span className="figure">{nameFrameRate(programme.frameRate)}</span> fps
+          {crop && ', cropped'}, at <FrameSizeToken {...part} size={size} /> and <FrameRateToken {...part} />
           {ratedVideo(recipe) && (
             <>
               , <RateTokens {...part} />

@@ -1,0 +1,39 @@
+import { describe, expect, it } from 'vitest';
+import { factsOf } from '../../testing/facts.ts';
+import { rational } from '../timing/rational.ts';
+import { isEven, nameFrameRateChoice, resultRate, type FrameRateChoice } from './frameRate.ts';
+
+const at = (num: number, den = 1, constantRate = true) => factsOf({ frameRate: rational(num, den) }, { constantRate });
+
+describe('the rate a recipe gives a programme', () => {
+  it.each<readonly [string, ReturnType<typeof at>, FrameRateChoice, ReturnType<typeof rational> | null]>([
+    ['its own', at(50), 'source', null],
+    ['half of it', at(60000, 1001), 'half', rational(30000, 1001)],
+    ['one that is within a ceiling', at(30000, 1001), { atMost: rational(30, 1) }, null],
+    ['59.94 under 60', at(60000, 1001), { atMost: rational(60, 1) }, null],
+    ['every second under a ceiling', at(50), { atMost: rational(30, 1) }, rational(25, 1)],
+    ['every third', at(60), { atMost: rational(25, 1) }, rational(20, 1)],
+    ['every fourth', at(120), { atMost: rational(30, 1) }, rational(30, 1)],
+    ['another', at(25), rational(30, 1), rational(30, 1)],
+    ['its own, asked for by number', at(25), { num: 50, den: 2 }, null],
+    ['a steady one in place of its own', at(25, 1, false), rational(25, 1), rational(25, 1)],
+  ])('%s', (_name, facts, choice, expected) => {
+    expect(resultRate(facts, choice)).toEqual(expected);
+  });
+
+  it('is none without a picture', () => {
+    expect(resultRate({ ...at(50), video: null }, 'half')).toBeNull();
+  });
+
+  it('is even where frames are left out by a number', () => {
+    expect(isEven(at(60000, 1001), rational(20000, 1001))).toBe(true);
+    expect(isEven(at(60), rational(25, 1))).toBe(false);
+    expect(isEven(at(25), rational(50, 1))).toBe(false);
+    expect(isEven(at(30, 1, false), rational(30, 1))).toBe(false);
+  });
+
+  it('is named without a programme', () => {
+    expect(nameFrameRateChoice({ atMost: rational(30, 1) })).toBe('at most 30 fps');
+    expect(nameFrameRateChoice(rational(60000, 1001))).toBe('59.94 fps');
+  });
+});

@@ -1,0 +1,50 @@
+import type { ProgrammeFacts } from '../programme/facts.ts';
+import { isWithinRate, nameFrameRate } from '../timing/frameRate.ts';
+import { rational, sameRational, toNumber, type Rational } from '../timing/rational.ts';
+
+/**
+ * How many frames a second a result has: the programme's own, half of them, so many, or as many of the programme's own as
+ * are allowed, every second or third of them where all would be too many.
+ */
+export type FrameRateChoice = 'source' | 'half' | Rational | { readonly atMost: Rational };
+
+/** Frames a second that recipes may ask for. */
+export const FRAME_RATE_RANGE = [1, 240] as const;
+
+/**
+ * The rate that a recipe gives a programme.
+ *
+ * @returns null where frames stay as they are.
+ */
+export function resultRate(
+  { frameRate, video }: Pick<ProgrammeFacts, 'frameRate' | 'video'>,
+  choice: FrameRateChoice,
+): Rational | null {
+  if (!video || choice === 'source') return null;
+  if (choice === 'half') return everyNth(frameRate, 2);
+  if (!('atMost' in choice)) {
+    const rate = rational(choice.num, choice.den);
+    return video.constantRate && sameRational(rate, frameRate) ? null : rate;
+  }
+  let every = 1;
+  while (!isWithinRate(toNumber(everyNth(frameRate, every)), choice.atMost)) every += 1;
+  return every === 1 ? null : everyNth(frameRate, every);
+}
+
+function everyNth({ num, den }: Rational, every: number): Rational {
+  return rational(num, den * every);
+}
+
+/** Whether frames lie as evenly at another rate as they did: all of them, or every second, third and so on. */
+export function isEven({ frameRate, video }: Pick<ProgrammeFacts, 'frameRate' | 'video'>, rate: Rational): boolean {
+  if (!video?.constantRate) return false;
+  const every = Math.round(toNumber(frameRate) / toNumber(rate));
+  return every >= 1 && sameRational(everyNth(frameRate, every), rate);
+}
+
+/** A choice in words, of no programme in particular: `half the source’s frames`. */
+export function nameFrameRateChoice(choice: FrameRateChoice): string {
+  if (choice === 'source') return 'the source’s frames';
+  if (choice === 'half') return 'half the source’s frames';
+  return 'atMost' in choice ? `at most ${nameFrameRate(choice.atMost)} fps` : `${nameFrameRate(choice)} fps`;
+}

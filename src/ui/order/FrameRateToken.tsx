@@ -1,0 +1,91 @@
+import type { ProgrammeView } from '../../contract/views.ts';
+import { FRAME_RATE_RANGE, resultRate, type FrameRateChoice } from '../../core/recipe/frameRate.ts';
+import { nameFrameRate, snapFrameRate, usualRateFor } from '../../core/timing/frameRate.ts';
+import { parseRational, rational, toNumber, type Rational } from '../../core/timing/rational.ts';
+import { Choices, type Choice } from './Choices.tsx';
+import type { OrderPartProps } from './orderPart.ts';
+import { Token } from './Token.tsx';
+import { TypedField } from './TypedField.tsx';
+
+/** What receivers allow most often (common practice, no source). */
+const USUAL_CEILING = rational(30, 1);
+
+/** Frames a second: the source's own, fewer of them, or another rate. */
+export function FrameRateToken({ programme, recipe, change, problemOf }: OrderPartProps) {
+  const { frameRate } = recipe.time;
+  const apply = (choice: FrameRateChoice) => change({ ...recipe, time: { frameRate: choice } });
+  const choices = choicesFor(programme);
+  return (
+    <Token label="Frame rate" text={sayRate(programme, frameRate)} problem={problemOf('time.frameRate')}>
+      {(close) => (
+        <>
+          <Choices
+            label="Frame rate"
+            value={choices.find(({ choice }) => JSON.stringify(choice) === JSON.stringify(frameRate))?.value ?? null}
+            choices={choices}
+            onChange={(value) => {
+              apply(choices.find((one) => one.value === value)?.choice ?? 'source');
+              close();
+            }}
+          />
+          <div className="border-rule mt-2 border-t pt-2">
+            <TypedField<Rational>
+              label="Or so many"
+              unit="fps"
+              value={resultRate(programme, frameRate) ?? programme.frameRate}
+              write={nameFrameRate}
+              read={readFrameRate}
+              onChange={apply}
+              onLeave={close}
+              hint="Such as 25 or 59.94. Frames are left out or shown again; none is made up."
+            />
+          </div>
+        </>
+      )}
+    </Token>
+  );
+}
+
+function choicesFor(programme: ProgrammeView): (Choice<string> & { readonly choice: FrameRateChoice })[] {
+  const { frameRate, video } = programme;
+  const fps = (choice: FrameRateChoice) => `${nameFrameRate(resultRate(programme, choice) ?? frameRate)} fps`;
+  const ceiling: FrameRateChoice = { atMost: USUAL_CEILING };
+  const steady = usualRateFor(frameRate);
+  return [
+    {
+      value: 'source',
+      choice: 'source',
+      label: 'The source’s own',
+      hint: video?.constantRate === false ? 'Every frame keeps its own time.' : fps('source'),
+    },
+    { value: 'half', choice: 'half', label: 'Half of it', hint: `${fps('half')}: every second frame.` },
+    { value: 'ceiling', choice: ceiling, label: 'At most 30', hint: `Here ${fps(ceiling)}.` },
+    ...(video?.constantRate === false
+      ? [
+          {
+            value: 'steady',
+            choice: steady,
+            label: `A steady ${nameFrameRate(steady)}`,
+            hint: 'For players that stutter.',
+          },
+        ]
+      : []),
+  ];
+}
+
+function sayRate(programme: ProgrammeView, choice: FrameRateChoice): string {
+  const rate = resultRate(programme, choice);
+  if (rate) return `${nameFrameRate(rate)} fps`;
+  const varies = programme.video?.constantRate === false ? 'varying rate around ' : '';
+  return `the source’s ${varies}${nameFrameRate(programme.frameRate)} fps`;
+}
+
+/** 59.94 means 60000/1001, as the trade does. */
+function readFrameRate(text: string): { value: Rational } | { fault: string } {
+  const [least, most] = FRAME_RATE_RANGE;
+  const typed = Number(text.trim().replace(',', '.'));
+  const rate = parseRational(text) ?? (typed > 0 ? snapFrameRate(typed) : null);
+  return rate && toNumber(rate) >= least && toNumber(rate) <= most
+    ? { value: rate }
+    : { fault: `Type a rate from ${least} to ${most}, such as 25, 29.97 or 30000/1001.` };
+}
