@@ -89,27 +89,39 @@ export function FineControl({ programme, problemOf, recipe, change, name, onName
             <LoudnessFields programme={programme} audio={audio} change={(next) => change({ ...recipe, audio: next })} />
           </section>
         )}
-        <section>
-          <TypedField
-            label="File: its name"
-            value={name}
-            write={(value) => value ?? ''}
-            read={(text) => readName(text)}
-            onChange={onName}
-            hint="Left empty, it is named after the programme, frame size and codec."
-          />
-          <label className="flex items-start gap-2">
-            <input
-              type="checkbox"
-              className="mt-1 accent-(--ember)"
-              checked={keepFailed}
-              onChange={(event) => onKeepFailed(event.target.checked)}
-            />
-            Keep the file even when a check fails, marked as not verified
-          </label>
-        </section>
+        <FileSection {...{ name, onName, keepFailed, onKeepFailed }} />
       </div>
     </details>
+  );
+}
+
+/** What the file is called, and whether it stays where a check fails. */
+function FileSection({
+  name,
+  onName,
+  keepFailed,
+  onKeepFailed,
+}: Pick<Props, 'name' | 'onName' | 'keepFailed' | 'onKeepFailed'>) {
+  return (
+    <section>
+      <TypedField
+        label="File: its name"
+        value={name}
+        write={(value) => value ?? ''}
+        read={(text) => readName(text)}
+        onChange={onName}
+        hint="Left empty, it is named after the programme, frame size and codec."
+      />
+      <label className="flex items-start gap-2">
+        <input
+          type="checkbox"
+          className="mt-1 accent-(--ember)"
+          checked={keepFailed}
+          onChange={(event) => onKeepFailed(event.target.checked)}
+        />
+        Keep the file even when a check fails, marked as not verified
+      </label>
+    </section>
   );
 }
 
