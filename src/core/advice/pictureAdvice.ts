@@ -1,6 +1,7 @@
 import { sameRational, rational, toNumber } from '../timing/rational.ts';
 import { isEfficientCodec } from '../programme/sourceCodecs.ts';
-import { nameFrameRate, usualRateFor } from '../timing/frameRate.ts';
+import { steadyRate } from '../recipe/frameRate.ts';
+import { nameFrameRate } from '../timing/frameRate.ts';
 import type { Advise } from './advisory.ts';
 
 /** Bits a pixel of an efficient codec below which encoding again is seen (common practice, no source). */
@@ -73,7 +74,7 @@ export const adviseOnBars: Advise = ({ facts, findings }) => {
 /** On a rate that varies some players stutter. */
 export const adviseOnVariableRate: Advise = ({ facts }) => {
   if (!facts.video || facts.video.constantRate) return null;
-  const steady = usualRateFor(facts.frameRate);
+  const steady = steadyRate(facts);
   return {
     code: 'variable-rate',
     severity: 'caution',

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { factsOf } from '../../testing/facts.ts';
 import { rational } from '../timing/rational.ts';
-import { isEven, nameFrameRateChoice, resultRate, type FrameRateChoice } from './frameRate.ts';
+import { isEven, nameFrameRateChoice, resultRate, steadyRate, type FrameRateChoice } from './frameRate.ts';
 
 const at = (num: number, den = 1, constantRate = true) => factsOf({ frameRate: rational(num, den) }, { constantRate });
 
@@ -30,6 +30,15 @@ describe('the rate a recipe gives a programme', () => {
     expect(isEven(at(60), rational(25, 1))).toBe(false);
     expect(isEven(at(25), rational(50, 1))).toBe(false);
     expect(isEven(at(30, 1, false), rational(30, 1))).toBe(false);
+  });
+
+  it('is steady at what the file claims, or no slower than frames come', () => {
+    const varying = (claimed: ReturnType<typeof rational> | null) =>
+      factsOf({ frameRate: rational(47, 2) }, { constantRate: false, claimedRate: claimed });
+    expect(steadyRate(varying(rational(30, 1)))).toEqual(rational(30, 1));
+    expect(steadyRate(varying(rational(90_000, 1)))).toEqual(rational(24_000, 1001));
+    expect(steadyRate(varying(rational(12, 1)))).toEqual(rational(24_000, 1001));
+    expect(steadyRate(varying(null))).toEqual(rational(24_000, 1001));
   });
 
   it('is named without a programme', () => {

@@ -1,5 +1,5 @@
 import type { ProgrammeFacts } from '../programme/facts.ts';
-import { isWithinRate, nameFrameRate } from '../timing/frameRate.ts';
+import { isUsualRate, isWithinRate, nameFrameRate, usualRateFor } from '../timing/frameRate.ts';
 import { rational, sameRational, toNumber, type Rational } from '../timing/rational.ts';
 
 /**
@@ -33,6 +33,16 @@ export function resultRate(
 
 function everyNth({ num, den }: Rational, every: number): Rational {
   return rational(num, den * every);
+}
+
+/**
+ * A steady rate for frames that come unevenly: what their file claims, where the trade uses it, or else the least of the
+ * usual rates that is no slower than they come.
+ */
+export function steadyRate({ frameRate, video }: Pick<ProgrammeFacts, 'frameRate' | 'video'>): Rational {
+  const claimed = video?.claimedRate;
+  const isNoSlower = claimed && isWithinRate(toNumber(frameRate), claimed);
+  return isNoSlower && isUsualRate(claimed) ? claimed : usualRateFor(frameRate);
 }
 
 /** Whether frames lie as evenly at another rate as they did: all of them, or every second, third and so on. */

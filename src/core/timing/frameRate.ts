@@ -1,4 +1,4 @@
-import { rational, toNumber, type Rational } from './rational.ts';
+import { rational, sameRational, toNumber, type Rational } from './rational.ts';
 
 /** Rates the trade uses, with the usual name of each (SMPTE ST 12-1, ITU-R BT.709 and BT.2020). */
 const USUAL_RATES: readonly (readonly [rate: Rational, name: string])[] = [
@@ -45,6 +45,11 @@ const RATE_TOLERANCE = 1.001;
 /** Whether frames come no quicker than is asked for. */
 export function isWithinRate(framesPerSecond: number, most: Rational): boolean {
   return framesPerSecond <= toNumber(most) * RATE_TOLERANCE;
+}
+
+/** Whether the trade uses a rate. */
+export function isUsualRate(rate: Rational): boolean {
+  return USUAL_RATES.some(([usual]) => sameRational(usual, rate));
 }
 
 /** The least of the usual rates that is no slower than a measured one; the measured one where none is. */

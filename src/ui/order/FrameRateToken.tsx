@@ -1,6 +1,6 @@
 import type { ProgrammeView } from '../../contract/views.ts';
-import { FRAME_RATE_RANGE, resultRate, type FrameRateChoice } from '../../core/recipe/frameRate.ts';
-import { nameFrameRate, snapFrameRate, usualRateFor } from '../../core/timing/frameRate.ts';
+import { FRAME_RATE_RANGE, resultRate, steadyRate, type FrameRateChoice } from '../../core/recipe/frameRate.ts';
+import { nameFrameRate, snapFrameRate } from '../../core/timing/frameRate.ts';
 import { parseRational, rational, toNumber, type Rational } from '../../core/timing/rational.ts';
 import { Choices, type Choice } from './Choices.tsx';
 import type { OrderPartProps } from './orderPart.ts';
@@ -50,7 +50,7 @@ function choicesFor(programme: ProgrammeView): (Choice<string> & { readonly choi
   const { frameRate, video } = programme;
   const fps = (choice: FrameRateChoice) => `${nameFrameRate(resultRate(programme, choice) ?? frameRate)} fps`;
   const ceiling: FrameRateChoice = { atMost: USUAL_CEILING };
-  const steady = usualRateFor(frameRate);
+  const steady = steadyRate(programme);
   return [
     {
       value: 'source',
