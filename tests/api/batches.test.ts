@@ -249,6 +249,27 @@ describe('many at once', () => {
     expect(made.bytes).toBeLessThanOrEqual(90_000);
   });
 
+  it('bends frame rate and loudness to a brief, and measures both', async () => {
+    const wanted = { maxFrameRate: { num: 15, den: 1 }, loudness: { lufs: -20, within: 0.5, maxTruePeakDbtp: -2 } };
+    const brief = (await call<BriefItem>('POST', 'briefs', { name: 'Few and even', brief: wanted })).body;
+    const orders = [{ programmeId: film.id, recipe: QUICK }];
+    const asked = await call<{ id: string }>('POST', 'batches', { orders, briefId: brief.id });
+    const batch = await ended(asked.body.id);
+    expect(batch).toMatchObject({ asked: 1, made: 1 });
+    const made = (await call<RenditionView>('GET', `renditions/${batch.rows[0]!.renditionId}`)).body;
+    expect(made.sentence).toContain('at most 15 fps');
+    expect(made.checks.filter(({ ok }) => !ok)).toEqual([]);
+    const found = new Map(made.checks.map((check) => [check.name, check.found]));
+    expect(found.get('Brief: Frame rate')).toBe('12.500 fps');
+    expect(found.get('Frames')).toBe('100');
+    expect(found.get('Sound is as loud as asked')).toMatch(/^−(19\.[5-9]|20\.[0-5]) LUFS/);
+    // The same frame of both: the last of the result shows the last but one of the master.
+    const [ofResult, ofMaster] = await Promise.all(
+      ['frames/99', 'master/99'].map((what) => server.call('GET', `renditions/${made.id}/${what}`)),
+    );
+    expect([ofResult!.status, ofMaster!.status]).toEqual([200, 200]);
+  });
+
   it('checks a single order against the brief that it is for, and remembers which', async () => {
     const brief = (
       await call<BriefItem>('POST', 'briefs', { name: 'Low and small', brief: { maxHeight: 60, maxBytes: 1_000_000 } })

@@ -221,6 +221,26 @@ describe('trials', () => {
     expect(kept()).toBe(before);
   });
 
+  it('foresee another frame rate as well, in excerpts of the programme’s own frames', async () => {
+    const recipe = { ...RECIPE, time: { frameRate: 'half' } };
+    const expected = async (one: object) =>
+      (await call<PlanView>('POST', 'plan', { programmeId: film.id, recipe: one })).body.expectedBytes!;
+    const before = await expected(RECIPE);
+    const grid = [{ codec: 'h264', width: 192, height: 108, qualities: [22, 26, 30] }];
+    const asked = await call<{ id: string }>('POST', 'trials', { programmeId: film.id, recipe, grid, share: 0.5 });
+    const trial = await ended(asked.body.id);
+    expect(trial).toMatchObject({ state: 'done', gaps: [] });
+    expect(Math.max(...trial.excerpts!.map(({ outFrame }) => outFrame))).toBeGreaterThan(film.frameCount / 2);
+    const foreseen = await expected(recipe);
+    // What was tried before, otherwise, is not forgotten.
+    expect(await expected(RECIPE)).toBe(before);
+    const { body } = await call<RenditionView>('POST', 'renditions', { programmeId: film.id, recipe });
+    const made = await server.waitFor(body.id);
+    expect(made.checks.find(({ name }) => name === 'Frames')?.found).toBe('150');
+    expect(made.bytes! / foreseen).toBeGreaterThan(0.93);
+    expect(made.bytes! / foreseen).toBeLessThan(1.07);
+  });
+
   it('are stopped, leave nothing running, and tell so', async () => {
     const recipe = { ...RECIPE, video: { ...RECIPE.video, codec: 'hevc', effort: 'thorough' } };
     const grid = [{ codec: 'hevc', width: 192, height: 108, qualities: [10, 14, 18, 22, 26, 30, 34] }];

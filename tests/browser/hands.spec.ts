@@ -166,6 +166,35 @@ test('choices are walked with arrows, taken with Enter and left with Escape; so 
   await expectAccessible(page);
 });
 
+test('frame rate and loudness are changed in the sentence, and undone', async ({ page }) => {
+  await open(page);
+  const line = page.getByTestId('order-line');
+  await line.getByRole('button', { name: /Frame rate/ }).click();
+  await page.getByRole('radio', { name: /^Half of it/ }).click();
+  await expect(line).toContainText('and 12.5 fps, at constant quality');
+  await expect(page.getByTestId('standing-order')).toContainText('half the source’s frames');
+  await line.getByRole('button', { name: /Frame rate/ }).click();
+  const rate = page.getByLabel('Or so many', { exact: true });
+  await rate.fill('1000');
+  await expect(page.getByText('Type a rate from 1 to 240')).toBeVisible();
+  await rate.fill('29.97');
+  await rate.press('Enter');
+  await expect(line).toContainText('and 29.97 fps');
+  await expect(page.getByText(/even motion stutters/)).toBeVisible();
+  await page.getByRole('button', { name: /Keep the source’s frames/ }).click();
+  await expect(line).toContainText('and the source’s 25 fps');
+  await page.getByText('Fine control').click();
+  await page.getByRole('radio', { name: /^−16 LUFS/ }).click();
+  await expect(line).toContainText('levelled to −16 LUFS');
+  await line.getByRole('button', { name: /^Loudness/ }).click();
+  const loudness = page.getByRole('dialog').getByLabel('Loudness', { exact: true });
+  await loudness.fill('-18.5');
+  await loudness.press('Enter');
+  await page.keyboard.press('Escape');
+  await expect(line).toContainText('levelled to −18.5 LUFS');
+  await expectAccessible(page);
+});
+
 test('the standing order stays in sight, marks what changed, and queues once a press', async ({ page }) => {
   await server.call('PUT', `programmes/${sky.id}/portions`, [
     { inFrame: 0, outFrame: 24, name: 'First' },

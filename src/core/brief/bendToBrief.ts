@@ -4,7 +4,6 @@ import { croppedSize } from '../geometry/preparation.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { withContainer, withoutPicture, withSoundCodec, withVideoCodec } from '../recipe/changeRecipe.ts';
 import { resultRate } from '../recipe/frameRate.ts';
-import { nameLevel } from '../recipe/describeRecipe.ts';
 import { changesOf } from '../recipe/recipeChanges.ts';
 import {
   encodedSound,
@@ -19,7 +18,7 @@ import {
 } from '../recipe/recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { kbpsRange, LAYOUT_CHANNELS, nominalLayout } from '../sound/definition.ts';
-import { LUFS_RANGE, TRUE_PEAK_RANGE, USUAL_TRUE_PEAK } from '../sound/loudness.ts';
+import { LUFS_RANGE, nameLevel, TRUE_PEAK_RANGE, USUAL_TRUE_PEAK } from '../sound/loudness.ts';
 import { RATED } from '../video/codecs.ts';
 import { isWithinRate, nameFrameRate } from '../timing/frameRate.ts';
 import { toNumber } from '../timing/rational.ts';

@@ -2,7 +2,7 @@ import { CONTAINER } from '../container/containers.ts';
 import type { Container } from '../container/names.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { SOUND, soundCodecOf } from '../sound/codecs.ts';
-import type { SoundLevel } from '../sound/loudness.ts';
+import { nameLevel, writeLevel, type SoundLevel } from '../sound/loudness.ts';
 import { isVideoCodec, VIDEO } from '../video/codecs.ts';
 import { isWithinRate } from '../timing/frameRate.ts';
 import { toNumber } from '../timing/rational.ts';
@@ -133,15 +133,15 @@ function* checkLoudness({ loudness: wanted }: Brief, { loudness }: MeasuredFile)
     name: 'Loudness',
     // To the tenth that it is told in.
     ok: Math.abs(loudness.lufs - lufs) <= within + 0.05,
-    expected: `${lufs} LUFS, ± ${within} LU`,
-    found: Number.isFinite(loudness.lufs) ? `${loudness.lufs.toFixed(1)} LUFS` : 'silent',
+    expected: `${nameLevel(lufs)} LUFS, ± ${within} LU`,
+    found: Number.isFinite(loudness.lufs) ? `${writeLevel(loudness.lufs)} LUFS` : 'silent',
   };
   if (maxTruePeakDbtp !== null) {
     yield {
       name: 'True peak',
       ok: loudness.truePeakDbtp <= maxTruePeakDbtp + 0.05,
-      expected: `at most ${maxTruePeakDbtp} dBTP`,
-      found: `${loudness.truePeakDbtp.toFixed(1)} dBTP`,
+      expected: `at most ${nameLevel(maxTruePeakDbtp)} dBTP`,
+      found: Number.isFinite(loudness.truePeakDbtp) ? `${writeLevel(loudness.truePeakDbtp)} dBTP` : 'silent',
     };
   }
 }

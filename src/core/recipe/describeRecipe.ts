@@ -15,7 +15,7 @@ import {
   type Recipe,
 } from './recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
-import { writeLevel } from '../sound/loudness.ts';
+import { nameLevel } from '../sound/loudness.ts';
 import { flavourOf, VIDEO } from '../video/codecs.ts';
 import { nameFormat } from '../picture/store.ts';
 import { joinWords, writeSize } from '../text.ts';
@@ -56,16 +56,6 @@ export function describeSoundAmount({ kbps, bitDepth }: EncodedSound): string {
   return kbps === null ? `in ${bitDepth ?? 16} bits` : `at ${kbps} kb/s`;
 }
 
-/** How loud a sound is to be: `levelled to −16 LUFS`; empty where it is left as it is. */
-export function describeLoudness({ loudness }: EncodedSound): string {
-  return loudness ? `levelled to ${nameLevel(loudness.lufs)} LUFS` : '';
-}
-
-/** A level without a fraction that says nothing: `−16`, `−14.5`. */
-export function nameLevel(level: number): string {
-  return writeLevel(level, Number.isInteger(level) ? 0 : 1);
-}
-
 /** Which of the master's tracks are taken: `track 1`, `tracks 1 and 2, mixed`. */
 export function nameTracks(audio: EncodedSound | CopiedSound): string {
   const numbers = audio.tracks.map((index) => String(index + 1));
@@ -76,6 +66,11 @@ export function nameTracks(audio: EncodedSound | CopiedSound): string {
 /** How many channels a sound gets. */
 export function nameChannels({ channels }: EncodedSound): string {
   return channels === 'source' ? 'as the source' : channels;
+}
+
+/** Only what is not left as it is is worth a word. */
+function sayLoudness({ loudness }: EncodedSound): string {
+  return loudness ? `, levelled to ${nameLevel(loudness.lufs)} LUFS` : '';
 }
 
 /** What is done to frames before they are scaled, in words; empty where nothing is. */
@@ -99,7 +94,7 @@ export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   const sound = isCopied(recipe.audio)
     ? `the master’s own sound${sayTracks(recipe.audio)}`
     : audio
-      ? `${SOUND[audio.codec].name} ${nameChannels(audio)}${sayTracks(audio)} ${describeSoundAmount(audio)}${audio.loudness ? `, ${describeLoudness(audio)}` : ''}`
+      ? `${SOUND[audio.codec].name} ${nameChannels(audio)}${sayTracks(audio)} ${describeSoundAmount(audio)}${sayLoudness(audio)}`
       : 'no sound';
   if (isCopied(recipe.video)) return `The master’s own picture, copied, ${sound}`;
   const { article, name } = CONTAINER[recipe.container];

@@ -70,3 +70,8 @@ export function keepsLevel(heard: SoundLevel, target: SoundLevel): boolean {
 export function writeLevel(level: number, digits = 1): string {
   return level.toFixed(digits).replace('-', '−');
 }
+
+/** A level without a fraction that says nothing: `−16`, `−14.5`. */
+export function nameLevel(level: number): string {
+  return writeLevel(level, Number.isInteger(level) ? 0 : 1);
+}

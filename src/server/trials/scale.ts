@@ -2,7 +2,7 @@ import type { NamedPlace, ScaleRequest, ScaleView } from '../../contract/trial.t
 import { foreseeWhole, SURE, type Foreseen, type TriedGroup } from '../../core/excerpts/foresee.ts';
 import { foreseeSeconds, type MeasuredSpeed } from '../../core/forecast/encodeTime.ts';
 import { barOf, type Outcome } from '../../core/forecast/outcomes.ts';
-import { isSamePortion, type Portion } from '../../core/programme/facts.ts';
+import { isSamePortion } from '../../core/programme/facts.ts';
 import type { Measure } from '../../core/quality/closerLook.ts';
 import { mseToPsnr, ssimToDecibels } from '../../core/quality/frameQuality.ts';
 import { bestUnder, kneeOf } from '../../core/scale/best.ts';
@@ -11,6 +11,9 @@ import { inOrder, type ScaleCurve, type ScalePoint } from '../../core/scale/curv
 import { explainBest, explainKnee } from '../../core/scale/explain.ts';
 import { isRated, RATED, type RatedCodec } from '../../core/video/codecs.ts';
 import { comparePeak } from '../../engine/arguments/measure.ts';
+import { readRecipe } from '../../contract/stored/recipe.ts';
+import { nameTreatment } from '../../core/recipe/describeRecipe.ts';
+import { ratedVideo } from '../../core/recipe/recipe.ts';
 import * as renditions from '../../store/statements/renditions.ts';
 import * as statements from '../../store/statements/trials.ts';
 import type { Context } from '../context.ts';
@@ -29,7 +32,7 @@ export async function viewScale(context: Context, programmeId: string, request: 
   const foreseen = latest ? await foreseePoints(context, programmeId, latest) : [];
   const outcomes = await readOutcomes(context, new Set(foreseen.map(({ point }) => point.codec)));
   const triedCurves = curvesOf(foreseen, measure, outcomes, await viewSpeeds(context));
-  const made = await madeOf(context, programmeId, latest?.portion ?? null, measure);
+  const made = await madeOf(context, programmeId, latest ?? null, measure);
   const foreseenBetween = triedCurves.map((curve) => withForecasts(curve, RATED[curve.codec].quality.step));
   const curves = addMade(foreseenBetween, made);
   const best = capBytes === undefined ? null : bestUnder(triedCurves, capBytes);
@@ -175,26 +178,28 @@ interface Made {
   readonly point: ScalePoint;
 }
 
-/** Renditions of the same frames that are done. */
+/** Renditions that are done, of the same frames, treated alike. @param trial - null takes those of the whole, however treated. */
 async function madeOf(
   { database }: Context,
   programmeId: string,
-  portion: Portion | null,
+  trial: Pick<Trial, 'portion' | 'recipe'> | null,
   measure: Measure,
 ): Promise<Made[]> {
   const rows = await database.query<SummaryRow & Record<string, unknown>>(renditions.DONE_OF_PROGRAMME, [programmeId]);
   return rows.flatMap(({ outline, bytes, quality, portion: own, recipe }) => {
     const { codec, width, height } = outline;
     if (!codec || !width || !height || codec === 'copy' || !isRated(codec) || bytes === null || !quality) return [];
-    if (!isSamePortion(own, portion)) return [];
-    const rate = (recipe as { video?: { rate?: { mode: string; value?: number } } }).video?.rate;
+    if (!isSamePortion(own, trial?.portion ?? null)) return [];
+    const ordered = readRecipe(recipe);
+    if (trial && nameTreatment(ordered) !== nameTreatment(trial.recipe)) return [];
+    const rate = ratedVideo(ordered)?.rate;
     const pooled = quality.closer?.pooled[measure];
     // Results of before were not looked at as closely.
     const value = { ssim: quality.ssim.meanDb, psnr: quality.psnr.mean, xpsnr: pooled?.mean }[measure];
     if (value === undefined) return [];
     const tail = pooled?.fifth ?? null;
     const point = {
-      quality: rate?.value ?? 0,
+      quality: rate?.mode === 'quality' ? rate.value : 0,
       bytes,
       low: bytes,
       high: bytes,

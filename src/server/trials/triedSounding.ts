@@ -21,13 +21,12 @@ async function findTriedPoints(
   const video = ratedVideo(recipe);
   const size = video && renditionSize(programme.facts, recipe.picture);
   if (!video || !size) return [];
-  const trial = (await trialsOf(context, programme.id)).find(
-    (one) => isSamePortion(one.portion, portion) && one.grid.some((curve) => curve.codec === video.codec),
-  );
-  if (!trial || !isSameSettings(trial, recipe, video)) return [];
   const isOwn = ({ codec, width, height, effort }: Omit<GridCurve, 'qualities'>) =>
     codec === video.codec && width === size.width && height === size.height && !effort;
-  if (!trial.grid.some(isOwn)) return [];
+  const trial = (await trialsOf(context, programme.id)).find(
+    (one) => isSamePortion(one.portion, portion) && one.grid.some(isOwn) && isSameSettings(one, recipe, video),
+  );
+  if (!trial) return [];
   return (await foreseePoints(context, programme.id, trial))
     .filter(({ point }) => isOwn(point))
     .toSorted((a, b) => a.point.quality - b.point.quality);
@@ -78,8 +77,8 @@ function rateOf({ point, foreseen }: ForeseenPoint): number {
 function isSameSettings(trial: Trial, recipe: Recipe, video: RatedVideo): boolean {
   const at = { codec: video.codec, width: 16, height: 16 };
   const [tried, wanted] = [trial.recipe, recipe].map((one) => {
-    const { picture, video: settings } = recipeAt(one, at, 0);
-    return { picture, settings };
+    const { picture, time, video: settings } = recipeAt(one, at, 0);
+    return { picture, time, settings };
   });
   return isDeepStrictEqual(tried, wanted);
 }
