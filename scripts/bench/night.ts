@@ -11,7 +11,7 @@ import { drawLongProgramme } from './longProgramme.ts';
 import { pause } from './timing.ts';
 
 /** Of the demonstration's programmes each is made by so many of the recipes, in turn, so that the night ends before the morning. */
-const RECIPES_EACH = 2;
+const RECIPES_EACH = 3;
 
 /** A night's run: every recipe that ships over made clips, and in turn over the demonstration, and what each makes of them. */
 export async function benchNight(app: Application, demonstration: ProgrammeView[]): Promise<void> {
