@@ -49,6 +49,20 @@ const TOLD: readonly (readonly [string, Partial<Recipe>, ProgrammeFacts, object 
     null,
   ],
   [
+    'cap-above-source',
+    { video: plainVideo('h264', { mode: 'size', bytes: 90_000_000 }) },
+    factsOf({ bytes: 48_123_456 }),
+    { video: { rate: { mode: 'size', bytes: 48_100_000 } } },
+    null,
+  ],
+  [
+    'cap-above-source',
+    { video: plainVideo('h264', { mode: 'size', bytes: 5e6 }) },
+    factsOf({ bytes: 1e6 }),
+    null,
+    null,
+  ],
+  [
     'picture-starved',
     { video: plainVideo('h264', { mode: 'average', kbps: 300, passes: 2 }) },
     factsOf(),

@@ -8,7 +8,7 @@ import { encodedSound, encodedVideo, ratedVideo, type Recipe } from '../recipe/r
 import { qualityOfRate, soundedRate, type Sounding } from '../sounding/sounding.ts';
 import { SOUND, soundCodecOf } from '../sound/codecs.ts';
 import { kbpsRange, nominalLayout } from '../sound/definition.ts';
-import { joinWords } from '../text.ts';
+import { joinWords, writeSize } from '../text.ts';
 import { toNumber } from '../timing/rational.ts';
 import { isRated, KEYFRAME_SECONDS, PICTURE_KBPS_RANGE, RATED, VIDEO } from '../video/codecs.ts';
 import type { Advisory } from './advisory.ts';
@@ -43,6 +43,29 @@ const aboveSource: AdviseOnSetting = ({ facts, recipe }) => {
     fix: { kind: 'rate', label: 'Take the master’s own rate', kbps },
   };
 };
+
+/** A file larger than its master costs more and shows no more. */
+const capAboveSource: AdviseOnSetting = ({ facts, recipe, plan: { span, budget } }) => {
+  const { cap, expected, split } = budget;
+  const own = roundDown(facts.bytes * Math.min(1, span.seconds / facts.durationSeconds));
+  if (ratedVideo(recipe)?.rate.mode !== 'size' || cap === null || (expected?.likely ?? cap) <= own) return null;
+  // Sound at its rate must leave the picture something.
+  const isEnough = own > 2 * (split.audio + split.container);
+  return {
+    code: 'cap-above-source',
+    severity: 'caution',
+    field: 'video.rate.bytes',
+    message: `Filling ${writeSize(cap)} makes a larger file than the master, which takes ${writeSize(own)}; nothing more can be shown by it.`,
+    remedy: isEnough ? 'Its own size is the most that makes sense.' : 'A constant quality takes no more than it needs.',
+    ...(isEnough ? { fix: { kind: 'size', label: 'Take the master’s own size', bytes: own } } : {}),
+  };
+};
+
+/** A size that reads well: three digits of it. */
+function roundDown(size: number): number {
+  const unit = 10 ** Math.max(3, Math.floor(Math.log10(Math.max(1, size))) - 2);
+  return Math.floor(size / unit) * unit;
+}
 
 /** Five times fewer bits than the usual quality takes: pictures fall apart (common practice, no source). */
 const STARVED = Math.log(5);
@@ -179,6 +202,7 @@ const transparency: AdviseOnSetting = ({ facts, recipe, plan }) => {
 
 const ADVICE: readonly AdviseOnSetting[] = [
   aboveSource,
+  capAboveSource,
   starved,
   soundAboveSource,
   keyframes,

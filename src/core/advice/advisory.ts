@@ -31,6 +31,8 @@ export type Fix =
   | { readonly kind: 'frame-rate'; readonly label: string; readonly frameRate: FrameRateChoice }
   /** How loud the sound is to be. */
   | { readonly kind: 'loudness'; readonly label: string; readonly level: SoundLevel }
+  /** A size to fill. */
+  | { readonly kind: 'size'; readonly label: string; readonly bytes: number }
   /** An average rate of the picture. */
   | { readonly kind: 'rate'; readonly label: string; readonly kbps: number }
   | { readonly kind: 'keyframes'; readonly label: string; readonly seconds: number }

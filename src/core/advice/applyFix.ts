@@ -61,6 +61,7 @@ export function changeByFix(recipe: Recipe, fix: RecipeFix): Recipe {
     case 'loudness':
       return { ...recipe, audio: { ...(encodedSound(recipe) ?? STARTING_RECIPE.audio), loudness: fix.level } };
     case 'rate':
+    case 'size':
     case 'keyframes':
     case 'pixels':
     case 'transparency':
@@ -68,7 +69,7 @@ export function changeByFix(recipe: Recipe, fix: RecipeFix): Recipe {
   }
 }
 
-type VideoFix = Extract<Fix, { readonly kind: 'rate' | 'keyframes' | 'pixels' | 'transparency' }>;
+type VideoFix = Extract<Fix, { readonly kind: 'rate' | 'size' | 'keyframes' | 'pixels' | 'transparency' }>;
 
 function fixVideo(fix: VideoFix, video: Recipe['video']): Recipe['video'] {
   if (video === null || isCopied(video)) return video;
@@ -78,6 +79,8 @@ function fixVideo(fix: VideoFix, video: Recipe['video']): Recipe['video'] {
   switch (fix.kind) {
     case 'rate':
       return 'kbps' in rate ? { ...video, rate: { ...rate, kbps: fix.kbps } } : video;
+    case 'size':
+      return rate.mode === 'size' ? { ...video, rate: { mode: 'size', bytes: fix.bytes } } : video;
     case 'keyframes':
       return { ...video, keyframes: { seconds: fix.seconds } };
     case 'pixels':
@@ -137,6 +140,7 @@ export function withdrawFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }
       return { recipe: audio ? { ...recipe, audio: { ...audio, loudness: null } } : recipe, portion };
     }
     case 'rate':
+    case 'size':
     case 'keyframes':
     case 'pixels':
     case 'transparency':
@@ -172,6 +176,7 @@ export function isApplied(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: 
       return !!wanted && wanted.lufs <= fix.level.lufs && wanted.truePeakDbtp <= fix.level.truePeakDbtp;
     }
     case 'rate':
+    case 'size':
     case 'keyframes':
     case 'pixels':
     case 'transparency':
