@@ -75,7 +75,8 @@ async function compare(app: Application, view: ProgrammeView, codec: RatedCodec,
   const own: TriedGroup[] = [];
   let seconds = costSeconds / 4;
   for (const { group } of excerpts) {
-    const tried = await tryGroup(context, trying, costs[group]!, new AbortController().signal);
+    const [tried] = await tryGroup(context, [trying], costs[group]!, new AbortController().signal);
+    if (!tried) continue;
     seconds += tried.seconds ?? 0;
     own.push(triedOf(group, tried));
   }

@@ -1,7 +1,7 @@
 import { readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { copyArguments } from './arguments/copy.ts';
-import { masterArguments, pictureArguments } from './arguments/encode.ts';
+import { masterArguments, pictureArguments, waysArguments } from './arguments/encode.ts';
 import { gaugeArguments, gaugeFiles } from './arguments/gauge.ts';
 import { quickGroupsArguments } from './arguments/quickGroups.ts';
 import type { Engine } from './engine.ts';
@@ -35,6 +35,9 @@ export function createEngine(paths: EnginePaths): Engine {
       encodeSounds(paths, { sounds, container, source, output }, options),
     encodePicture: async (picture, run, files, options) => {
       await encode(paths, pictureArguments(picture, run, files), options);
+    },
+    encodeWays: async (ways, source, options) => {
+      await encode(paths, waysArguments(ways, source), options);
     },
     encodeMaster: async (picture, files, options) => {
       await encode(paths, masterArguments(picture, files), options);

@@ -15,7 +15,7 @@ import type { GaugedStretch } from '../core/sounding/sounding.ts';
 import type { RatedCodec, VideoCodec } from '../core/video/codecs.ts';
 import type { SoundCodec } from '../core/sound/codecs.ts';
 import type { SoundLevel } from '../core/sound/loudness.ts';
-import type { PictureFiles } from './arguments/encode.ts';
+import type { PictureFiles, PictureWay } from './arguments/encode.ts';
 import type { PictureRun } from './encoders/encoder.ts';
 import type { CopyRequest, SoundCopy } from './arguments/copy.ts';
 import type { ComparedFiles } from './arguments/measure.ts';
@@ -130,6 +130,8 @@ export interface Engine {
     options: RunOptions,
   ): Promise<void>;
   encodePicture(picture: EncodedPicture, run: PictureRun, files: PictureFiles, options: RunOptions): Promise<void>;
+  /** Encodes the same frames in several ways, in one decode, each into a file of its own. */
+  encodeWays(ways: readonly PictureWay[], source: string, options: RunOptions): Promise<void>;
   /** Encodes a picture for editing or the archive. */
   encodeMaster(picture: MasteredPicture, files: PictureFiles, options: RunOptions): Promise<void>;
   /** Takes a master's sounds out by themselves, untouched, into a file that waits for its picture. */

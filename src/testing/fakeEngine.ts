@@ -75,6 +75,7 @@ export function createFakeEngine(): Engine {
       write(output, { picture: { codec, out: picture.out, groups }, ...(heard ? { sound: heard } : {}) });
       return Promise.resolve();
     },
+    encodeWays: () => Promise.reject(new EngineError('engine-failed', 'The fake engine tries nothing.')),
     encodeMaster: () => Promise.reject(new EngineError('engine-failed', 'The fake engine makes no masters.')),
     copySounds: () => Promise.reject(new EngineError('engine-failed', 'The fake engine copies nothing.')),
     timePackets: () => Promise.resolve([]),

@@ -13,7 +13,7 @@ import type { ProgrammeRow } from '../../src/server/programmes/programmes.ts';
 import { openJournal } from '../../src/server/runner/journal.ts';
 import { createPictureEncoder } from '../../src/server/runner/pictureEncoder.ts';
 import { groupsOf } from '../../src/server/trials/costs.ts';
-import { tryGroup } from '../../src/server/trials/tryGroup.ts';
+import { areAlike, tryGroup } from '../../src/server/trials/tryGroup.ts';
 import { lookAtFile } from '../support/analyse.ts';
 import { draw, makeFolder } from '../support/footage.ts';
 
@@ -93,14 +93,22 @@ describe('a group of pictures that is tried', () => {
       ...{ id: codec, path: master, facts: looked.facts, modified_at: statSync(master).mtime },
       fingerprint: await fingerprintOf(),
     } as ProgrammeRow & { readonly fingerprint: string };
-    const trying = { programme, clock: looked.clock, plan, picture, quality: RATED[codec].quality.usual };
+    const { usual, worst } = RATED[codec].quality;
+    const trying = { programme, clock: looked.clock, plan, picture, quality: usual };
     const [, middle] = groupsOf(picture);
-    const tried = await tryGroup(context, trying, middle!, signal);
+    const [alone] = await tryGroup(context, [trying], middle!, signal);
+    const coarser = { ...trying, quality: Math.round((usual + worst) / 2) };
+    const [tried, other] = areAlike(picture, picture)
+      ? await tryGroup(context, [trying, coarser], middle!, signal)
+      : [alone, null];
+    // Beside another in one decode it comes out the same.
+    expect([tried?.bytes, tried?.frames]).toEqual([alone?.bytes, alone?.frames]);
+    if (other) expect(other.bytes).toBeLessThan(alone!.bytes);
     const whole = await encodeWhole(codec);
     expect(whole.map(({ frames }) => frames)).toEqual([25, 25, 25]);
-    expect(tried.frames).toHaveLength(25);
+    expect(alone?.frames).toHaveLength(25);
     // Alone, without frames around it, it lay up to 9 % off (measured).
-    expect(Math.abs(tried.bytes / whole[1]!.bytes - 1)).toBeLessThan(0.05);
+    expect(Math.abs(alone!.bytes / whole[1]!.bytes - 1)).toBeLessThan(0.05);
   });
 
   it('and its neighbours are told apart by two quick encodes, the grainy one as the dearest', async () => {

@@ -67,8 +67,38 @@ export interface PictureFiles {
  * Arguments of one pass over the picture. The working folder holds the statistics between passes.
  */
 export function pictureArguments(picture: EncodedPicture, run: PictureRun, files: PictureFiles): string[] {
+  return encodeArguments(picture, runArguments(picture, run), files);
+}
+
+/** One way of several in which the same frames are encoded, and where to. */
+export interface PictureWay {
+  readonly picture: EncodedPicture;
+  /** In one pass. */
+  readonly run: PictureRun;
+  readonly container: Container;
+  readonly output: string;
+}
+
+/**
+ * Arguments that encode the same frames in several ways, so that they are decoded once.
+ *
+ * @param ways - At least one, all of the same frames of the source.
+ */
+export function waysArguments(ways: readonly PictureWay[], source: string): string[] {
+  const [first] = ways;
+  if (!first) throw new Error('Frames are encoded in no way.');
+  return [
+    ...QUIET_WITH_PROGRESS,
+    ...inputPortion(source, first.picture.from),
+    ...ways.flatMap(({ picture, run, container, output }) =>
+      outputArguments(picture, runArguments(picture, run), { sound: null, container, output }),
+    ),
+  ];
+}
+
+function runArguments(picture: EncodedPicture, run: PictureRun): string[] {
   const encoder = ENCODERS[picture.do.codec].arguments(picture.do, picture.out.format, run);
-  return encodeArguments(picture, [...encoder, ...forcedKeyframes(picture, run)], files);
+  return [...encoder, ...forcedKeyframes(picture, run)];
 }
 
 /** Keyframes that lie elsewhere than the encoder would put them. */
@@ -93,6 +123,17 @@ function encodeArguments(picture: PictureStream, encoder: readonly string[], fil
     ...QUIET_WITH_PROGRESS,
     ...inputPortion(files.source, picture.from),
     ...(files.sound ? soundInput(files.sound) : []),
+    ...outputArguments(picture, encoder, files),
+  ];
+}
+
+/** What is made of the inputs, and where it goes. */
+function outputArguments(
+  picture: PictureStream,
+  encoder: readonly string[],
+  files: Omit<PictureFiles, 'source'>,
+): string[] {
+  return [
     ...['-map', `0:${picture.from.streamIndex}`],
     ...(files.sound ? ['-map', '1:a', '-c:a', 'copy'] : ['-an']),
     ...['-sn', '-dn', '-vf', encodeGraph(picture)],

@@ -44,7 +44,7 @@ export async function findTriedStill(
   if (!group) throw new Refusal('frame-outside', `Frame ${frame} lies outside of what was tried.`, { field: 'frame' });
   const file = triedFile(context, trying, group.inFrame);
   if (!(await stat(/* turbopackIgnore: true */ file).catch(() => null))) {
-    await tryGroup(context, trying, group, signal);
+    await tryGroup(context, [trying], group, signal);
   }
   const { lead } = surround(trying, group.inFrame, group.frameCount);
   const number = lead + place - group.inFrame;

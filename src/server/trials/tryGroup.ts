@@ -6,6 +6,7 @@ import { toNumber } from '../../core/timing/rational.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
 import { bitsPerSecond } from '../../core/units.ts';
 import { RATED } from '../../core/video/codecs.ts';
+import type { PictureRun } from '../../engine/encoders/encoder.ts';
 import { MUXERS } from '../../engine/muxers/muxers.ts';
 import type { PictureGroup } from '../../engine/parsing/groups.ts';
 import type { Context } from '../context.ts';
@@ -36,61 +37,135 @@ export function triedFolder({ config }: Context): string {
   return path.join(config.dataFolder, 'cache', 'tried');
 }
 
+/** Frames of a group of pictures, as `groupsOf` counts them. */
+interface GroupPlace {
+  readonly inFrame: number;
+  readonly frameCount: number;
+}
+
 /**
- * Encodes one group of pictures as a fill would, weighs it, compares it with its master and keeps what was found.
+ * Encodes one group of pictures as a fill would, in one way or in several that are alike, weighs it, compares it with its
+ * master and keeps what was found.
  *
+ * @param ways - Of one programme, each alike the others (`areAlike`).
+ * @returns In the order of the ways.
  * @throws EngineError as the engine does.
  */
 export async function tryGroup(
   context: Context,
-  trying: Trying,
-  { inFrame, frameCount }: { readonly inFrame: number; readonly frameCount: number },
+  ways: readonly Trying[],
+  group: GroupPlace,
   signal: AbortSignal,
-): Promise<MeasuredGroup> {
-  const { programme, clock, plan, picture, quality } = trying;
-  const { engine } = context;
-  const { facts } = programme;
+): Promise<MeasuredGroup[]> {
+  const [first] = ways;
+  if (!first) return [];
   const workingFolder = path.join(context.config.dataFolder, 'work', `trial-${context.newId()}`);
   await mkdir(workingFolder, { recursive: true });
   await mkdir(triedFolder(context), { recursive: true });
   try {
-    return await withMaster(identityOf(programme), async (source) => {
-      const output = path.join(workingFolder, `group.${MUXERS[plan.container].extension}`);
-      const job = {
-        ...{ engine, source, facts, clock, workingFolder, signal, container: plan.container },
-        temporary: () => output,
-        journal: await openJournal(path.join(workingFolder, 'journal.json'), ''),
-        hold: null,
-        enter: () => () => undefined,
+    return await withMaster(identityOf(first.programme), async (source) => {
+      const place: Place = {
+        ...group,
+        source,
+        workingFolder,
+        around: surround(first, group.inFrame, group.frameCount),
       };
-      const around = surround(trying, inFrame, frameCount);
       const began = context.now().getTime();
-      await createPictureEncoder(job, picture, null).encodeSpan(
-        around.span,
-        quality,
-        {
-          fill: { level: markedLevel(picture, bitsPerSecond(1)) },
-          ...(around.keyframeAt ? { keyframeAt: around.keyframeAt } : {}),
-        },
-        output,
-      );
+      await encodeGroup(context, ways, place, signal);
       const seconds = (context.now().getTime() - began) / 1000;
-      const bytes = weighOwn((await engine.listGroups(output, signal)).groups, around.lead, frameCount);
-      const options = { workingFolder, signal, onProgress: () => undefined };
-      const own = { first: around.span.first + around.lead, count: frameCount };
-      const files = { master: source, result: output, ofResult: { first: around.lead, count: frameCount } };
-      const frames = await engine.compare(takeSpan(job, picture, own), files, options);
-      if (frames.length !== frameCount) {
-        throw new Error(`Of ${frameCount} frames that were tried ${frames.length} came back.`);
+      const pixels = ways.map(({ picture: { out } }) => out.size.width * out.size.height);
+      const all = pixels.reduce((sum, one) => sum + one, 0);
+      const measured: MeasuredGroup[] = [];
+      for (const [index, trying] of ways.entries()) {
+        const own = { seconds: (seconds * pixels[index]!) / all, output: outputOf(place, trying, index) };
+        measured.push(await measureGroup(context, trying, place, own, signal));
       }
-      const measured = { inFrame, frameCount, bytes, seconds, frames };
-      await keepMeasured(context, programme.fingerprint, settingsKey(picture, quality), [measured]);
-      await rename(output, triedFile(context, trying, inFrame)).catch(() => undefined);
       return measured;
     });
   } finally {
     await rm(workingFolder, { recursive: true, force: true });
   }
+}
+
+/** Whether two ways can be tried in one decode: encoders of one kind, with the same frames around a group. */
+export function areAlike(one: EncodedPicture, other: EncodedPicture): boolean {
+  const [a, b] = [one.do, other.do];
+  const isAlike = a.codec === b.codec && a.effort === b.effort && a.keyframeInterval === b.keyframeInterval;
+  return isAlike && RATED[a.codec].quality.passes === 1;
+}
+
+interface Place extends GroupPlace {
+  readonly source: string;
+  readonly workingFolder: string;
+  readonly around: ReturnType<typeof surround>;
+}
+
+function outputOf({ workingFolder }: Place, { plan }: Trying, index: number): string {
+  return path.join(workingFolder, `group-${index}.${MUXERS[plan.container].extension}`);
+}
+
+async function encodeGroup(
+  context: Context,
+  ways: readonly Trying[],
+  place: Place,
+  signal: AbortSignal,
+): Promise<void> {
+  const { engine } = context;
+  const { around, source, workingFolder } = place;
+  const keyframeAt = around.keyframeAt ? { keyframeAt: around.keyframeAt } : {};
+  const fillOf = ({ picture }: Trying) => ({ level: markedLevel(picture, bitsPerSecond(1)) });
+  const [first] = ways as readonly [Trying];
+  if (RATED[first.picture.do.codec].quality.passes === 1) {
+    const runOf = (trying: Trying): PictureRun => ({
+      target: { kind: 'quality', value: trying.quality },
+      ...{ buffer: null, pass: 'only' },
+      fill: fillOf(trying),
+      ...keyframeAt,
+    });
+    const asWay = (trying: Trying, index: number) => ({
+      picture: takeSpan({ facts: trying.programme.facts, clock: trying.clock }, trying.picture, around.span),
+      run: runOf(trying),
+      container: trying.plan.container,
+      output: outputOf(place, trying, index),
+    });
+    return engine.encodeWays(ways.map(asWay), source, { workingFolder, signal, onProgress: () => undefined });
+  }
+  for (const [index, trying] of ways.entries()) {
+    const { programme, clock, plan, picture, quality } = trying;
+    const output = outputOf(place, trying, index);
+    const job = {
+      ...{ engine, source, facts: programme.facts, clock, workingFolder, signal, container: plan.container },
+      temporary: () => output,
+      journal: await openJournal(path.join(workingFolder, `journal-${index}.json`), ''),
+      hold: null,
+      enter: () => () => undefined,
+    };
+    const how = { fill: fillOf(trying), ...keyframeAt };
+    await createPictureEncoder(job, picture, null).encodeSpan(around.span, quality, how, output);
+  }
+}
+
+async function measureGroup(
+  context: Context,
+  trying: Trying,
+  { inFrame, frameCount, source, workingFolder, around: { lead, span } }: Place,
+  { seconds, output }: { readonly seconds: number; readonly output: string },
+  signal: AbortSignal,
+): Promise<MeasuredGroup> {
+  const { programme, clock, picture, quality } = trying;
+  const { engine } = context;
+  const bytes = weighOwn((await engine.listGroups(output, signal)).groups, lead, frameCount);
+  const options = { workingFolder, signal, onProgress: () => undefined };
+  const own = takeSpan({ facts: programme.facts, clock }, picture, { first: span.first + lead, count: frameCount });
+  const files = { master: source, result: output, ofResult: { first: lead, count: frameCount } };
+  const frames = await engine.compare(own, files, options);
+  if (frames.length !== frameCount) {
+    throw new Error(`Of ${frameCount} frames that were tried ${frames.length} came back.`);
+  }
+  const measured = { inFrame, frameCount, bytes, seconds, frames };
+  await keepMeasured(context, programme.fingerprint, settingsKey(picture, quality), [measured]);
+  await rename(output, triedFile(context, trying, inFrame)).catch(() => undefined);
+  return measured;
 }
 
 /** Frames encoded before and after a group that are not counted, in seconds: encoders look ahead, and go by what was. */

@@ -15,7 +15,7 @@ import { createTurns } from '../turns.ts';
 import { costPictureOf, measureCosts, type KnownProgramme } from './costs.ts';
 import { findMeasured, settingsKey, triedOf, type MeasuredGroup } from './measured.ts';
 import { groupsToTry, type PlannedPoint, type Trial } from './trials.ts';
-import { tryGroup } from './tryGroup.ts';
+import { areAlike, tryGroup, type Trying } from './tryGroup.ts';
 
 /** So many excerpts at least before a forecast is believed to be narrow enough. */
 const FEWEST_TRIED = 4;
@@ -34,7 +34,7 @@ export interface TryingReports {
   readonly expect: (work: readonly number[]) => void;
   readonly done: (work: number) => void;
   readonly onGap: (gap: GapView) => void;
-  /** A point was finished. */
+  /** An excerpt was tried. */
   readonly write: () => Promise<void>;
 }
 
@@ -74,33 +74,100 @@ export async function tryPoints(
     costs.map((group) => showGroup(group, (at) => frames.toSource(at - inFrame))),
     excerpts,
   );
-  const turns = createTurns(availableParallelism());
-  // Each point that waits listens for the end; that many are no leak.
+  // Each unit that waits listens for the end; that many are no leak.
   setMaxListeners(0, signal);
   reports.expect(points.map((point) => pixels(point) * excerpts.length));
   const keys = points.map(({ picture, quality }) => settingsKey(picture, quality));
   const measured = await findMeasured(context, known.fingerprint, keys);
+  const attempts = points.map((point, index): Attempt => ({
+    point,
+    trying: { programme: known, clock, plan: point.plan, picture: point.picture, quality: point.quality },
+    there: measured.get(keys[index]!) ?? [],
+    known: [],
+    hasFailed: false,
+  }));
+  const turns = createTurns(availableParallelism());
+  const sets = setsOf(attempts);
   await Promise.all(
-    points.map((point, index) =>
-      turns.take(async () => {
-        const trying = { programme: known, clock, plan: point.plan, picture: point.picture, quality: point.quality };
-        try {
-          await tryPoint(
-            { costs, excerpts, tried: measured.get(keys[index]!) ?? [] },
-            (group) => tryGroup(context, trying, group, signal),
-            (excerpts) => reports.done(pixels(point) * excerpts),
-          );
-        } catch (error) {
-          signal.throwIfAborted();
-          context.logger.warn({ programme: programme.id, err: error }, 'a point was not tried');
-          const { codec, width, height, quality } = point;
-          reports.onGap({ codec, width, height, quality, reason: (error as Error).message });
-        }
-        await reports.write();
-      }, signal),
+    excerpts.flatMap(({ group }) =>
+      sets.map((set) => turns.take(() => tryExcerpt(context, set, { group, costs }, reports, signal), signal)),
     ),
   );
   signal.throwIfAborted();
+}
+
+/** A point on its way. */
+interface Attempt {
+  readonly point: PlannedPoint;
+  readonly trying: Trying;
+  /** What is known of it from before. */
+  readonly there: readonly MeasuredGroup[];
+  /** What is known of its excerpts. */
+  readonly known: TriedGroup[];
+  hasFailed: boolean;
+}
+
+/** Encoders that work at once hold their frames in memory: so many of 720 lines. */
+const MOST_PIXELS = 6 * 1280 * 720;
+
+/** Points that are tried in one decode. */
+function setsOf(attempts: readonly Attempt[]): Attempt[][] {
+  const sets: Attempt[][] = [];
+  for (const attempt of attempts) {
+    const own = pixels(attempt.point);
+    const set = sets.find(
+      (one) =>
+        areAlike(one[0]!.point.picture, attempt.point.picture) &&
+        one.reduce((sum, { point }) => sum + pixels(point), own) <= MOST_PIXELS,
+    );
+    if (set) set.push(attempt);
+    else sets.push([attempt]);
+  }
+  return sets;
+}
+
+/** Tries one excerpt at the points of a set; one whose forecast is narrow enough needs no more. */
+async function tryExcerpt(
+  context: Context,
+  set: readonly Attempt[],
+  { group, costs }: { readonly group: number; readonly costs: readonly CostedGroup[] },
+  reports: TryingReports,
+  signal: AbortSignal,
+): Promise<void> {
+  const { inFrame, frameCount } = costs[group]!;
+  const open = set.filter(({ known, hasFailed }) => !hasFailed && !isNarrow(costs, known));
+  const left = open.filter((attempt) => {
+    const there = attempt.there.find((one) => one.inFrame === inFrame && one.frameCount === frameCount && one.frames);
+    if (there) attempt.known.push(triedOf(group, there));
+    return !there;
+  });
+  const encode = async (attempts: readonly Attempt[]) => {
+    const ways = attempts.map(({ trying }) => trying);
+    const found = await tryGroup(context, ways, costs[group]!, signal);
+    attempts.forEach(({ known }, index) => known.push(triedOf(group, found[index]!)));
+  };
+  await encode(left).catch(async () => {
+    signal.throwIfAborted();
+    // Which of them it was is seen when each goes by itself.
+    for (const attempt of left) {
+      await encode([attempt]).catch((error: unknown) => {
+        signal.throwIfAborted();
+        attempt.hasFailed = true;
+        context.logger.warn({ programme: attempt.trying.programme.id, err: error }, 'a point was not tried');
+        const { codec, width, height, quality } = attempt.point;
+        reports.onGap({ codec, width, height, quality, reason: (error as Error).message });
+      });
+    }
+  });
+  set.forEach(({ point }) => reports.done(pixels(point)));
+  await reports.write();
+}
+
+/** Error bars of this share to either side need no more excerpts. */
+const NARROW_ENOUGH = 0.02;
+
+function isNarrow(costs: readonly CostedGroup[], known: readonly TriedGroup[]): boolean {
+  return known.length >= FEWEST_TRIED && foreseeWhole(costs, known).error * SURE < NARROW_ENOUGH;
 }
 
 function placeSpan({ inFrame, outFrame }: Portion, placeOf: (frame: number) => number): Portion {
@@ -126,33 +193,3 @@ async function readSigns(context: Context, programmeId: string) {
     sceneStarts: findings?.sceneChanges ?? [],
   };
 }
-
-interface PointWork {
-  readonly costs: readonly CostedGroup[];
-  readonly excerpts: readonly Excerpt[];
-  /** What is known of this point already. */
-  readonly tried: readonly MeasuredGroup[];
-}
-
-/** Tries one excerpt after another until the forecast is narrow enough, or there is none left. */
-async function tryPoint(
-  { costs, excerpts, tried }: PointWork,
-  encode: (group: CostedGroup) => Promise<MeasuredGroup>,
-  onDone: (excerpts: number) => void,
-): Promise<void> {
-  const known: TriedGroup[] = [];
-  for (const [index, { group }] of excerpts.entries()) {
-    const { inFrame, frameCount } = costs[group]!;
-    const there = tried.find((one) => one.inFrame === inFrame && one.frameCount === frameCount && one.frames);
-    const found = there ?? (await encode(costs[group]!));
-    known.push(triedOf(group, found));
-    onDone(1);
-    if (known.length >= FEWEST_TRIED && foreseeWhole(costs, known).error * SURE < NARROW_ENOUGH) {
-      onDone(excerpts.length - index - 1);
-      return;
-    }
-  }
-}
-
-/** Error bars of this share to either side need no more excerpts. */
-const NARROW_ENOUGH = 0.02;
