@@ -54,7 +54,14 @@ export async function benchNight(app: Application, demonstration: ProgrammeView[
   );
   for (const { recipe } of STOCK_RECIPES) {
     const rows = batch.rows.filter((row) => row.recipeName === recipe.name);
-    sayRecipe(recipe.name, rows);
+    const promised = plan.rows.flatMap((row) =>
+      row.recipe.name === recipe.name ? (row.workSeconds?.likely ?? []) : [],
+    );
+    sayRecipe(
+      recipe.name,
+      rows,
+      promised.reduce((total, one) => total + one, 0),
+    );
   }
   for (const { programmeName, recipeName, reason } of batch.rows.filter((row) => row.reason)) {
     console.log(`  ${programmeName}, ${recipeName}: ${reason}`);
@@ -72,13 +79,13 @@ async function run({ context, scheduler }: Application, request: BatchRequest) {
   return batch;
 }
 
-function sayRecipe(name: string, rows: readonly BatchRowView[]): void {
+function sayRecipe(name: string, rows: readonly BatchRowView[], promised: number): void {
   const made = rows.filter(({ state }) => state === 'done');
   const pictures = made.flatMap(({ ssim }) => (ssim === null ? [] : [ssim]));
   const ssim =
     pictures.length > 0 ? (pictures.reduce((total, one) => total + one, 0) / pictures.length).toFixed(4) : '–';
   console.log(
-    `${name}: made ${made.length} of ${rows.length}, ${sum(made, 'sourceBytes')} → ${sum(made, 'bytes')} bytes, SSIM ${ssim}, ${sum(made, 'workSeconds').toFixed(1)} s`,
+    `${name}: made ${made.length} of ${rows.length}, ${sum(made, 'sourceBytes')} → ${sum(made, 'bytes')} bytes, SSIM ${ssim}, ${sum(made, 'workSeconds').toFixed(1)} s (promised ${promised.toFixed(1)})`,
   );
 }
 
