@@ -20,10 +20,12 @@ beforeAll(() => {
   draw(inFolder('spiky.wav'), [...sound(spoken(0.04, 0.7)), ...whole]);
   draw(inFolder('loud.wav'), [...sound(spoken(1.9, 0)), ...whole]);
   draw(inFolder('silent.wav'), [...sound('anullsrc=r=48000:cl=stereo:d=2'), ...whole]);
-  draw(inFolder('around.wav'), [
-    ...sound(`aevalsrc=${[1, 2, 3, 4, 5, 6].map((n) => `0.05*sin(${n * 900}*t)`).join('|')}:c=5.1:s=48000:d=3`),
-    ...whole,
-  ]);
+  const around = (layout: string, channels: number) => {
+    const tones = Array.from({ length: channels }, (_, n) => `0.05*sin(${(n + 1) * 900}*t)`);
+    return sound(`aevalsrc=${tones.join('|')}:c=${layout}:s=48000:d=3`);
+  };
+  draw(inFolder('5.1.wav'), [...around('5.1', 6), ...whole]);
+  draw(inFolder('7.1.wav'), [...around('7.1', 8), ...whole]);
   const stems = sound(spoken(0.05, 0.4), 'aevalsrc=0.02*sin(2000*t):s=44100:d=4');
   draw(inFolder('stems.mka'), [...stems, '-map', '0', '-map', '1', ...whole]);
 });
@@ -70,7 +72,16 @@ describe('sound that is brought to a level', () => {
   });
 
   it('mixed down before, so that the mix has the level', async () => {
-    const { file } = await levelsOf('around.wav', settings('aac'));
+    const { file } = await levelsOf('5.1.wav', settings('aac'));
+    expect(Math.abs((await engine.measureLoudness(file, 0)).lufs + 16)).toBeLessThan(0.15);
+  });
+
+  it.each([
+    ['5.1', 'aac'],
+    ['7.1', 'flac'],
+    ['7.1', 'opus'],
+  ] as const)('with all of its channels, %s in %s', async (layout, codec) => {
+    const { file } = await levelsOf(`${layout}.wav`, settings(codec, { channels: 'source' }));
     expect(Math.abs((await engine.measureLoudness(file, 0)).lufs + 16)).toBeLessThan(0.15);
   });
 

@@ -139,7 +139,7 @@ describe('a brief', () => {
     const brief = { ...OPEN_BRIEF, loudness: { lufs: -14, within: 1, maxTruePeakDbtp: -1 } };
     expect(checkBrief(brief, file(-16.4, -0.4))).toEqual([
       { name: 'Loudness', ok: false, expected: '−14 LUFS, ± 1 LU', found: '−16.4 LUFS' },
-      { name: 'True peak', ok: false, expected: 'at most -1 dBTP', found: '-0.4 dBTP' },
+      { name: 'True peak', ok: false, expected: 'at most −1 dBTP', found: '−0.4 dBTP' },
     ]);
     expect(checkBrief(brief, file(-15, -1)).every(({ ok }) => ok)).toBe(true);
     expect(checkBrief(brief, file(-Infinity, -90))[0]).toMatchObject({ ok: false, found: 'silent' });

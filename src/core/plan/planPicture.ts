@@ -41,12 +41,12 @@ export function planPicture(request: PathRequest): PicturePath {
   const from = readFrames(facts, video, frames, clock);
   const colour = assumeColour(video.colour, facts.height);
   const seconds = clock.secondsOf(frames.inFrame + frames.frameCount) - clock.secondsOf(frames.inFrame);
-  const count = rate && Math.max(1, Math.round(seconds * toNumber(rate)));
+  const other = rate && { rate, count: Math.max(1, Math.round(seconds * toNumber(rate))) };
   return {
     from,
     chain: [
       ...prepare(preparation),
-      ...(rate ? [retimed(from, clock, rate, frames.inFrame, { first: 0, count: count ?? 1 })] : []),
+      ...(other ? [retimed(from, clock, other.rate, frames.inFrame, { first: 0, count: other.count })] : []),
       { step: 'scale', size, from: from.sampling, to: { matrix: colour.matrix, range: 'limited' } },
       { step: 'store', format },
       { step: 'tag', colour },
@@ -60,8 +60,8 @@ export function planPicture(request: PathRequest): PicturePath {
       colour,
       range: 'limited',
       format,
-      ...(rate && count
-        ? timeFrames({ inFrame: 0, frameCount: count }, constantClock(rate, count))
+      ...(other
+        ? timeFrames({ inFrame: 0, frameCount: other.count }, constantClock(other.rate, other.count))
         : timeFrames(frames, clock)),
     },
   };
