@@ -68,23 +68,22 @@ export function planPicture(request: PathRequest): PicturePath {
 }
 
 /** Frames of a result, from its first. */
-export interface ResultSpan {
+export interface FrameSpan {
   readonly first: number;
   readonly count: number;
 }
 
 /** The step that gives frames another rate, for some of the result's. */
 function retimed(
-  { frameRate, constantRate }: PictureSource,
+  { inFrame, frameRate, constantRate }: PictureSource,
   clock: FrameClock,
   rate: Rational,
   wholeIn: number,
-  { first, count }: ResultSpan,
-  readIn = wholeIn,
+  { first, count }: FrameSpan,
 ): Retime {
   const read = constantRate
-    ? { rate: frameRate, frame: readIn - wholeIn }
-    : { seconds: clock.secondsOf(readIn) - clock.secondsOf(wholeIn) };
+    ? { rate: frameRate, frame: inFrame - wholeIn }
+    : { seconds: clock.secondsOf(inFrame) - clock.secondsOf(wholeIn) };
   return { step: 'retime', rate, frames: count, first, read };
 }
 
@@ -106,7 +105,7 @@ export function takeFrames<Path extends PicturePath>(
   facts: ProgrammeFacts,
   clock: FrameClock,
   path: Path,
-  span: ResultSpan,
+  span: FrameSpan,
 ): Path {
   if (!facts.video) throw new Error('A programme without a picture has no frames.');
   const { toSource } = framesOf(path, clock);
@@ -115,7 +114,7 @@ export function takeFrames<Path extends PicturePath>(
   const from = readFrames(facts, facts.video, frames, clock);
   const step = retimeOf(path.chain);
   if (!step) return { ...path, from, out: { ...path.out, ...timeFrames(frames, clock) } };
-  const again = retimed(from, clock, step.rate, path.from.inFrame, span, inFrame);
+  const again = retimed(from, clock, step.rate, path.from.inFrame, span);
   const own = { inFrame: span.first, frameCount: span.count };
   return {
     ...path,

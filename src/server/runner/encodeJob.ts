@@ -1,3 +1,4 @@
+import type { FrameSpan } from '../../core/plan/planPicture.ts';
 import type { FillView } from '../../contract/views.ts';
 import type { EncodePlan } from '../../core/plan/encodePlan.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
@@ -48,12 +49,6 @@ export interface Encoded {
 /** The sound, made before the picture and weighed. */
 export interface WeighedSound extends SoundFile {
   readonly bytes: Bytes;
-}
-
-/** Frames of a rendition, counted from its first. */
-export interface FrameSpan {
-  readonly first: number;
-  readonly count: number;
 }
 
 /** Runs the picture's encoder over one rendition. */

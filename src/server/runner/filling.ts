@@ -4,7 +4,7 @@ import { suggestFrameSize } from '../../core/budget/suggestFrameSize.ts';
 import type { WeighedPass, WeighedRetouch } from '../../core/budget/weighed.ts';
 import type { PictureFacts } from '../../core/plan/encodePlan.ts';
 import type { Bytes } from '../../core/units.ts';
-import type { FrameSpan } from './encodeJob.ts';
+import type { FrameSpan } from '../../core/plan/planPicture.ts';
 import { RenditionFailure } from './failure.ts';
 
 /** A group of pictures encoded again, with where it lies. */

@@ -2,13 +2,13 @@ import { mkdir, readdir, rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { Container } from '../../core/container/names.ts';
 import type { EncodedPicture } from '../../core/plan/encodePlan.ts';
-import { takeFrames } from '../../core/plan/planPicture.ts';
+import { takeFrames, type FrameSpan } from '../../core/plan/planPicture.ts';
 import type { BitsPerSecond } from '../../core/units.ts';
 import { RATED } from '../../core/video/codecs.ts';
 import { leastLevel } from '../../core/video/levels.ts';
 import type { SoundFile } from '../../engine/arguments/input.ts';
 import { STATISTICS, type PictureRun } from '../../engine/encoders/encoder.ts';
-import { optionsOf, type EncodeJob, type FrameSpan, type PictureEncoder } from './encodeJob.ts';
+import { optionsOf, type EncodeJob, type PictureEncoder } from './encodeJob.ts';
 import type { StageName } from './progress.ts';
 
 /** Where an encoder of one pass or two leaves its statistics and its picture. */

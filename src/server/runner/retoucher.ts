@@ -5,7 +5,8 @@ import { bytes, type Bytes } from '../../core/units.ts';
 import type { FillSettings } from '../../engine/encoders/encoder.ts';
 import { MUXERS } from '../../engine/muxers/muxers.ts';
 import type { GroupListing } from '../../engine/parsing/groups.ts';
-import { optionsOf, type EncodeJob, type FrameSpan, type PictureEncoder } from './encodeJob.ts';
+import type { FrameSpan } from '../../core/plan/planPicture.ts';
+import { optionsOf, type EncodeJob, type PictureEncoder } from './encodeJob.ts';
 import type { Retouch } from './filling.ts';
 import { takeSpan } from './pictureEncoder.ts';
 

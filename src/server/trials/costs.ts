@@ -41,7 +41,8 @@ export function groupsOf({ from, out, do: { keyframeInterval } }: EncodedPicture
   }));
 }
 
-interface GroupFrames {
+/** Frames of a group of pictures. */
+export interface GroupFrames {
   readonly inFrame: number;
   readonly frameCount: number;
 }

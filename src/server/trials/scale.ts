@@ -186,12 +186,13 @@ async function madeOf(
   measure: Measure,
 ): Promise<Made[]> {
   const rows = await database.query<SummaryRow & Record<string, unknown>>(renditions.DONE_OF_PROGRAMME, [programmeId]);
+  const treatment = trial && nameTreatment(trial.recipe);
   return rows.flatMap(({ outline, bytes, quality, portion: own, recipe }) => {
     const { codec, width, height } = outline;
     if (!codec || !width || !height || codec === 'copy' || !isRated(codec) || bytes === null || !quality) return [];
     if (!isSamePortion(own, trial?.portion ?? null)) return [];
     const ordered = readRecipe(recipe);
-    if (trial && nameTreatment(ordered) !== nameTreatment(trial.recipe)) return [];
+    if (treatment !== null && nameTreatment(ordered) !== treatment) return [];
     const rate = ratedVideo(ordered)?.rate;
     const pooled = quality.closer?.pooled[measure];
     // Results of before were not looked at as closely.

@@ -13,7 +13,7 @@ import type { Context } from '../context.ts';
 import { identityOf, withMaster } from '../programmes/masters.ts';
 import { openJournal } from '../runner/journal.ts';
 import { createPictureEncoder, markedLevel, takeSpan } from '../runner/pictureEncoder.ts';
-import type { KnownProgramme } from './costs.ts';
+import type { GroupFrames, KnownProgramme } from './costs.ts';
 import { keepMeasured, settingsKey, type MeasuredGroup } from './measured.ts';
 
 /** One setting of a programme, as it is tried. */
@@ -37,12 +37,6 @@ export function triedFolder({ config }: Context): string {
   return path.join(config.dataFolder, 'cache', 'tried');
 }
 
-/** Frames of a group of pictures, as `groupsOf` counts them. */
-interface GroupPlace {
-  readonly inFrame: number;
-  readonly frameCount: number;
-}
-
 /**
  * Encodes one group of pictures as a fill would, in one way or in several that are alike, weighs it, compares it with its
  * master and keeps what was found.
@@ -54,7 +48,7 @@ interface GroupPlace {
 export async function tryGroup(
   context: Context,
   ways: readonly Trying[],
-  group: GroupPlace,
+  group: GroupFrames,
   signal: AbortSignal,
 ): Promise<MeasuredGroup[]> {
   const [first] = ways;
@@ -94,7 +88,7 @@ export function areAlike(one: EncodedPicture, other: EncodedPicture): boolean {
   return isAlike && RATED[a.codec].quality.passes === 1;
 }
 
-interface Place extends GroupPlace {
+interface Place extends GroupFrames {
   readonly source: string;
   readonly workingFolder: string;
   readonly around: ReturnType<typeof surround>;
