@@ -2,6 +2,7 @@ import type { ProgrammeView } from '../../src/contract/views.ts';
 import { atQuality, plainVideo, STARTING_RECIPE } from '../../src/core/recipe/recipe.ts';
 import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
 import type { Application } from '../../src/server/application.ts';
+import { PRIORITY } from '../../src/server/jobs/job.ts';
 import { viewLedger } from '../../src/server/ledger/ledger.ts';
 import { listRenditions } from '../../src/server/renditions/renditions.ts';
 import * as jobs from '../../src/store/statements/jobs.ts';
@@ -35,7 +36,7 @@ export async function benchScale(app: Application, programmes: ProgrammeView[]):
   const claims: number[] = [];
   for (let index = 0; index < TIMES; index += 1) {
     const began = performance.now();
-    await database.query(jobs.CLAIM_JOB, ['bench', 60_000, 'rendition']);
+    await database.query(jobs.CLAIM_JOB, ['bench', 60_000, 'rendition', PRIORITY.analysis]);
     claims.push(performance.now() - began);
   }
   console.log(`claiming the next job: ${summary(claims)}`);

@@ -169,7 +169,11 @@ export interface Engine {
    */
   analyse(
     request: AnalysisRequest,
-    options: Omit<RunOptions, 'onProgress'> & { readonly onFrames: (frames: number) => void },
+    options: Omit<RunOptions, 'onProgress'> & {
+      /** Gives way to everything someone waits for. */
+      readonly isGentle: boolean;
+      readonly onFrames: (frames: number) => void;
+    },
   ): Promise<MeasuredStretch>;
   /**
    * How loud a file's sound is.

@@ -164,6 +164,7 @@ describe.each(KINDS)('the store, %s', (_name, open) => {
         runner,
         60_000,
         'rendition,look',
+        40,
       ]);
     const [first] = await claim('one');
     expect(first).toMatchObject({ subject: 'first', attempt: 1, lost: 0 });

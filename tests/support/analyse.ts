@@ -59,7 +59,12 @@ export async function analyseFile(
           },
           sound: track ? { streamIndex: track.index, startSeconds, channels: track.channels } : null,
         },
-        { workingFolder: makeFolder(), signal: new AbortController().signal, onFrames: () => undefined },
+        {
+          isGentle: false,
+          workingFolder: makeFolder(),
+          signal: new AbortController().signal,
+          onFrames: () => undefined,
+        },
       ),
     );
   }

@@ -35,6 +35,17 @@ describe('a child process', () => {
     expect((await run(busy, { silenceLimitMs: 2500, isSignOfLife: createAdvanceWatch() })).exitCode).toBe(0);
   });
 
+  it('may go on without a word while others keep it from the processor', async () => {
+    const pinned = (code: string, options: Partial<ProcessRequest>) =>
+      runProcess({ file: 'taskset', arguments: ['--cpu-list', '0', process.execPath, '-e', code], ...options });
+    const others = pinned('const end = Date.now() + 6000; while (Date.now() < end);', {});
+    const kept =
+      'const end = process.cpuUsage().user + 400_000; while (process.cpuUsage().user < end); console.log("so")';
+    const { stdout } = await pinned(kept, { silenceLimitMs: 1500, isGentle: true });
+    expect(stdout.toString()).toBe('so\n');
+    await others;
+  });
+
   it('is ended when it is suspended', async () => {
     const suspended = 'console.log("frame=1"); process.kill(process.pid, "SIGSTOP")';
     const running = run(suspended, { silenceLimitMs: 1500, isSignOfLife: createAdvanceWatch() });

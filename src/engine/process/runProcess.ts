@@ -9,8 +9,8 @@ import { watchLife } from './watchLife.ts';
 /** A child gets this long to end by itself before it is killed. */
 const KILL_DELAY_MS = 3000;
 
-/** Lowest but a few of the kernel's twenty steps. */
-const GENTLE_PRIORITY = 15;
+/** Of the kernel's twenty steps: beside what has its ordinary one, such a child gets a tenth of a core. */
+const GENTLE_PRIORITY = 10;
 
 /**
  * Lets the kernel end a child when this process dies in whatever way, so that no encoder is ever left running.

@@ -1,8 +1,11 @@
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import type { Hold } from './hold.ts';
 
 /** Bytes moved between two looks that count as work: reports of progress are far less. */
 const WORKING_BYTES = 1_000_000;
+
+/** Of the time it was silent: a child that stood in line for a processor so long was kept from working, and does not hang. */
+const KEPT_SHARE = 0.5;
 
 /** Whether a child still lives, as far as can be told from outside. */
 export interface LifeWatch {
@@ -34,20 +37,22 @@ export function watchLife(
 ): LifeWatch {
   let isBroken = false;
   let moved = 0;
+  let kept = 0;
   const give = () => {
     isBroken = true;
     onBroken();
   };
-  const judge = () => {
-    const now = bytesMoved(pid);
-    const isWorking = now - moved >= WORKING_BYTES;
-    moved = now;
-    if (isWorking || hold?.isHeld()) silence?.refresh();
+  const judge = (limitMs: number) => {
+    const [movedNow, keptNow] = [bytesMoved(pid), longestKept(pid)];
+    const isWorking = movedNow - moved >= WORKING_BYTES;
+    const wasKept = keptNow - kept >= (KEPT_SHARE * limitMs) / 1000;
+    [moved, kept] = [movedNow, keptNow];
+    if (isWorking || wasKept || hold?.isHeld()) silence?.refresh();
     else give();
   };
   // What was just let go on gets its whole time again.
   const unsubscribe = hold?.onChange(() => void silence?.refresh());
-  const silence = silenceLimitMs === undefined ? null : setTimeout(judge, silenceLimitMs);
+  const silence = silenceLimitMs === undefined ? null : setTimeout(judge, silenceLimitMs, silenceLimitMs);
   const limit = timeLimitMs === undefined ? null : setTimeout(give, timeLimitMs);
   return {
     hear: () => void silence?.refresh(),
@@ -65,6 +70,21 @@ function bytesMoved(pid: number | undefined): number {
   try {
     const text = readFileSync(`/proc/${pid}/io`, 'utf8');
     return Array.from(text.matchAll(/^[rw]char: (\d+)$/gm)).reduce((sum, [, count]) => sum + Number(count), 0);
+  } catch {
+    return 0;
+  }
+}
+
+/**
+ * Seconds that thread of a process stood in line for a processor so far which stood longest, as the kernel counts them
+ * (Linux, Documentation/scheduler/sched-stats: second number of schedstat, in nanoseconds); 0 where it does not say.
+ */
+function longestKept(pid: number | undefined): number {
+  try {
+    const folder = `/proc/${pid}/task`;
+    const keptOf = (thread: string) =>
+      Number(readFileSync(`${folder}/${thread}/schedstat`, 'utf8').split(' ')[1]) / 1e9;
+    return Math.max(...readdirSync(folder).map(keptOf));
   } catch {
     return 0;
   }

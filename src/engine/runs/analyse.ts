@@ -30,7 +30,7 @@ export async function analyse(
       if (reader.framesRead() >= reported + FRAMES_PER_REPORT) options.onFrames((reported = reader.framesRead()));
       return taken;
     },
-    isGentle: true,
+    isGentle: options.isGentle,
     ...READING_LIMITS,
   });
   if (result.exitCode !== 0) {

@@ -23,7 +23,8 @@ export async function encode(
     arguments: args,
     workingFolder: options.workingFolder,
     signal: options.signal,
-    ...(options.hold ? { hold: options.hold } : {}),
+    // What can be held takes hours, so it gives way to what someone waits for.
+    ...(options.hold ? { hold: options.hold, isGentle: true } : {}),
     onLine: createProgressReader(options.onProgress),
     ...readers,
     memoryLimitBytes: ENCODE_MEMORY_BYTES,

@@ -22,7 +22,7 @@ import { stripFolder } from './stripFolder.ts';
 const LEAST_LIMIT_MS = 3 * 60_000;
 const LIMIT_TIMES_LENGTH = 40;
 
-/** Analyses programmes, stretch by stretch, as gently as the machine allows. */
+/** Analyses programmes, stretch by stretch: gently, unless someone looks at them. */
 export interface AnalysisHandler extends JobHandler<object> {
   /** How far the analysis of a programme is, from 0 to 1; null when it is not being done here. */
   fractionOf(programmeId: string): number | null;
@@ -99,7 +99,8 @@ async function measureAll(
     const share = stretch.seconds / facts.durationSeconds;
     onFraction(before);
     const started = performance.now();
-    const measured = await measureStretch(context, row, plan, stretch, signal, (part) =>
+    const options = { isGentle: job.lane === 'gentle', signal };
+    const measured = await measureStretch(context, row, plan, stretch, options, (part) =>
       onFraction(before + part * share),
     );
     const values = [row.id, position, JSON.stringify(measured), (performance.now() - started) / 1000];
@@ -112,7 +113,7 @@ async function measureStretch(
   row: ProgrammeRow,
   plan: AnalysisPlan,
   stretch: AnalysisStretch,
-  signal: AbortSignal,
+  { isGentle, signal }: { readonly isGentle: boolean; readonly signal: AbortSignal },
   onPart: (part: number) => void,
 ): Promise<MeasuredStretch> {
   const workingFolder = path.join(context.config.dataFolder, 'work', `analysis-${row.id}`);
@@ -124,6 +125,7 @@ async function measureStretch(
     const measured = await withMaster(identityOf(row), (source) =>
       context.engine.analyse(requestFor(source, row, plan, stretch), {
         workingFolder,
+        isGentle,
         signal: AbortSignal.any([signal, limit]),
         onFrames: (frames) => onPart(Math.min(1, frames / Math.max(1, stretch.frameCount + stretch.leadFrames))),
       }),

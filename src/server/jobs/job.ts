@@ -22,10 +22,14 @@ export const PRIORITY = {
 /**
  * How the cores are shared out. What a person waits for has a lane of its own, so that it never stands behind an encode
  * of hours; trials have one too, since someone waits for their curves while the night's work goes on; encoders use every
- * core by themselves, so one goes at a time; what is gentle gets what is left over.
+ * core by themselves, so one goes at a time; what is gentle goes beside them, one
+ * after another; whatever of that someone looks at is watched, and passes all of it by.
  */
-export const LANES = ['waited', 'trial', 'encode', 'gentle'] as const;
+export const LANES = ['waited', 'trial', 'watched', 'encode', 'gentle'] as const;
 export type Lane = (typeof LANES)[number];
+
+/** Where the jobs of a kind go by themselves. */
+export type OwnLane = Exclude<Lane, 'watched'>;
 
 /** A job while it is carried out. */
 export interface Job<Payload> {
@@ -35,6 +39,7 @@ export interface Job<Payload> {
   readonly attempt: number;
   /** What an earlier attempt left to know; null at first. */
   readonly checkpoint: unknown;
+  readonly lane: Lane;
   /** Who carries it out. */
   readonly runner: string;
   /**
@@ -69,7 +74,7 @@ export type Settlement =
 /** How one kind of job is done. */
 export interface JobHandler<Payload> {
   readonly kind: JobKind;
-  readonly lane: Lane;
+  readonly lane: OwnLane;
   /** Is not begun while one of these is underway in this process. */
   readonly yieldsTo: readonly JobKind[];
   readonly payload: Schema<Payload>;

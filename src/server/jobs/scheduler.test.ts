@@ -5,7 +5,7 @@ import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest
 import { number, object } from 'yup';
 import * as statements from '../../store/statements/jobs.ts';
 import { makeContext } from '../../testing/context.ts';
-import { PRIORITY, type JobHandler, type JobKind, type Lane } from './job.ts';
+import { PRIORITY, type JobHandler, type JobKind, type Lane, type OwnLane } from './job.ts';
 import { enqueue, findStanding, prefer, withdraw } from './queue.ts';
 import { startScheduler, type Scheduler } from './scheduler.ts';
 
@@ -34,8 +34,9 @@ const add = (
 const countJobs = async () => (await context.database.query('SELECT id FROM job')).length;
 
 /** Notes what is done, and holds each job until it is let go. */
-function recorder(kind: JobKind, lane: Lane, options: { holds?: boolean; yieldsTo?: JobKind[] } = {}) {
+function recorder(kind: JobKind, lane: OwnLane, options: { holds?: boolean; yieldsTo?: JobKind[] } = {}) {
   const begun: string[] = [];
+  const lanes: Lane[] = [];
   const told: string[] = [];
   let letGo: (() => void)[] = [];
   const handler: JobHandler<object> = {
@@ -43,8 +44,9 @@ function recorder(kind: JobKind, lane: Lane, options: { holds?: boolean; yieldsT
     lane,
     yieldsTo: options.yieldsTo ?? [],
     payload: object({}),
-    run: async ({ subject }, signal) => {
+    run: async ({ subject, lane: goesIn }, signal) => {
       begun.push(subject);
+      lanes.push(goesIn);
       if (options.holds) {
         await new Promise<void>((resolve, reject) => {
           letGo.push(resolve);
@@ -66,7 +68,7 @@ function recorder(kind: JobKind, lane: Lane, options: { holds?: boolean; yieldsT
     letGo.forEach((one) => one());
     letGo = [];
   };
-  return { handler, begun, told, finish };
+  return { handler, begun, lanes, told, finish };
 }
 
 const until = (isSo: () => boolean | Promise<boolean>) => vi.waitUntil(isSo, { timeout: 5000, interval: 5 });
@@ -109,6 +111,23 @@ describe('the one queue', () => {
     await start([gentle.handler]);
     await until(async () => (await countJobs()) === 0);
     expect(gentle.begun).toEqual(['c', 'a', 'b']);
+  });
+
+  it('lets what someone looks at pass by what goes gently, which is as it was', async () => {
+    const gentle = recorder('analysis', 'gentle', { holds: true });
+    for (const subject of ['a', 'b', 'c', 'd', 'e']) await add('analysis', subject);
+    const scheduler = await start([gentle.handler]);
+    await until(() => gentle.begun.length === 1);
+    for (const subject of ['c', 'd', 'e']) await prefer(context.database.query, 'analysis', subject);
+    scheduler.wake();
+    await until(() => gentle.begun.length === 3);
+    expect(gentle.begun).toEqual(['a', 'e', 'd']);
+    expect(gentle.lanes).toEqual(['gentle', 'watched', 'watched']);
+    expect(gentle.told).toEqual([]);
+    await until(async () => {
+      gentle.finish();
+      return (await countJobs()) === 0;
+    });
   });
 
   it('is shared by two without doing anything twice', async () => {
@@ -167,6 +186,7 @@ describe('a job', () => {
       'two',
       60_000,
       'rendition',
+      PRIORITY.analysis,
     ]);
     expect(taken?.attempt).toBe(2);
     finish();

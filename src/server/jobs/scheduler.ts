@@ -3,7 +3,7 @@ import { parseWith } from '../../contract/strictObject.ts';
 import type { Query } from '../../store/database.ts';
 import * as statements from '../../store/statements/jobs.ts';
 import type { Context } from '../context.ts';
-import { LANES, type Job, type JobHandler, type JobKind, type Lane, type Settlement } from './job.ts';
+import { LANES, PRIORITY, type Job, type JobHandler, type JobKind, type Lane, type Settlement } from './job.ts';
 
 /** A runner that did not hold its job for so long is taken for dead, and another takes it over. */
 const LEASE_MS = 20_000;
@@ -19,8 +19,11 @@ const MOST_LOST = 10;
 const ROOM: Readonly<Record<Exclude<Lane, 'encode'>, number>> = {
   waited: Math.max(2, availableParallelism()),
   trial: 1,
+  watched: 2,
   gentle: 1,
 };
+
+const LOWEST_PRIORITY = Math.max(...Object.values(PRIORITY));
 
 /** On this channel processes tell each other that there is work, or that some was withdrawn. */
 const CHANNEL = 'linstock_jobs';
@@ -123,35 +126,37 @@ function createClaimer(context: Context, { runner, handlers, encodeRoom }: Claim
   let claiming: Promise<void> | null = null;
   let isWanted = false;
 
-  const isOpen = ({ lane, yieldsTo }: AnyHandler) => {
+  const isOpen = (lane: Lane, { yieldsTo }: AnyHandler) => {
     const busy = [...underway];
     return (
       busy.filter((one) => one.lane === lane).length < (lane === 'encode' ? encodeRoom() : ROOM[lane]) &&
       !busy.some(({ kind }) => yieldsTo.includes(kind))
     );
   };
-  const begin = (handler: AnyHandler, row: JobRow) => {
+  const begin = (handler: AnyHandler, row: JobRow, lane: Lane) => {
     const abort = new AbortController();
     const signal = AbortSignal.any([stopping, abort.signal]);
     const { kind, subject } = row;
-    const ended = carryOut(context, runner, handler, row, { signal, abort, stopping })
+    const ended = carryOut(context, runner, handler, { ...row, lane }, { signal, abort, stopping })
       .catch((error: unknown) => logger.error({ kind, subject, err: error }, 'a job tripped'))
       .finally(() => {
         underway.delete(entry);
         look();
       });
-    const entry: Underway = { kind, subject, lane: handler.lane, abort, ended };
+    const entry: Underway = { kind, subject, lane, abort, ended };
     underway.add(entry);
   };
   /** @returns Whether there was something to claim. */
   const claimIn = async (lane: Lane): Promise<boolean> => {
-    const open = handlers.filter((one) => one.lane === lane && isOpen(one));
+    const own = lane === 'watched' ? 'gentle' : lane;
+    const open = handlers.filter((one) => one.lane === own && isOpen(lane, one));
     if (open.length === 0) return false;
-    const values = [runner, LEASE_MS, open.map(({ kind }) => kind).join(',')];
+    const lowest = lane === 'watched' ? PRIORITY.lookedAt : LOWEST_PRIORITY;
+    const values = [runner, LEASE_MS, open.map(({ kind }) => kind).join(','), lowest];
     const [row] = await database.query<JobRow>(statements.CLAIM_JOB, values);
     const handler = open.find(({ kind }) => kind === row?.kind);
     if (!row || !handler) return false;
-    begin(handler, row);
+    begin(handler, row, lane);
     return true;
   };
   const claimAll = async () => {
@@ -194,7 +199,7 @@ async function carryOut(
   context: Context,
   runner: string,
   handler: AnyHandler,
-  row: JobRow,
+  row: JobRow & { readonly lane: Lane },
   { signal, abort, stopping }: Signals,
 ): Promise<void> {
   const { database } = context;
@@ -223,8 +228,8 @@ async function carryOut(
   try {
     const parsed = parseWith(handler.payload, row.payload);
     if (!parsed.ok) throw new Error(`A job cannot be read: ${parsed.faults[0].message}`);
-    const { id, subject, attempt, checkpoint } = row;
-    const job = { id, subject, payload: parsed.value as unknown, attempt, checkpoint, runner, write };
+    const { id, subject, attempt, checkpoint, lane } = row;
+    const job = { id, subject, payload: parsed.value as unknown, attempt, checkpoint, lane, runner, write };
     await settle(context, row, await handler.run(job, signal));
     logger.info('ended');
   } catch (error) {

@@ -15,6 +15,7 @@ import { takeIn } from '../programmes/programmes.ts';
 import { getRendition, orderRendition, stopRendition } from '../renditions/renditions.ts';
 import { clearUp } from './runRendition.ts';
 import { createHold } from '../../engine/process/hold.ts';
+import { PRIORITY } from '../jobs/job.ts';
 import { startScheduler, type Scheduler } from '../jobs/scheduler.ts';
 import { createRenditionHandler } from './renditionJob.ts';
 
@@ -107,7 +108,12 @@ describe('a rendition during which the server dies', () => {
     const [bad, good] = [await order(), await order()];
     // What a server that dies at once leaves behind: a claim, and nothing more.
     for (let death = 0; death < 10; death += 1) {
-      const [claimed] = await context.database.query<{ subject: string }>(jobs.CLAIM_JOB, ['one', 20_000, 'rendition']);
+      const [claimed] = await context.database.query<{ subject: string }>(jobs.CLAIM_JOB, [
+        'one',
+        20_000,
+        'rendition',
+        PRIORITY.analysis,
+      ]);
       expect(claimed?.subject).toBe(bad.id);
       await context.database.query(jobs.RELEASE_JOBS_OF, ['one']);
     }
@@ -120,7 +126,7 @@ describe('a rendition during which the server dies', () => {
     const { context, order, start, ended } = await prepare(write);
     const { id } = await order();
     for (let death = 0; death < 9; death += 1) {
-      await context.database.query(jobs.CLAIM_JOB, ['one', 20_000, 'rendition']);
+      await context.database.query(jobs.CLAIM_JOB, ['one', 20_000, 'rendition', PRIORITY.analysis]);
       await context.database.query(jobs.RELEASE_JOBS_OF, ['one']);
     }
     await start();

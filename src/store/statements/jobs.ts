@@ -13,7 +13,7 @@ export const TRIM_JOBS = `
 
 /**
  * Takes the next job of the kinds in $3 (separated by commas) for a runner and $2 milliseconds: one that waits, or one
- * whose runner let its lease run out. The attempt number fences every later write.
+ * whose runner let its lease run out; none of a lower priority than $4. The attempt number fences every later write.
  */
 export const CLAIM_JOB = `
   UPDATE job
@@ -21,7 +21,7 @@ export const CLAIM_JOB = `
       lost = lost + CASE WHEN runner IS NULL THEN 0 ELSE 1 END
   WHERE id = (
     SELECT id FROM job
-    WHERE kind = ANY (string_to_array($3, ',')) AND not held AND not_before <= now() AND (runner IS NULL OR lease_until < now())
+    WHERE kind = ANY (string_to_array($3, ',')) AND not held AND priority <= $4 AND not_before <= now() AND (runner IS NULL OR lease_until < now())
     ORDER BY priority, position, id
     LIMIT 1
     FOR UPDATE SKIP LOCKED)
