@@ -113,6 +113,10 @@ function timeEncodes(engine: Engine): () => number {
         seconds += (performance.now() - began) / 1000;
       }
     };
-  Object.assign(engine, { encodePicture: timed(engine.encodePicture), weighGroups: timed(engine.weighGroups) });
+  Object.assign(engine, {
+    encodePicture: timed(engine.encodePicture),
+    encodeWays: timed(engine.encodeWays),
+    weighGroups: timed(engine.weighGroups),
+  });
   return () => seconds;
 }

@@ -18,7 +18,7 @@ import type { SoundLevel } from '../core/sound/loudness.ts';
 import type { PictureFiles, PictureWay } from './arguments/encode.ts';
 import type { PictureRun } from './encoders/encoder.ts';
 import type { CopyRequest, SoundCopy } from './arguments/copy.ts';
-import type { ComparedFiles } from './arguments/measure.ts';
+import type { ComparedResult } from './arguments/measure.ts';
 import type { Hold } from './process/hold.ts';
 import type { SoundFile } from './arguments/input.ts';
 import type { JoinSource } from './arguments/join.ts';
@@ -182,9 +182,18 @@ export interface Engine {
    */
   measureLoudness(path: string, track: number, signal?: AbortSignal): Promise<SoundLevel>;
   /** One entry for every frame both files have. */
-  measure(path: PicturePath, files: ComparedFiles, options: RunOptions): Promise<FrameQuality[]>;
-  /** The same with what takes the bare pictures: errors as they are seen, tint, lost levels. */
-  compare(path: PicturePath, files: ComparedFiles, options: RunOptions): Promise<ComparedFrame[]>;
+  measure(master: string, result: ComparedResult, options: RunOptions): Promise<FrameQuality[]>;
+  /**
+   * The same with what takes the bare pictures: errors as they are seen, tint, lost levels.
+   *
+   * @param results - Of the same frames of the master, which came to them in the same way but for their frame sizes.
+   * @returns In the order of the results.
+   */
+  compare(
+    master: string,
+    results: readonly [ComparedResult, ...ComparedResult[]],
+    options: RunOptions,
+  ): Promise<ComparedFrame[][]>;
   /** @returns One piece of a light copy, a fragmented MP4. */
   standIn(request: StandInRequest, signal?: AbortSignal): Promise<Buffer>;
   /** @returns PNG bytes. */

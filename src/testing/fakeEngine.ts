@@ -105,17 +105,19 @@ export function createFakeEngine(): Engine {
     weighGroups: () => Promise.reject(new EngineError('engine-failed', 'The fake engine weighs nothing.')),
     gauge: () => Promise.reject(new EngineError('engine-failed', 'The fake engine sounds nothing.')),
     analyse: () => Promise.reject(new EngineError('engine-failed', 'The fake engine analyses nothing.')),
-    measure: ({ out }) =>
+    measure: (_, { picture }) =>
       Promise.resolve(
-        Array.from({ length: out.frameCount }, () => ({ ssimLuma: 0.95, ssimAll: 0.96, mseLuma: 8, mseAll: 6 })),
+        Array.from({ length: picture.out.frameCount }, () => ({ ssimLuma: 0.95, ssimAll: 0.96, mseLuma: 8, mseAll: 6 })),
       ),
-    compare: ({ out }) =>
+    compare: (_, results) =>
       Promise.resolve(
-        Array.from({ length: out.frameCount }, () => ({
-          ...{ ssimLuma: 0.95, ssimAll: 0.96, mseLuma: 8, mseAll: 6, mseWeighted: 7 },
-          means: { master: MIDDLE, result: MIDDLE },
-          banding: { areas: 100, smooth: 10, banded: 0 },
-        })),
+        results.map(({ picture }) =>
+          Array.from({ length: picture.out.frameCount }, () => ({
+            ...{ ssimLuma: 0.95, ssimAll: 0.96, mseLuma: 8, mseAll: 6, mseWeighted: 7 },
+            means: { master: MIDDLE, result: MIDDLE },
+            banding: { areas: 100, smooth: 10, banded: 0 },
+          })),
+        ),
       ),
     standIn: () => Promise.resolve(GREY),
     still: () => Promise.resolve(GREY),

@@ -29,13 +29,13 @@ async function compareWith(filter: string) {
   const { plan } = await makeRendition(engine, folder, master, { video, audio: null });
   const picture = pictureOf(plan)!;
   const result = draw(path.join(folder, 'result.mp4'), ['-i', master, '-vf', filter, ...LOSSLESS]);
-  return { picture, result, frames: await engine.compare(picture, { master, result }, options) };
+  return { picture, result, frames: (await engine.compare(master, [{ picture, file: result }], options))[0]! };
 }
 
 describe('a comparison', () => {
   it('tells the same SSIM and PSNR as a measurement, of every frame, and nothing of what is the same', async () => {
     const { picture, result, frames } = await compareWith('null');
-    const measured = await engine.measure(picture, { master, result }, options);
+    const measured = await engine.measure(master, { picture, file: result }, options);
     expect(frames).toHaveLength(25);
     expect(frames).toMatchObject(measured);
     expect(frames.every(({ mseWeighted }) => mseWeighted === 0)).toBe(true);
@@ -44,9 +44,30 @@ describe('a comparison', () => {
 
   it('holds the master against those frames of a result that are meant, and leaves what lies around them', async () => {
     const { picture, result } = await compareWith('tpad=start=4:stop=3:color=red');
-    const frames = await engine.compare(picture, { master, result, ofResult: { first: 4, count: 25 } }, options);
+    const compared = { picture, file: result, only: { first: 4, count: 25 } };
+    const frames = (await engine.compare(master, [compared], options))[0]!;
     expect(frames).toHaveLength(25);
     expect(frames.every(({ ssimAll, mseWeighted }) => ssimAll === 1 && mseWeighted === 0)).toBe(true);
+  });
+
+  it('of several results at once tells of each what it tells of it alone', async () => {
+    const { picture } = await compareWith('null');
+    const video = { codec: 'h264', effort: 'fast', rate: { mode: 'quality', value: 34 } };
+    const small = await makeRendition(engine, folder, master, { video, picture: { fit: { height: 90 } }, audio: null });
+    const results = [
+      { picture, file: draw(path.join(folder, 'darker.mp4'), ['-i', master, '-vf', 'lutyuv=y=val-9', ...LOSSLESS]) },
+      { picture: pictureOf(small.plan)!, file: small.file },
+      {
+        picture,
+        file: draw(path.join(folder, 'coarse.mp4'), ['-i', master, '-vf', "lutyuv=y='floor(val/8)*8'", ...LOSSLESS]),
+      },
+    ] as const;
+    const together = await engine.compare(master, results, options);
+    expect(together.map(({ length }) => length)).toEqual([25, 25, 25]);
+    for (const [index, result] of results.entries()) {
+      const [alone] = await engine.compare(master, [result], options);
+      expect(together[index]).toEqual(alone);
+    }
   });
 
   it('tells a picture in the matrix of another standard', async () => {

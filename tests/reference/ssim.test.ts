@@ -50,7 +50,7 @@ describe('SSIM against the published window', () => {
         'bt709',
       ]);
       const options = { workingFolder: folder, signal: new AbortController().signal, onProgress: () => undefined };
-      const own = (await engine.measure(picture, { master, result }, options))[20]!.ssimLuma;
+      const own = (await engine.measure(master, { picture, file: result }, options))[20]!.ssimLuma;
       const { facts: found } = await engine.probe(result);
       const [a, b] = await Promise.all(
         [masterRequest(master, facts, clock, 20, null), masterRequest(result, found, clock, 20, null)].map(

@@ -59,7 +59,7 @@ export async function makeRendition(
   });
   const picture = pictureOf(plan);
   const options = { workingFolder, signal, onProgress: () => undefined };
-  const frames = picture && (await engine.measure(picture, { master, result: encoded.file }, options));
+  const frames = picture && (await engine.measure(master, { picture, file: encoded.file }, options));
   const checks = await checkResult({
     ...common,
     result: encoded.file,

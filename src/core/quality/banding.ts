@@ -22,7 +22,7 @@ export interface Banding {
 /** Nothing was looked at. */
 export const NOT_LOOKED: Banding = { areas: 0, smooth: 0, banded: 0 };
 
-/** Counts areas of lost levels, of planes of luma by their places in the memory of the sums. */
+/** Counts areas in which results of a master lost levels, planes of luma by their places in the memory of the sums. */
 export function createBandingCounter({ width, height, bitDepth }: PairShape, sums: PictureSums) {
   const shift = bitDepth - 8;
   const Samples = sums.sampleBytes === 1 ? Uint8Array : Uint16Array;
@@ -39,8 +39,10 @@ export function createBandingCounter({ width, height, bitDepth }: PairShape, sum
     }
     return levels;
   };
-  return (master: number, result: number): Banding => {
-    let [areas, smooth, banded] = [0, 0, 0];
+  /** @returns In the order of the results. */
+  return (master: number, results: readonly number[]): Banding[] => {
+    let [areas, smooth] = [0, 0];
+    const banded = results.map(() => 0);
     // The filter looks one sample beyond an area.
     for (let top = 1; top + SIDE < height; top += SIDE) {
       for (let left = 1; left + SIDE < width; left += SIDE) {
@@ -50,9 +52,11 @@ export function createBandingCounter({ width, height, bitDepth }: PairShape, sum
         const levels = levelsIn(master, left, top);
         if (levels < LEAST_LEVELS) continue;
         smooth += 1;
-        if (levelsIn(result, left, top) <= levels / 2) banded += 1;
+        results.forEach((result, index) => {
+          if (levelsIn(result, left, top) <= levels / 2) banded[index]! += 1;
+        });
       }
     }
-    return { areas, smooth, banded };
+    return banded.map((count) => ({ areas, smooth, banded: count }));
   };
 }

@@ -12,14 +12,14 @@ export interface PairMeasures {
   readonly banding: Banding;
 }
 
-/** Measures pairs of pictures whose bytes come in pieces, result and master in turn. */
+/** Measures pictures whose bytes come in pieces: those of all results in turn, and their master's after them. */
 export interface PairReader {
   /** Where the next bytes go: what is missing of the picture that comes in. */
   next(): Uint8Array;
   /** So many were put there. */
   took(count: number): void;
-  /** What was found, one entry a pair; what is left of a pair is not measured. */
-  finish(): readonly PairMeasures[];
+  /** What was found: of each result one entry a picture. A master that did not come is not measured. */
+  finish(): readonly (readonly PairMeasures[])[];
 }
 
 /** Masters that are looked back at, and the one that is shown. */
@@ -31,41 +31,53 @@ const LOOKED_AT = 4;
 /** Planes begin where eight samples can be read at once. */
 const ALIGNED = 16;
 
-/** Pictures are read to where they are measured, and each pair is measured once it is there. */
-export function createPairReader(shape: PairShape): PairReader {
+/**
+ * Pictures are read to where they are measured, all of one moment once their master is there.
+ *
+ * @param results - How many are held against it.
+ */
+export function createPairReader(shape: PairShape, results: number): PairReader {
   const size = bytesOfPicture(shape);
   const sampleBytes = bytesOfSample(shape);
   const { luma, chroma } = samplesOf(shape);
   const room = Math.ceil(size / ALIGNED) * ALIGNED;
-  const sums = createPictureSums(room * (MASTERS + 1), sampleBytes);
+  const sums = createPictureSums(room * (results + MASTERS), sampleBytes);
   const memory = new Uint8Array(sums.memory);
-  const weigh = createWeigher(shape, sums);
+  const weigher = createWeigher(shape, sums);
   const countBanding = createBandingCounter(shape, sums);
-  const measured: PairMeasures[] = [];
+  /** The results first, then the masters in a ring. */
+  const resultPlaces = Array.from({ length: results }, (_, index) => room * index);
+  const measured: PairMeasures[][] = resultPlaces.map(() => []);
   let filled = 0;
-  let pictures = 0;
+  let [moment, come] = [0, 0];
 
-  /** The result first, then the masters in a ring. */
-  const placeOf = (pair: number) => room * (1 + (pair % MASTERS));
+  const placeOf = (at: number) => room * (results + (at % MASTERS));
   const meansOf = (place: number): PlaneMeans => {
     const mean = (at: number, count: number) => sums.total(at, count) / count / 2 ** (shape.bitDepth - 8);
     const [cb, cr] = [place + sampleBytes * luma, place + sampleBytes * (luma + chroma)];
     return { y: mean(place, luma), cb: mean(cb, chroma), cr: mean(cr, chroma) };
   };
-  /** The result comes first, its master after it. */
-  const incomingPlace = () => (pictures % 2 === 0 ? 0 : placeOf(Math.floor(pictures / 2)));
+  const incomingPlace = () => resultPlaces[come] ?? placeOf(moment);
+  const measure = () => {
+    const place = placeOf(moment);
+    weigher.look({
+      master: place,
+      before: moment > 0 ? placeOf(moment - 1) : null,
+      beforeThat: moment > 1 ? placeOf(moment - 2) : null,
+    });
+    const banding = moment % LOOKED_AT === 0 ? countBanding(place, resultPlaces) : null;
+    const master = meansOf(place);
+    resultPlaces.forEach((result, index) => {
+      const means = { master, result: meansOf(result) };
+      measured[index]!.push({ mseWeighted: weigher.weigh(result), means, banding: banding?.[index] ?? NOT_LOOKED });
+    });
+  };
   const finishPicture = () => {
-    const pair = Math.floor(pictures / 2);
-    const isMaster = pictures % 2 === 1;
-    pictures += 1;
+    const isMaster = come === results;
+    come = isMaster ? 0 : come + 1;
     if (!isMaster) return;
-    const master = placeOf(pair);
-    const before = pair > 0 ? placeOf(pair - 1) : null;
-    const beforeThat = pair > 1 ? placeOf(pair - 2) : null;
-    const mseWeighted = weigh({ master, result: 0, before, beforeThat });
-    const banding = pair % LOOKED_AT === 0 ? countBanding(master, 0) : NOT_LOOKED;
-    const means = { master: meansOf(master), result: meansOf(0) };
-    measured.push({ mseWeighted, means, banding });
+    measure();
+    moment += 1;
   };
 
   return {
@@ -76,6 +88,6 @@ export function createPairReader(shape: PairShape): PairReader {
       filled = 0;
       finishPicture();
     },
-    finish: (): readonly PairMeasures[] => measured,
+    finish: () => measured,
   };
 }

@@ -22,8 +22,14 @@ function measure(
   pairs: readonly (readonly [result: Uint8Array, master: Uint8Array])[],
   piece = 4099,
 ) {
-  const reader = createPairReader(shape);
-  for (const picture of pairs.flat()) {
+  const [found = []] = measureAll(shape, pairs, piece);
+  return found;
+}
+
+/** Several results of each master, which comes after them. */
+function measureAll(shape: PairShape, moments: readonly (readonly Uint8Array[])[], piece: number) {
+  const reader = createPairReader(shape, moments[0]!.length - 1);
+  for (const picture of moments.flat()) {
     for (let at = 0; at < picture.length; at += piece) {
       const bytes = picture.subarray(at, at + piece);
       reader.next().set(bytes);
@@ -109,6 +115,20 @@ describe('errors weighted by what the eye sees', () => {
       });
     },
   );
+
+  it('of several results are what each has by itself', () => {
+    const shape = SHAPES[1]!;
+    const random = seededRandom(5);
+    const some = () => pictureOf(shape, (x) => 40 + (x % 30) + Math.floor(random() * 40));
+    const moments = Array.from({ length: 5 }, () => [some(), some(), some(), some()] as const);
+    const alone = [0, 1, 2].map((at) =>
+      measure(
+        shape,
+        moments.map((pictures) => [pictures[at]!, pictures[3]]),
+      ),
+    );
+    expect(measureAll(shape, moments, 4099)).toEqual(alone);
+  });
 
   it('count sixteenfold on a flat picture of 1920 × 1080: worked by hand from the constants', () => {
     const shape = { width: 1920, height: 1080, bitDepth: 8, framesPerSecond: 25 };

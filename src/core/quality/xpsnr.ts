@@ -21,21 +21,24 @@ export function blockSide({ width, height }: Pick<PairShape, 'width' | 'height'>
   return Math.max(4, 4 * Math.floor(32 * Math.sqrt((width * height) / (3840 * 2160)) + 0.5));
 }
 
-/** A plane of luma and those that were shown before it, as places in the memory of the sums. */
+/** A master's plane of luma and those that were shown before it, as places in the memory of the sums. */
 export interface Shown {
   readonly master: number;
-  readonly result: number;
-  /** Of the master; null for the first. */
+  /** null for the first. */
   readonly before: number | null;
   readonly beforeThat: number | null;
 }
 
-/**
- * Weighs one picture after another.
- *
- * @returns Answers the mean squared error of one picture, weighted.
- */
-export function createWeigher(shape: PairShape, sums: PictureSums) {
+/** Weighs errors: what a master hides is the same for all its results. */
+export interface Weigher {
+  /** Looks at a master's picture; what is weighed from then on are results of it. */
+  look(shown: Shown): void;
+  /** @returns The mean squared error of a result's plane, weighted. */
+  weigh(result: number): number;
+}
+
+/** Weighs results of one picture after another. */
+export function createWeigher(shape: PairShape, sums: PictureSums): Weigher {
   const { width, height, bitDepth, framesPerSecond } = shape;
   const side = blockSide(shape);
   const usual = Math.sqrt(2 ** (2 * bitDepth - 9) / Math.sqrt((width * height) / (3840 * 2160)));
@@ -59,19 +62,28 @@ export function createWeigher(shape: PairShape, sums: PictureSums) {
       : sums.change(master + at, before + at, width, across, down);
   };
 
-  return (shown: Shown): number => {
-    let sum = 0;
-    for (let top = 0; top < height; top += side) {
-      for (let left = 0; left < width; left += side) {
-        const [right, bottom] = [Math.min(width, left + side), Math.min(height, top + side)];
-        const [across, down] = [right - left, bottom - top];
-        const at = sums.sampleBytes * (top * width + left);
-        const detail = detailOf(shown.master, left, top, right, bottom);
-        const motion = motionOf(shown, at, across, down) / (across * down);
-        const activity = Math.max(least, detail + MOTION_WEIGHT * motion);
-        sum += (sums.squares(shown.master + at, shown.result + at, width, across, down) * usual) / activity;
+  const blocks: { at: number; across: number; down: number; weight: number }[] = [];
+  let seen = 0;
+  return {
+    look: (shown) => {
+      seen = shown.master;
+      blocks.length = 0;
+      for (let top = 0; top < height; top += side) {
+        for (let left = 0; left < width; left += side) {
+          const [right, bottom] = [Math.min(width, left + side), Math.min(height, top + side)];
+          const [across, down] = [right - left, bottom - top];
+          const at = sums.sampleBytes * (top * width + left);
+          const detail = detailOf(shown.master, left, top, right, bottom);
+          const motion = motionOf(shown, at, across, down) / (across * down);
+          blocks.push({ at, across, down, weight: usual / Math.max(least, detail + MOTION_WEIGHT * motion) });
+        }
       }
-    }
-    return sum / (width * height);
+    },
+    weigh: (result) =>
+      blocks.reduce(
+        (sum, { at, across, down, weight }) => sum + sums.squares(seen + at, result + at, width, across, down) * weight,
+        0,
+      ) /
+      (width * height),
   };
 }

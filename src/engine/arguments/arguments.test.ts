@@ -16,7 +16,7 @@ import { stillArguments } from './still.ts';
 const SIZE = { width: 1280, height: 720 };
 const WHOLE = { inFrame: 0, frameCount: 1500 };
 const RATE = bitsPerSecond(2_000_000);
-const COMPARED = { master: '/media/a.mov', result: '/out/b.mp4' };
+const COMPARED = '/out/b.mp4';
 const FILES = {
   source: '/media/odd name%d.mov',
   sound: { file: '/work/sound.m4a', delaySeconds: 0 },
@@ -79,7 +79,7 @@ describe('every input', () => {
   it.each([
     ['a picture', pictureArguments(encodedIn('h264'), RUNS[0]!, FILES)],
     ['a sound', soundArguments([sound], 'mp4', '/media/a.mov', '/out/a.m4a')],
-    ['a measurement', measureArguments(pictureOf(), COMPARED, 'pictures')],
+    ['a measurement', measureArguments('/media/a.mov', [{ picture: pictureOf(), file: COMPARED }], 'pictures')],
     ['a still', stillArguments(request)],
     [
       'a gauge',
@@ -206,7 +206,9 @@ describe('the picture’s filter', () => {
     const prepared = pictureOf(WHOLE, factsOf(), { deinterlace: 'bottom-first', crop });
     const expected = 'bwdif=mode=send_frame:parity=bff:deint=all,crop=w=iw-6:h=ih-42:x=2:y=20:exact=1,';
     expect(encodeGraph(prepared)).toContain(`${expected}scale=`);
-    expect(measureArguments(prepared, COMPARED, 'nothing').join(' ')).toContain(expected);
+    expect(measureArguments('/media/a.mov', [{ picture: prepared, file: COMPARED }], 'nothing').join(' ')).toContain(
+      expected,
+    );
   });
 
   it('compares deep masters with more than 8 bits', () => {

@@ -7,18 +7,21 @@ import { renderScale } from '../filters/scale.ts';
 import { inputArguments, inputPortion } from './input.ts';
 import { QUIET_WITH_PROGRESS } from './progress.ts';
 
-/** File names in the working folder that a measurement writes. */
-export const MEASURE_LOGS = { ssim: 'ssim.log', psnr: 'psnr.log' } as const;
+/** File names in the working folder that a measurement writes, of each result. */
+export function measureLogs(index: number) {
+  return { ssim: `ssim-${index}.log`, psnr: `psnr-${index}.log` } as const;
+}
 
 /** In the working folder as well: the pipe for the pictures themselves. */
 export const PICTURES_PIPE = 'pictures';
 
-/** Two files that are held against each other. */
-export interface ComparedFiles {
-  readonly master: string;
-  readonly result: string;
-  /** The result’s frames that the master is held against, where it has others around them. */
-  readonly ofResult?: { readonly first: number; readonly count: number };
+/** A result that is held against its master. */
+export interface ComparedResult {
+  /** How it came about. */
+  readonly picture: PicturePath;
+  readonly file: string;
+  /** Its frames that are meant, where it has others around them. */
+  readonly only?: { readonly first: number; readonly count: number };
 }
 
 /** Largest sample value of the format two pictures are compared in. */
@@ -32,44 +35,61 @@ export function shapeOfPair({ from, out, comparedAt }: PicturePath): PairShape {
 }
 
 /**
- * Arguments that compare a result with its master frame by frame, both measures in one decode: the result is scaled
- * to the master's frame size, both are brought to one format, and frames are paired by their number.
+ * Arguments that compare results with their master frame by frame, all measures in one decode: each result is scaled
+ * to the master's frame size, all are brought to one format, and frames are paired by their number.
  *
- * @param shows - Whether the pictures themselves are written too, result and master in turn, to their pipe.
+ * @param results - Of the same frames of the master, which come to them in the same way but for their frame sizes.
+ * @param shows - Whether the pictures themselves are written too, results and master in turn, to their pipe.
  */
 export function measureArguments(
-  path: PicturePath,
-  { master, result, ofResult }: ComparedFiles,
+  master: string,
+  results: readonly [ComparedResult, ...ComparedResult[]],
   shows: 'nothing' | 'pictures',
 ): string[] {
+  const path = results[0].picture;
   const { from, out, comparedAt } = path;
   const format = from.bitDepth > 8 ? 'yuv420p10le' : 'yuv420p';
   const common: Sampling = { matrix: from.sampling.matrix, range: 'limited' };
   const isShown = shows === 'pictures';
-  const split = isShown ? 'split=3' : 'split';
   const bring = (sampling: Sampling) =>
     [
       pairByNumber(out.frameRate),
       renderScale({ size: comparedAt, from: sampling, to: common }),
-      `format=${format},setsar=1,${split}`,
+      `format=${format},setsar=1`,
     ].join(',');
-  const third = (name: string) => (isShown ? `[${name}3]` : '');
-  const own = ofResult ? `trim=start_frame=${ofResult.first}:end_frame=${ofResult.first + ofResult.count},` : '';
+  const shown = (name: string) => (isShown ? [`[shown-${name}]`] : []);
+  const split = (labels: readonly string[]) => `split=${labels.length}${labels.join('')}`;
   const graph = [
-    `[0:v:0]${own}${bring({ matrix: out.colour.matrix, range: out.range })}[result1][result2]${third('result')}`,
-    `[1:${from.streamIndex}]${referenceGraph(path)},${bring(from.sampling)}[master1][master2]${third('master')}`,
-    `[result1][master1]ssim=stats_file=${MEASURE_LOGS.ssim}:shortest=1[ssim]`,
-    `[result2][master2]psnr=stats_file=${MEASURE_LOGS.psnr}:shortest=1[psnr]`,
-    // Of two that are due at once the first is taken first.
-    ...(isShown ? [`[result3][master3]interleave[pairs]`] : []),
+    `[0:${from.streamIndex}]${referenceGraph(path)},${bring(from.sampling)},${split([
+      ...results.flatMap((_, index) => [`[master-ssim-${index}]`, `[master-psnr-${index}]`]),
+      ...shown('master'),
+    ])}`,
+    ...results.flatMap(({ picture, only }, index) => {
+      const own = only ? `trim=start_frame=${only.first}:end_frame=${only.first + only.count},` : '';
+      const sampling = { matrix: picture.out.colour.matrix, range: picture.out.range };
+      const labels = [`[result-ssim-${index}]`, `[result-psnr-${index}]`, ...shown(`${index}`)];
+      const { ssim, psnr } = measureLogs(index);
+      return [
+        `[${index + 1}:v:0]${own}${bring(sampling)},${split(labels)}`,
+        `[result-ssim-${index}][master-ssim-${index}]ssim=stats_file=${ssim}:shortest=1[ssim-${index}]`,
+        `[result-psnr-${index}][master-psnr-${index}]psnr=stats_file=${psnr}:shortest=1[psnr-${index}]`,
+      ];
+    }),
+    // Of those that are due at once the first is taken first.
+    ...(isShown
+      ? [
+          `${results.map((_, index) => `[shown-${index}]`).join('')}[shown-master]interleave=nb_inputs=${results.length + 1}[pairs]`,
+        ]
+      : []),
   ].join(';');
   return [
     ...QUIET_WITH_PROGRESS,
-    ...inputArguments(result),
     ...inputPortion(master, from),
+    ...results.flatMap(({ file }) => inputArguments(file)),
     ...['-filter_complex', graph],
-    ...['-map', '[ssim]', '-fps_mode', 'passthrough', '-f', 'null', '-'],
-    ...['-map', '[psnr]', '-fps_mode', 'passthrough', '-f', 'null', '-'],
+    ...results.flatMap((_, index) =>
+      ['ssim', 'psnr'].flatMap((name) => ['-map', `[${name}-${index}]`, '-fps_mode', 'passthrough', '-f', 'null', '-']),
+    ),
     ...(isShown
       ? ['-map', '[pairs]', '-fps_mode', 'passthrough', '-f', 'rawvideo', '-y', `file:${PICTURES_PIPE}`]
       : []),

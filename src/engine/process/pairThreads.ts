@@ -1,6 +1,5 @@
 import type { Worker } from 'node:worker_threads';
 import type { PairMeasures } from '../../core/quality/pairReader.ts';
-import type { PairShape } from '../../core/quality/samples.ts';
 import type { PairsAnswer, PairsToRead } from './pairThread.ts';
 import { startThread } from './startThread.ts';
 
@@ -10,19 +9,19 @@ const KEPT_MS = 20_000;
 /** Measures pictures away from the thread that answers requests. */
 export interface PairThreads {
   /**
-   * Takes pictures as the engine writes them: result and master in turn, in 4:2:0 of the shape’s depth.
+   * Takes pictures as the engine writes them: those of all results and their master’s in turn, in 4:2:0 of the shape’s depth.
    *
-   * @param pipe - A named pipe; they have ended when nobody has it open any more who could write to it.
+   * @param request - From a named pipe; they have ended when nobody has it open any more who could write to it.
    */
-  read(pipe: string, shape: PairShape): PairsBeingRead;
+  read(request: PairsToRead): PairsBeingRead;
 }
 
 /** Pictures on their way. */
 export interface PairsBeingRead {
   /** Once the pipe is open at this end. */
   readonly open: Promise<void>;
-  /** One entry a pair, once they have ended. */
-  readonly found: Promise<readonly PairMeasures[]>;
+  /** Of each result one entry a picture, once they have ended. */
+  readonly found: Promise<readonly (readonly PairMeasures[])[]>;
 }
 
 /** Threads are started as they are needed, and end by themselves. */
@@ -44,9 +43,9 @@ export function createPairThreads(): PairThreads {
     }, KEPT_MS).unref();
   };
   return {
-    read: (pipe, shape) => {
+    read: (request) => {
       const thread = borrow();
-      const { open, found } = readIn(thread, { pipe, shape });
+      const { open, found } = readIn(thread, request);
       const given = found.then((pairs) => {
         giveBack(thread);
         return pairs;
@@ -61,7 +60,7 @@ export function createPairThreads(): PairThreads {
 function readIn(thread: Worker, request: PairsToRead): PairsBeingRead {
   let isOpen: () => void = () => undefined;
   const open = new Promise<void>((resolve) => (isOpen = resolve));
-  const found = new Promise<readonly PairMeasures[]>((resolve, reject) => {
+  const found = new Promise<readonly (readonly PairMeasures[])[]>((resolve, reject) => {
     const hear = (answer: PairsAnswer) => {
       if (answer === 'open') return isOpen();
       thread.off('message', hear).off('error', fail).off('exit', leave);

@@ -1,13 +1,12 @@
 import { readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
-import type { PicturePath } from '../../core/plan/encodePlan.ts';
 import type { FrameQuality } from '../../core/quality/frameQuality.ts';
 import {
-  MEASURE_LOGS,
   measureArguments,
+  measureLogs,
   PICTURES_PIPE,
   shapeOfPair,
-  type ComparedFiles,
+  type ComparedResult,
 } from '../arguments/measure.ts';
 import type { ComparedFrame, RunOptions } from '../engine.ts';
 import { parseQualityLogs } from '../parsing/qualityLogs.ts';
@@ -19,38 +18,42 @@ import type { EnginePaths } from './limits.ts';
 /** SSIM and PSNR of every frame. */
 export async function measurePictures(
   paths: EnginePaths,
-  picture: PicturePath,
-  files: ComparedFiles,
+  master: string,
+  result: ComparedResult,
   options: RunOptions,
 ): Promise<FrameQuality[]> {
-  await encode(paths, measureArguments(picture, files, 'nothing'), options);
-  return readLogs(options);
+  await encode(paths, measureArguments(master, [result], 'nothing'), options);
+  return readLogs(0, options);
 }
 
-/** The same, and what the bare pictures tell besides, in one decode. */
+/** The same of several results, and what the bare pictures tell besides, in one decode. */
 export async function comparePictures(
   paths: EnginePaths,
   threads: PairThreads,
-  picture: PicturePath,
-  files: ComparedFiles,
+  master: string,
+  results: readonly [ComparedResult, ...ComparedResult[]],
   options: RunOptions,
-): Promise<ComparedFrame[]> {
+): Promise<ComparedFrame[][]> {
   const pipe = await openPicturePipe(path.join(options.workingFolder, PICTURES_PIPE));
-  const pairs = threads.read(pipe.file, shapeOfPair(picture));
+  const shape = shapeOfPair(results[0].picture);
+  const pairs = threads.read({ pipe: pipe.file, shape, results: results.length });
   try {
-    await encode(paths, measureArguments(picture, files, 'pictures'), options);
+    await encode(paths, measureArguments(master, results, 'pictures'), options);
   } finally {
     // A run that failed before it wrote anything would leave the other end waiting.
     await pairs.open;
     await pipe.close();
   }
-  const measured = await pairs.found;
-  const frames = await readLogs(options);
-  return frames.slice(0, measured.length).map((frame, index) => ({ ...frame, ...measured[index]! }));
+  const found = await pairs.found;
+  const logged = await Promise.all(results.map((_, index) => readLogs(index, options)));
+  return logged.map((frames, index) => {
+    const measured = found[index] ?? [];
+    return frames.slice(0, measured.length).map((frame, at) => ({ ...frame, ...measured[at]! }));
+  });
 }
 
-async function readLogs({ workingFolder }: RunOptions): Promise<FrameQuality[]> {
-  const logs = Object.values(MEASURE_LOGS).map((name) => path.join(workingFolder, name));
+async function readLogs(index: number, { workingFolder }: RunOptions): Promise<FrameQuality[]> {
+  const logs = Object.values(measureLogs(index)).map((name) => path.join(workingFolder, name));
   const [ssim, psnr] = await Promise.all(logs.map((log) => readFile(log, 'utf8')));
   await Promise.all(logs.map((log) => rm(log)));
   return parseQualityLogs(ssim ?? '', psnr ?? '');

@@ -30,11 +30,7 @@ export function createRetoucher(
   const files: string[] = [];
   const lossOf = async (file: string, span: FrameSpan) => {
     const options = optionsOf(job, () => undefined);
-    const frames = await job.engine.measure(
-      takeSpan(job, picture, span),
-      { master: job.source, result: file },
-      options,
-    );
+    const frames = await job.engine.measure(job.source, { picture: takeSpan(job, picture, span), file }, options);
     return lossesOfGroups(frames, [span.count])[0] ?? null;
   };
   return {

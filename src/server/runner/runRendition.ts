@@ -163,12 +163,11 @@ async function work(
     onMeasured: (quality, groups, frames) => learnGroups(context, row, { quality, groups, frames }),
   });
   const encodedAt = performance.now();
-  const frames = picture
-    ? await context.engine.compare(
-        picture,
-        { master: source, result: encoded.file },
-        { workingFolder, signal, hold, onProgress: reporter.enter('checking', picture.out.frameCount) },
-      )
+  const [frames = []] = picture
+    ? await context.engine.compare(source, [{ picture, file: encoded.file }], {
+        ...{ workingFolder, signal, hold },
+        onProgress: reporter.enter('checking', picture.out.frameCount),
+      })
     : [];
   const checks = await checkResult({
     engine: context.engine,

@@ -6,6 +6,7 @@ import { toNumber } from '../../core/timing/rational.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
 import { bitsPerSecond } from '../../core/units.ts';
 import { RATED } from '../../core/video/codecs.ts';
+import type { ComparedResult } from '../../engine/arguments/measure.ts';
 import type { PictureRun } from '../../engine/encoders/encoder.ts';
 import { MUXERS } from '../../engine/muxers/muxers.ts';
 import type { PictureGroup } from '../../engine/parsing/groups.ts';
@@ -69,12 +70,11 @@ export async function tryGroup(
       const seconds = (context.now().getTime() - began) / 1000;
       const pixels = ways.map(({ picture: { out } }) => out.size.width * out.size.height);
       const all = pixels.reduce((sum, one) => sum + one, 0);
-      const measured: MeasuredGroup[] = [];
-      for (const [index, trying] of ways.entries()) {
-        const own = { seconds: (seconds * pixels[index]!) / all, output: outputOf(place, trying, index) };
-        measured.push(await measureGroup(context, trying, place, own, signal));
-      }
-      return measured;
+      const encoded = ways.map((trying, index) => ({
+        ...{ trying, file: outputOf(place, trying, index) },
+        seconds: (seconds * pixels[index]!) / all,
+      }));
+      return measureGroups(context, encoded, place, signal);
     });
   } finally {
     await rm(workingFolder, { recursive: true, force: true });
@@ -139,27 +139,41 @@ async function encodeGroup(
   }
 }
 
-async function measureGroup(
+/** A way of a group, encoded. */
+interface EncodedWay {
+  readonly trying: Trying;
+  readonly file: string;
+  readonly seconds: number;
+}
+
+async function measureGroups(
   context: Context,
-  trying: Trying,
+  encoded: readonly EncodedWay[],
   { inFrame, frameCount, source, workingFolder, around: { lead, span } }: Place,
-  { seconds, output }: { readonly seconds: number; readonly output: string },
   signal: AbortSignal,
-): Promise<MeasuredGroup> {
-  const { programme, clock, picture, quality } = trying;
+): Promise<MeasuredGroup[]> {
   const { engine } = context;
-  const bytes = weighOwn((await engine.listGroups(output, signal)).groups, lead, frameCount);
+  const own = { first: span.first + lead, count: frameCount };
+  const results = encoded.map(({ trying: { programme, clock, picture }, file }): ComparedResult => {
+    const shown = takeSpan({ facts: programme.facts, clock }, picture, own);
+    return { picture: shown, file, only: { first: lead, count: frameCount } };
+  });
   const options = { workingFolder, signal, onProgress: () => undefined };
-  const own = takeSpan({ facts: programme.facts, clock }, picture, { first: span.first + lead, count: frameCount });
-  const files = { master: source, result: output, ofResult: { first: lead, count: frameCount } };
-  const frames = await engine.compare(own, files, options);
-  if (frames.length !== frameCount) {
-    throw new Error(`Of ${frameCount} frames that were tried ${frames.length} came back.`);
-  }
-  const measured = { inFrame, frameCount, bytes, seconds, frames };
-  await keepMeasured(context, programme.fingerprint, settingsKey(picture, quality), [measured]);
-  await rename(output, triedFile(context, trying, inFrame)).catch(() => undefined);
-  return measured;
+  const compared = await engine.compare(source, results as [ComparedResult, ...ComparedResult[]], options);
+  return Promise.all(
+    encoded.map(async ({ trying, file, seconds }, index): Promise<MeasuredGroup> => {
+      const bytes = weighOwn((await engine.listGroups(file, signal)).groups, lead, frameCount);
+      const frames = compared[index] ?? [];
+      if (frames.length !== frameCount) {
+        throw new Error(`Of ${frameCount} frames that were tried ${frames.length} came back.`);
+      }
+      const measured = { inFrame, frameCount, bytes, seconds, frames };
+      const key = settingsKey(trying.picture, trying.quality);
+      await keepMeasured(context, trying.programme.fingerprint, key, [measured]);
+      await rename(file, triedFile(context, trying, inFrame)).catch(() => undefined);
+      return measured;
+    }),
+  );
 }
 
 /** Frames encoded before and after a group that are not counted, in seconds: encoders look ahead, and go by what was. */
