@@ -5,6 +5,18 @@ import { toNumber } from '../timing/rational.ts';
 /** A piece of a stand-in is this long: short enough to be there soon, long enough to play without a seam in sight. */
 const PIECE_SECONDS = 6;
 
+/**
+ * What a light copy is: pieces of this kind browsers put together while they come. Sound without loss, since it begins exactly
+ * where it should.
+ */
+export const LIGHT_COPY = { format: 'mp4', picture: 'avc1.42E01F', sound: 'flac' } as const;
+
+/** Its MIME type with its codecs (RFC 6381). */
+export function lightCopyType({ video, audio }: Pick<ProgrammeFacts, 'video' | 'audio'>): string {
+  const codecs = [...(video ? [LIGHT_COPY.picture] : []), ...(audio.length > 0 ? [LIGHT_COPY.sound] : [])].join(', ');
+  return `${video ? 'video' : 'audio'}/${LIGHT_COPY.format}; codecs="${codecs}"`;
+}
+
 /** One piece of the light copy that stands in for a master no browser plays. */
 export interface StandInPiece {
   readonly inFrame: number;

@@ -1,12 +1,12 @@
 import type { Findings } from '../analysis/conclude.ts';
-import type { Container } from '../container/names.ts';
+import { CONTAINERS, type Container } from '../container/names.ts';
 import { fitFrameSize, type Fit, type FrameSize } from '../geometry/frameSize.ts';
 import { AS_IT_IS, croppedSize, type Preparation } from '../geometry/preparation.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
-import type { SoundCodec } from '../sound/codecs.ts';
+import { SOUND_CODECS, type SoundCodec } from '../sound/codecs.ts';
 import type { Channels, SoundDepth } from '../sound/definition.ts';
 import type { SoundLevel } from '../sound/loudness.ts';
-import { isRated, KEYFRAME_SECONDS, type MasterCodec, type RatedCodec } from '../video/codecs.ts';
+import { isRated, KEYFRAME_SECONDS, RATED, RATED_CODECS, type MasterCodec, type RatedCodec } from '../video/codecs.ts';
 import type { Effort } from '../video/definition.ts';
 import { AS_ENCODER_LIKES, type FineSettings } from '../video/fine.ts';
 import type { FrameRateChoice } from './frameRate.ts';
@@ -161,17 +161,20 @@ export interface Recipe {
   readonly audio: EncodedSound | CopiedSound | null;
 }
 
-/** What a programme starts with: H.264 at 720 lines, constant quality, AAC stereo. */
+/** The first of each list is what everything plays. */
+const [STARTING_CONTAINER, STARTING_PICTURE, STARTING_SOUND] = [CONTAINERS[0], RATED_CODECS[0]!, SOUND_CODECS[0]!];
+
+/** What a programme starts with: 720 lines at constant quality, and stereo. */
 export const STARTING_RECIPE: Recipe & {
   readonly video: RatedVideo;
   readonly audio: EncodedSound & { readonly kbps: number };
 } = {
   format: 'linstock.recipe/1',
   name: 'Web 720',
-  container: 'mp4',
+  container: STARTING_CONTAINER,
   video: {
-    codec: 'h264',
-    rate: atQuality(23),
+    codec: STARTING_PICTURE,
+    rate: atQuality(RATED[STARTING_PICTURE].quality.usual),
     effort: 'balanced',
     bitDepth: 8,
     chroma: '4:2:0',
@@ -184,7 +187,7 @@ export const STARTING_RECIPE: Recipe & {
   picture: { deinterlace: null, crop: null, fit: { width: 1280, height: 720 } },
   time: { frameRate: 'source' },
   audio: {
-    codec: 'aac',
+    codec: STARTING_SOUND,
     kbps: 128,
     channels: 'stereo',
     sampleRate: 48000,

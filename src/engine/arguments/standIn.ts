@@ -1,11 +1,8 @@
-import type { StandInPiece } from '../../core/programme/standIn.ts';
+import { LIGHT_COPY, type StandInPiece } from '../../core/programme/standIn.ts';
 import type { PicturePath } from '../../core/plan/encodePlan.ts';
 import { encodeGraph } from '../filters/picture.ts';
 import { inputFrom, inputPortion } from './input.ts';
 import { stampedOutput } from './output.ts';
-
-/** What a stand-in's pieces are: browsers put pieces of this kind together while they come. */
-export const STAND_IN_FILE = { format: 'mp4', mime: 'video/mp4' } as const;
 
 /** Everything needed to make one piece of a stand-in. */
 export interface StandInRequest {
@@ -39,11 +36,11 @@ export function standInArguments({ source, piece, picture, sound }: StandInReque
     ...['-filter_complex', graphs.join(';')],
     ...(picture
       ? [
-          ...['-map', '[picture]', ...stampedOutput(picture.out, 'mp4')],
+          ...['-map', '[picture]', ...stampedOutput(picture.out, LIGHT_COPY.format)],
           ...['-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '23', '-bf', '0', '-g', '48'],
         ]
       : []),
-    ...(sound ? ['-map', '[sound]', '-c:a', 'flac', '-strict', '-2', '-ac', '2', '-sample_fmt', 's16'] : []),
-    ...['-movflags', 'frag_keyframe+empty_moov+default_base_moof', '-f', STAND_IN_FILE.format, 'pipe:1'],
+    ...(sound ? ['-map', '[sound]', '-c:a', LIGHT_COPY.sound, '-strict', '-2', '-ac', '2', '-sample_fmt', 's16'] : []),
+    ...['-movflags', 'frag_keyframe+empty_moov+default_base_moof', '-f', LIGHT_COPY.format, 'pipe:1'],
   ];
 }

@@ -1,10 +1,10 @@
 import path from 'node:path';
 import { AS_IT_IS } from '../../core/geometry/preparation.ts';
 import type { PicturePath } from '../../core/plan/encodePlan.ts';
-import { pieceOf, type StandInPiece } from '../../core/programme/standIn.ts';
+import { LIGHT_COPY, pieceOf, type StandInPiece } from '../../core/programme/standIn.ts';
 import { planPicture } from '../../core/plan/planPicture.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
-import { STAND_IN_FILE, type StandInRequest } from '../../engine/arguments/standIn.ts';
+import type { StandInRequest } from '../../engine/arguments/standIn.ts';
 import { createDiskCache } from '../cache/diskCache.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged, withMaster } from '../programmes/masters.ts';
@@ -30,9 +30,9 @@ export interface StandIns {
 /** @param turns - Shared with everything else that a page waits for. */
 export function createStandIns(context: Context, turns: Turns): StandIns {
   const folder = path.join(context.config.dataFolder, 'cache', 'stand-ins');
-  const cache = createDiskCache(folder, STAND_IN_FILE.format, CACHE_LIMIT_BYTES, context.now);
+  const cache = createDiskCache(folder, LIGHT_COPY.format, CACHE_LIMIT_BYTES, context.now);
   return {
-    mime: STAND_IN_FILE.mime,
+    mime: `video/${LIGHT_COPY.format}`,
     piece: async (programmeId, number, asker) => {
       const programme = await findProgramme(context, programmeId);
       const master = identityOf(programme);

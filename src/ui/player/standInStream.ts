@@ -1,6 +1,5 @@
 import type { ProgrammeView } from '../../contract/views.ts';
-import type { ProgrammeFacts } from '../../core/programme/facts.ts';
-import { countPieces, pieceAt, pieceOf } from '../../core/programme/standIn.ts';
+import { countPieces, lightCopyType, pieceAt, pieceOf } from '../../core/programme/standIn.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
 import { standInPiece } from '../hooks/api.ts';
 
@@ -75,7 +74,7 @@ export function streamStandIn(
   source.addEventListener('sourceopen', () => {
     URL.revokeObjectURL(address);
     source.duration = programme.durationSeconds;
-    buffer = source.addSourceBuffer(typeOf(programme));
+    buffer = source.addSourceBuffer(lightCopyType(programme));
     void feed();
   });
   media.addEventListener('timeupdate', onMove);
@@ -88,11 +87,6 @@ export function streamStandIn(
     media.removeAttribute('src');
     media.load();
   };
-}
-
-function typeOf({ video, audio }: ProgrammeFacts): string {
-  const codecs = [video ? 'avc1.42E01F' : '', audio.length > 0 ? 'flac' : ''].filter(Boolean).join(', ');
-  return `${video ? 'video' : 'audio'}/mp4; codecs="${codecs}"`;
 }
 
 async function append(buffer: SourceBuffer, bytes: ArrayBuffer): Promise<void> {
