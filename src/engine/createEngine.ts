@@ -56,9 +56,9 @@ export function createEngine(paths: EnginePaths): Engine {
       await Promise.all(files.map((file) => rm(file)));
       return lists.map(parseGauge);
     },
-    weighGroups: async (picture, keyframeInterval, source, options) => {
-      const reader = createQuickGroupReader(keyframeInterval);
-      await encode(paths, quickGroupsArguments(picture, keyframeInterval, source), options, { onLogLine: reader.read });
+    weighGroups: async (picture, request, source, options) => {
+      const reader = createQuickGroupReader(request);
+      await encode(paths, quickGroupsArguments(picture, request, source), options, { onLogLine: reader.read });
       return reader.finish();
     },
     analyse: (request, options) => analyse(paths, request, options),

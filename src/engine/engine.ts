@@ -18,6 +18,7 @@ import type { SoundLevel } from '../core/sound/loudness.ts';
 import type { PictureFiles, PictureWay } from './arguments/encode.ts';
 import type { PictureRun } from './encoders/encoder.ts';
 import type { CopyRequest, SoundCopy } from './arguments/copy.ts';
+import type { QuickGroupsRequest } from './arguments/quickGroups.ts';
 import type { ComparedResult } from './arguments/measure.ts';
 import type { Hold } from './process/hold.ts';
 import type { SoundFile } from './arguments/input.ts';
@@ -151,14 +152,13 @@ export interface Engine {
    */
   gauge(path: PicturePath, video: GaugeRequest, source: string, options: RunOptions): Promise<GaugedStretch[]>;
   /**
-   * Encodes the whole quickly at a finer and a coarser constant quality in one decode, with keyframes at fixed places.
+   * Encodes a picture quickly at a finer and a coarser constant quality in one decode, with keyframes at fixed places.
    *
-   * @param keyframeInterval - Frames of a group.
    * @returns Each group's, the finer encode first.
    */
   weighGroups(
     path: PicturePath,
-    keyframeInterval: number,
+    request: QuickGroupsRequest,
     source: string,
     options: RunOptions,
   ): Promise<readonly [fine: QuickGroup[], coarse: QuickGroup[]]>;

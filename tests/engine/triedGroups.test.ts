@@ -11,7 +11,7 @@ import type { Context } from '../../src/server/context.ts';
 import { fingerprintFile } from '../../src/server/programmes/fingerprint.ts';
 import type { ProgrammeRow } from '../../src/server/programmes/programmes.ts';
 import { openJournal } from '../../src/server/runner/journal.ts';
-import { createPictureEncoder } from '../../src/server/runner/pictureEncoder.ts';
+import { createPictureEncoder, takeSpan } from '../../src/server/runner/pictureEncoder.ts';
 import { groupsOf } from '../../src/server/trials/costs.ts';
 import { areAlike, tryGroup } from '../../src/server/trials/tryGroup.ts';
 import { lookAtFile } from '../support/analyse.ts';
@@ -115,7 +115,12 @@ describe('a group of pictures that is tried', () => {
     const workingFolder = path.join(folder, 'quick');
     mkdirSync(workingFolder);
     const options = { workingFolder, signal, onProgress: () => undefined };
-    const [fine, coarse] = await engine.weighGroups(planOf('h264').picture, 25, master, options);
+    const [fine, coarse] = await engine.weighGroups(
+      planOf('h264').picture,
+      { keyframeInterval: 25, lead: 0 },
+      master,
+      options,
+    );
     expect([fine.length, coarse.length]).toEqual([3, 3]);
     fine.forEach((group, index) => {
       expect(group.bytes).toBeGreaterThan(coarse[index]!.bytes);
@@ -123,6 +128,24 @@ describe('a group of pictures that is tried', () => {
       expect(group.mse).toBeLessThan(coarse[index]!.mse);
     });
     expect(Math.max(...fine.map(({ bytes }) => bytes))).toBe(fine[0]!.bytes);
+  });
+
+  it('are weighed by themselves as they are among the others', async () => {
+    const workingFolder = path.join(folder, 'part');
+    mkdirSync(workingFolder);
+    const options = { workingFolder, signal, onProgress: () => undefined };
+    const { picture } = planOf('h264');
+    const weigh = (first: number, lead: number) => {
+      const part = takeSpan(looked, picture, { first: first - lead, count: picture.out.frameCount - first + lead });
+      return engine.weighGroups(part, { keyframeInterval: 25, lead }, master, options);
+    };
+    const [whole, part] = [await weigh(0, 0), await weigh(25, 15)];
+    for (const kind of [0, 1] as const) {
+      expect(part[kind]).toHaveLength(2);
+      part[kind].forEach((group, index) => {
+        expect(Math.abs(group.bytes / whole[kind][index + 1]!.bytes - 1)).toBeLessThan(0.06);
+      });
+    }
   });
 
   // Common practice, no source: six steps of this encoder's quality change the rate by about a factor of two.

@@ -41,9 +41,11 @@ export function chooseExcerpts(groups: readonly CostedGroup[], request: ExcerptR
   const overlaps = (index: number, spans: readonly Portion[]) =>
     spans.some(({ inFrame, outFrame }) => outFrame >= groups[index]!.inFrame && inFrame < endOf(groups[index]!));
   const all = [...groups.keys()];
-  const kept = all.filter((index) => !overlaps(index, request.dropped));
+  // What was guessed is no measure for others.
+  const weighed = all.filter((index) => !groups[index]!.guessed);
+  const kept = weighed.filter((index) => !overlaps(index, request.dropped));
   const full = kept.filter((index) => !isMostly(groups[index]!, request.empty));
-  const allowed = [full, kept, all].find((some) => some.length > 0) ?? [];
+  const allowed = [full, kept, weighed].find((some) => some.length > 0) ?? [];
   const hardest = allowed.reduce((a, b) => (middleCost(groups[b]!) > middleCost(groups[a]!) ? b : a), allowed[0] ?? 0);
   const pinned = all.filter((index) => overlaps(index, request.pinned)).slice(0, Math.max(1, request.most));
   const reasons = new Map<number, Excerpt['reason']>(pinned.map((index) => [index, 'pinned']));

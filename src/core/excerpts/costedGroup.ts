@@ -14,6 +14,8 @@ export interface CostedGroup {
   /** At a finer and at a coarser constant quality. */
   readonly fine: Cost;
   readonly coarse: Cost;
+  /** Where it was not weighed: the index of the group it was guessed by, and how far guesses are off as a rule, in logarithms. */
+  readonly guessed?: { readonly from: number; readonly off: number };
 }
 
 /** Bytes halfway between both, in the logarithm. */

@@ -95,7 +95,18 @@ function foreseeBytes(
     const off = Math.hypot(Math.min(FURTHEST_OFF, apart * perStep), Math.min(FURTHEST_OFF, atAll));
     return sum + ((foreseen / bytes) * off) ** 2;
   }, 0);
-  return { bytes, error: isWhole ? 0 : Math.hypot(Math.sqrt(variance), LEAST_ERROR) };
+  const guessing = guessedError(groups, costs);
+  return { bytes, error: isWhole ? 0 : Math.hypot(Math.sqrt(variance), guessing, LEAST_ERROR) };
+}
+
+/** What guessed groups may be off by together: those that were guessed by one are off alike, others are not. */
+function guessedError(groups: readonly CostedGroup[], costs: readonly number[]): number {
+  const offs = new Map<number, number>();
+  groups.forEach(({ guessed }, index) => {
+    if (guessed) offs.set(guessed.from, (offs.get(guessed.from) ?? 0) + costs[index]! * guessed.off);
+  });
+  const whole = costs.reduce((sum, cost) => sum + cost, 0);
+  return Math.sqrt([...offs.values()].reduce((sum, off) => sum + (off / whole) ** 2, 0));
 }
 
 interface TriedValue {

@@ -6,15 +6,28 @@ import { QUIET_WITH_PROGRESS } from './progress.ts';
 /** A finer and a coarser quality of the measuring encoder: what is kept at one and dropped at the other tells groups apart. */
 const QUALITIES = [24, 30] as const;
 
+/** What of a picture is weighed, and how. */
+export interface QuickGroupsRequest {
+  /** Frames of a group. */
+  readonly keyframeInterval: number;
+  /** Frames before the first group, which are not counted. */
+  readonly lead: number;
+}
+
 /**
  * Arguments that encode a picture quickly at two qualities, with keyframes at fixed places, and tell of every frame what it
  * took and lost: the encoder says so itself, so that nothing is decoded again.
  */
-export function quickGroupsArguments(path: PicturePath, keyframeInterval: number, source: string): string[] {
+export function quickGroupsArguments(
+  path: PicturePath,
+  { keyframeInterval, lead }: QuickGroupsRequest,
+  source: string,
+): string[] {
   const labels = QUALITIES.map((_, index) => `[picture${index}]`);
   const graph = `[0:${path.from.streamIndex}]${encodeGraph(path)},split=${labels.length}${labels.join('')}`;
   const outputs = QUALITIES.flatMap((quality, index) => [
     ...['-map', labels[index] ?? '', '-fps_mode', 'passthrough'],
+    ...(lead > 0 ? ['-force_key_frames', `expr:eq(n,${lead})`] : []),
     ...['-c:v', 'libx264', '-preset', 'veryfast', '-crf', String(quality), '-g', String(keyframeInterval)],
     ...['-sc_threshold', '0', '-x264-params', 'ssim=1:psnr=1', '-f', 'null', '-'],
   ]);

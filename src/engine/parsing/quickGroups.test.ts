@@ -7,7 +7,7 @@ const frame = (who: string, number: number, size: number, psnr: string, ssim: st
 
 describe('what two quick encodes tell of their groups', () => {
   it('is added up by groups, the encode that took more first', () => {
-    const reader = createQuickGroupReader(2);
+    const reader = createQuickGroupReader({ keyframeInterval: 2, lead: 0 });
     const sizes = { coarse: [40, 10, 30], fine: [100, 20, 80] };
     for (const [who, list] of Object.entries(sizes)) {
       list.forEach((size, number) => expect(reader.read(frame(`0x${who}`, number, size, '48.13', '0.99'))).toBe(true));
@@ -21,7 +21,7 @@ describe('what two quick encodes tell of their groups', () => {
   });
 
   it('takes a perfect frame for one that all but is', () => {
-    const reader = createQuickGroupReader(1);
+    const reader = createQuickGroupReader({ keyframeInterval: 1, lead: 0 });
     reader.read(frame('0xa', 0, 9, 'inf', '1.00000'));
     reader.read(frame('0xb', 0, 5, '40.00', '0.90000'));
     const [[perfect]] = reader.finish();
@@ -30,14 +30,14 @@ describe('what two quick encodes tell of their groups', () => {
   });
 
   it('lets chatter go and keeps what went wrong', () => {
-    const { read } = createQuickGroupReader(1);
+    const { read } = createQuickGroupReader({ keyframeInterval: 1, lead: 0 });
     expect(read('[AVFilterGraph @ 0x5] query_formats: 9 queried')).toBe(true);
     expect(read('[mov,mp4 @ 0x7] error reading header')).toBe(false);
     expect(read('film.mov: Invalid data found when processing input')).toBe(false);
   });
 
   it('is not told of encodes that do not match', () => {
-    const reader = createQuickGroupReader(1);
+    const reader = createQuickGroupReader({ keyframeInterval: 1, lead: 0 });
     reader.read(frame('0xa', 0, 9, '40.00', '0.9'));
     expect(() => reader.finish()).toThrow(/two encodes/);
   });

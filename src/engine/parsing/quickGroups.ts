@@ -1,3 +1,4 @@
+import type { QuickGroupsRequest } from '../arguments/quickGroups.ts';
 import type { QuickGroup } from '../engine.ts';
 
 /** One frame as the measuring encoder tells of it: who tells, its bytes, its PSNR and its SSIM of luma. */
@@ -27,8 +28,8 @@ export interface QuickGroupReader {
   finish(): readonly [fine: QuickGroup[], coarse: QuickGroup[]];
 }
 
-/** @param keyframeInterval - Frames of a group; they are told in the order they are decoded, and no group reaches into another. */
-export function createQuickGroupReader(keyframeInterval: number): QuickGroupReader {
+/** @param request - Frames are told in the order they are decoded, and no group reaches into another. */
+export function createQuickGroupReader({ keyframeInterval, lead }: QuickGroupsRequest): QuickGroupReader {
   const encodes = new Map<string, ToldFrame[]>();
   return {
     read: (line) => {
@@ -50,7 +51,7 @@ export function createQuickGroupReader(keyframeInterval: number): QuickGroupRead
       if (!fine || !coarse || fine.frames.length !== coarse.frames.length) {
         throw new RangeError(`Expected two encodes of as many frames, found ${sized.length}.`);
       }
-      return [addUp(fine.frames, keyframeInterval), addUp(coarse.frames, keyframeInterval)];
+      return [addUp(fine.frames.slice(lead), keyframeInterval), addUp(coarse.frames.slice(lead), keyframeInterval)];
     },
   };
 }

@@ -1,8 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
-import type { AnalysisView, Problem, StripsView } from '../../contract/views.ts';
+import type { AnalysisView, StripsView } from '../../contract/views.ts';
 import { adviseOnProgramme } from '../../core/advice/adviseOnProgramme.ts';
-import type { Findings } from '../../core/analysis/conclude.ts';
 import { STEP_SECONDS } from '../../core/analysis/measured.ts';
 import { pictureIntervalOf } from '../../core/analysis/planAnalysis.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
@@ -17,17 +16,11 @@ import { enqueue, prefer } from '../jobs/queue.ts';
 import type { Scheduler } from '../jobs/scheduler.ts';
 import type { AnalysisHandler } from './analysisJob.ts';
 import type { Stills } from '../stills/stills.ts';
+import { readAnalysis } from './readAnalysis.ts';
 import { stripFolder } from './stripFolder.ts';
 
 /** As wide as those that an analysis makes. */
 const STRIP_WIDTH = 160;
-
-interface AnalysisRow extends Record<string, unknown> {
-  readonly state: AnalysisView['state'];
-  readonly problem: Problem | null;
-  readonly findings: Findings | null;
-  readonly cost_seconds: number;
-}
 
 /** Asks for a programme's analysis; one that is there or underway stays as it is. The caller wakes the scheduler. */
 export async function askAnalysis({ database, now }: Context, programmeId: string): Promise<void> {
@@ -139,9 +132,4 @@ export async function readStripPicture(
     const frame = number * pictureIntervalOf(facts);
     return { bytes: await stills.ofProgramme(programmeId, frame, STRIP_WIDTH, signal), mime: 'image/png' };
   }
-}
-
-export async function readAnalysis(context: Context, programmeId: string): Promise<AnalysisRow | null> {
-  const [row] = await context.database.query<AnalysisRow>(statements.FIND_ANALYSIS, [programmeId]);
-  return row ?? null;
 }

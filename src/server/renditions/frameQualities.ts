@@ -4,7 +4,7 @@ import { poolScenes, type SceneQuality } from '../../core/quality/closerLook.ts'
 import { mseToPsnr, type FrameQuality } from '../../core/quality/frameQuality.ts';
 import { comparePeak } from '../../engine/arguments/measure.ts';
 import * as statements from '../../store/statements/renditions.ts';
-import { readAnalysis } from '../analysis/analyses.ts';
+import { readAnalysis } from '../analysis/readAnalysis.ts';
 import type { Context } from '../context.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme } from '../programmes/programmes.ts';

@@ -1,31 +1,79 @@
 import { mkdir, rm } from 'node:fs/promises';
 import path from 'node:path';
+import { bitsBetween } from '../../core/analysis/busyness.ts';
 import type { Cost, CostedGroup } from '../../core/excerpts/costedGroup.ts';
+import { guessCosts, type MaybeWeighed } from '../../core/excerpts/guessCosts.ts';
+import { busiestBeside, spreadRuns, type GroupRun } from '../../core/excerpts/weighedRuns.ts';
 import type { EncodedPicture } from '../../core/plan/encodePlan.ts';
+import { framesOf } from '../../core/plan/planPicture.ts';
+import { toNumber } from '../../core/timing/rational.ts';
 import type { QuickGroup } from '../../engine/engine.ts';
 import type { Context } from '../context.ts';
 import { identityOf, withMaster } from '../programmes/masters.ts';
 import type { ProgrammeRow } from '../programmes/programmes.ts';
+import { readAnalysis } from '../analysis/readAnalysis.ts';
+import { readClock } from '../programmes/frameTimes.ts';
+import { takeSpan } from '../runner/pictureEncoder.ts';
+import { surround } from './surround.ts';
 import { costKey, findMeasured, keepMeasured, type MeasuredGroup } from './measured.ts';
 
 /** A programme with what it is known by, which measurements are kept under. */
 export type KnownProgramme = ProgrammeRow & { readonly fingerprint: string };
 
-/** Two quick encodes of all groups of a picture; null before they were made. */
+/**
+ * What all groups of a picture take in two quick encodes, guessed where it is long and they were not weighed; null before
+ * enough of them were.
+ */
 export async function findCosts(
+  context: Context,
+  programme: KnownProgramme,
+  picture: EncodedPicture,
+): Promise<CostedGroup[] | null> {
+  const groups = await findWeighed(context, programme, picture);
+  const isThere = ({ first, count }: GroupRun) => groups.slice(first, first + count).every(({ costs }) => costs);
+  if (!runsOf(picture, groups).every(isThere)) return null;
+  return guessCosts(groups, await readBusyness(context, programme, picture, groups));
+}
+
+/** So many seconds of a picture are weighed, and at least so many groups. */
+const WEIGHED_SECONDS = 200;
+const FEWEST_WEIGHED = 60;
+
+function runsOf({ out, do: { keyframeInterval } }: EncodedPicture, groups: readonly GroupFrames[]): GroupRun[] {
+  const groupSeconds = keyframeInterval / toNumber(out.frameRate);
+  return spreadRuns(groups.length, Math.max(FEWEST_WEIGHED, Math.ceil(WEIGHED_SECONDS / groupSeconds)));
+}
+
+async function findWeighed(
   context: Context,
   { fingerprint }: KnownProgramme,
   picture: EncodedPicture,
-): Promise<CostedGroup[] | null> {
+): Promise<MaybeWeighed[]> {
   const keys = KINDS.map((kind) => costKey(picture, picture.do.keyframeInterval, kind));
   const found = await findMeasured(context, fingerprint, keys);
-  const [fine, coarse] = keys.map((key) => byPlace(found.get(key) ?? []));
-  const groups = groupsOf(picture);
-  const costed = groups.flatMap((group) => {
-    const costs = { fine: fine?.get(placeOf(group)), coarse: coarse?.get(placeOf(group)) };
-    return costs.fine && costs.coarse ? [{ ...group, fine: costs.fine, coarse: costs.coarse }] : [];
+  const [fines, coarses] = keys.map((key) => byPlace(found.get(key) ?? []));
+  return groupsOf(picture).map((group) => {
+    const [fine, coarse] = [fines?.get(placeOf(group)), coarses?.get(placeOf(group))];
+    return { ...group, costs: fine && coarse ? { fine, coarse } : null };
   });
-  return costed.length === groups.length ? costed : null;
+}
+
+/** How busy the programme is in each group; null while it is not analysed. */
+async function readBusyness(
+  context: Context,
+  programme: KnownProgramme,
+  picture: EncodedPicture,
+  groups: readonly GroupFrames[],
+): Promise<number[] | null> {
+  const busyness = (await readAnalysis(context, programme.id))?.findings?.busyness;
+  if (!busyness) return null;
+  const clock = await readClock(context, programme);
+  const frames = framesOf(picture, clock);
+  const secondsOf = (frame: number) => clock.secondsOf(frames.toSource(frame - picture.from.inFrame));
+  return groups.map(({ inFrame, frameCount }) => {
+    const last = secondsOf(inFrame + frameCount - 1);
+    return bitsBetween(busyness, secondsOf(inFrame), last + 1 / toNumber(picture.out.frameRate));
+  });
 }
 
 const KINDS = ['fine', 'coarse'] as const;
@@ -62,7 +110,7 @@ function byPlace(measured: readonly MeasuredGroup[]): Map<string, Cost> {
 }
 
 /**
- * What each group takes in two quick encodes of the whole, in one decode; measured once.
+ * What each group takes in two quick encodes, run by run; what was measured before is not encoded again.
  *
  * @param onFraction - From 0 to 1.
  */
@@ -73,31 +121,59 @@ export async function measureCosts(
   onFraction: (fraction: number) => void,
   signal: AbortSignal,
 ): Promise<CostedGroup[]> {
-  const known = await findCosts(context, programme, picture);
-  if (known) return known;
-  const { keyframeInterval } = picture.do;
-  const workingFolder = path.join(context.config.dataFolder, 'work', `costs-${context.newId()}`);
-  await mkdir(workingFolder, { recursive: true });
-  const onProgress = ({ frame }: { frame: number }) => onFraction(Math.min(1, frame / picture.out.frameCount));
-  try {
-    const encodes = await withMaster(identityOf(programme), (source) =>
-      context.engine.weighGroups(picture, keyframeInterval, source, { workingFolder, signal, onProgress }),
-    );
-    for (const [index, kind] of KINDS.entries()) {
-      const key = costKey(picture, keyframeInterval, kind);
-      await keepMeasured(context, programme.fingerprint, key, measuredOf(picture, encodes[index] ?? []));
-    }
-  } finally {
-    await rm(workingFolder, { recursive: true, force: true });
+  const groups = await findWeighed(context, programme, picture);
+  const spread = runsOf(picture, groups);
+  const busyness = spread.length > 1 ? await readBusyness(context, programme, picture, groups) : null;
+  const runs = [...spread, ...(busyness ? busiestBeside(spread, busyness) : [])];
+  const open = runs.filter(({ first, count }) => groups.slice(first, first + count).some(({ costs }) => !costs));
+  const frames = open.map(({ first, count }) => sumFrames(groups.slice(first, first + count)));
+  const all = frames.reduce((sum, one) => sum + one, 0);
+  let done = 0;
+  for (const [index, run] of open.entries()) {
+    const own = groups.slice(run.first, run.first + run.count);
+    await weighRun(context, programme, picture, own, (frame) => onFraction(Math.min(1, (done + frame) / all)), signal);
+    done += frames[index]!;
   }
   const measured = await findCosts(context, programme, picture);
   if (!measured) throw new Error('What was measured of a picture is not there.');
   return measured;
 }
 
+function sumFrames(groups: readonly GroupFrames[]): number {
+  return groups.reduce((sum, { frameCount }) => sum + frameCount, 0);
+}
+
+async function weighRun(
+  context: Context,
+  programme: KnownProgramme,
+  picture: EncodedPicture,
+  groups: readonly GroupFrames[],
+  onFrame: (frame: number) => void,
+  signal: AbortSignal,
+): Promise<void> {
+  const { keyframeInterval } = picture.do;
+  const count = sumFrames(groups);
+  const { lead, span } = surround(picture, groups[0]!.inFrame, count);
+  const workingFolder = path.join(context.config.dataFolder, 'work', `costs-${context.newId()}`);
+  await mkdir(workingFolder, { recursive: true });
+  const onProgress = ({ frame }: { frame: number }) => onFrame(Math.min(count, frame));
+  try {
+    const part = takeSpan({ facts: programme.facts, clock: await readClock(context, programme) }, picture, span);
+    const encodes = await withMaster(identityOf(programme), (source) =>
+      context.engine.weighGroups(part, { keyframeInterval, lead }, source, { workingFolder, signal, onProgress }),
+    );
+    for (const [index, kind] of KINDS.entries()) {
+      const key = costKey(picture, keyframeInterval, kind);
+      await keepMeasured(context, programme.fingerprint, key, measuredOf(groups, encodes[index] ?? []));
+    }
+  } finally {
+    await rm(workingFolder, { recursive: true, force: true });
+  }
+}
+
 /** As they are kept: the means of a group stand for its frames. */
-function measuredOf(picture: EncodedPicture, quick: readonly QuickGroup[]): MeasuredGroup[] {
-  return groupsOf(picture).flatMap((group, index) => {
+function measuredOf(groups: readonly GroupFrames[], quick: readonly QuickGroup[]): MeasuredGroup[] {
+  return groups.flatMap((group, index) => {
     const told = quick[index];
     if (!told) return [];
     const ssim = 1 - told.ssimLoss;

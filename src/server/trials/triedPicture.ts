@@ -8,7 +8,8 @@ import { findProgramme } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { groupsOf } from './costs.ts';
 import { planPoints, trialsOf } from './trials.ts';
-import { surround, triedFile, tryGroup } from './tryGroup.ts';
+import { surround } from './surround.ts';
+import { triedFile, tryGroup } from './tryGroup.ts';
 
 /** Which point of the scale is looked at. */
 export type TriedPoint = Omit<GridCurve, 'qualities'> & { readonly quality: number };
@@ -46,7 +47,7 @@ export async function findTriedStill(
   if (!(await stat(/* turbopackIgnore: true */ file).catch(() => null))) {
     await tryGroup(context, [trying], group, signal);
   }
-  const { lead } = surround(trying, group.inFrame, group.frameCount);
+  const { lead } = surround(trying.picture, group.inFrame, group.frameCount);
   const number = lead + place - group.inFrame;
   const { out, comparedAt } = picture;
   return {

@@ -1,13 +1,12 @@
 import { setMaxListeners } from 'node:events';
 import { availableParallelism } from 'node:os';
 import type { GapView } from '../../contract/trial.ts';
-import type { Findings } from '../../core/analysis/conclude.ts';
 import { chooseExcerpts, type Excerpt } from '../../core/excerpts/chooseExcerpts.ts';
 import type { CostedGroup } from '../../core/excerpts/costedGroup.ts';
 import { foreseeWhole, SURE, type TriedGroup } from '../../core/excerpts/foresee.ts';
 import { framesOf } from '../../core/plan/planPicture.ts';
 import type { Portion } from '../../core/programme/facts.ts';
-import * as analyses from '../../store/statements/analyses.ts';
+import { readAnalysis } from '../analysis/readAnalysis.ts';
 import type { Context } from '../context.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import type { ProgrammeRow } from '../programmes/programmes.ts';
@@ -186,8 +185,7 @@ function pixels({ picture }: PlannedPoint): number {
 
 /** Where nothing is to be seen, and where scenes begin. */
 async function readSigns(context: Context, programmeId: string) {
-  const [row] = await context.database.query<{ findings: Findings | null }>(analyses.FIND_ANALYSIS, [programmeId]);
-  const findings = row?.findings ?? null;
+  const findings = (await readAnalysis(context, programmeId))?.findings ?? null;
   return {
     empty: [...(findings?.black ?? []), ...(findings?.frozen ?? [])],
     sceneStarts: findings?.sceneChanges ?? [],
