@@ -5,6 +5,7 @@ import { useTakeIns } from '../hooks/queries.ts';
 import { Button } from '../kit/Button.tsx';
 import { count } from '../kit/count.ts';
 import { MiddleCut } from '../kit/MiddleCut.tsx';
+import { ProgressBar } from '../kit/ProgressBar.tsx';
 
 /** What was taken in lately: always found = in + already in + refused, and every refusal with its reason. */
 export function TakeInList() {
@@ -41,12 +42,7 @@ function TakeInRow({ takeIn, onHide }: { readonly takeIn: TakeInView; readonly o
         </span>
         {state === 'searching' && <span role="status">looking through …</span>}
         {state === 'taking' && (
-          <progress
-            value={settled}
-            max={Math.max(1, found)}
-            aria-label="Taking in"
-            className="accent-measured h-2 w-40"
-          />
+          <ProgressBar fraction={settled / Math.max(1, found)} label="Taking in" className="h-2 w-40" />
         )}
         {state !== 'searching' && (
           <span role="status">

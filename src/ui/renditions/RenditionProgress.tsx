@@ -1,8 +1,8 @@
-import { Progress } from 'radix-ui';
 import type { RenditionSummary } from '../../contract/views.ts';
 import { useStop } from '../hooks/queries.ts';
 import { Button } from '../kit/Button.tsx';
 import { formatWait } from '../kit/format.ts';
+import { ProgressBar } from '../kit/ProgressBar.tsx';
 
 const STAGES = {
   sound: 'Encoding the sound',
@@ -45,13 +45,7 @@ export function RenditionProgress({ rendition, place = null }: Props) {
           {!isWaiting && <span className="figure ml-auto">{Math.round(fraction * 100)} %</span>}
           {secondsLeft !== null && <span className="text-quiet">{formatWait(secondsLeft)} left</span>}
         </div>
-        <Progress.Root
-          value={fraction * 100}
-          aria-label={`Progress of ${rendition.name}`}
-          className="bg-sunk mt-1 h-1.5 overflow-hidden rounded-full"
-        >
-          <Progress.Indicator className="bg-ember h-full" style={{ width: `${fraction * 100}%` }} />
-        </Progress.Root>
+        <ProgressBar fraction={fraction} label={`Progress of ${rendition.name}`} className="mt-1 h-1.5" />
       </div>
       <Button
         onClick={() => stop.mutate({ rendition, place })}

@@ -5,6 +5,7 @@ import type { Portion } from '../../core/programme/facts.ts';
 import { useStrips } from '../hooks/queries.ts';
 import { Button } from '../kit/Button.tsx';
 import { Hint } from '../kit/Hint.tsx';
+import { ProgressBar } from '../kit/ProgressBar.tsx';
 import type { Timeline } from '../player/timeline.ts';
 import type { Player } from '../player/usePlayer.ts';
 import { PortionLane } from './PortionLane.tsx';
@@ -197,7 +198,7 @@ function AnalysisState({ analysis }: { readonly analysis: AnalysisView | undefin
   return (
     <span className="text-quiet flex items-center gap-2 text-sm" role="status">
       {analysis.state === 'waiting' ? 'Waiting to be analysed' : 'Being analysed'}
-      <progress value={analysis.fraction} max={1} aria-label="Analysis" className="accent-measured h-2 w-28" />
+      <ProgressBar fraction={analysis.fraction} label="Analysis" className="h-2 w-28" />
       <span className="figure">{Math.round(analysis.fraction * 100)} %</span>
     </span>
   );

@@ -1,9 +1,9 @@
-import { Progress } from 'radix-ui';
 import type { TrialView } from '../../contract/trial.ts';
 import { VIDEO } from '../../core/video/codecs.ts';
 import { Button } from '../kit/Button.tsx';
 import { formatWait } from '../kit/format.ts';
 import { Notice } from '../kit/Notice.tsx';
+import { ProgressBar } from '../kit/ProgressBar.tsx';
 
 /** How far a trial is, how it ended, and what could not be tried. */
 export function TrialStanding({ trial, onStop }: { readonly trial: TrialView; readonly onStop: () => void }) {
@@ -12,14 +12,7 @@ export function TrialStanding({ trial, onStop }: { readonly trial: TrialView; re
     <div className="mt-2 max-w-[60rem]" data-testid="trial-standing">
       {isUnderway && (
         <div className="flex flex-wrap items-center gap-3">
-          <Progress.Root
-            value={trial.fraction}
-            max={1}
-            aria-label="Trial"
-            className="bg-sunk h-2 w-60 overflow-hidden rounded"
-          >
-            <Progress.Indicator className="bg-ember h-full" style={{ width: `${trial.fraction * 100}%` }} />
-          </Progress.Root>
+          <ProgressBar fraction={trial.fraction} label="Trial" className="h-2 w-60" />
           <span className="figure text-sm">{Math.floor(trial.fraction * 100)} %</span>
           <span className="text-quiet text-sm">{standingText(trial)}</span>
           <Button look="quiet" onClick={onStop}>

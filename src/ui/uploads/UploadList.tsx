@@ -2,6 +2,7 @@ import { Pause, Play, X } from 'lucide-react';
 import Link from 'next/link';
 import { Button } from '../kit/Button.tsx';
 import { formatBytes } from '../kit/format.ts';
+import { ProgressBar } from '../kit/ProgressBar.tsx';
 import { dropUpload, pauseUpload, resumeUpload, useUploads, type UploadState } from './uploadStore.ts';
 
 /** Files on their way to the server. */
@@ -35,12 +36,7 @@ function UploadRow({ upload }: { readonly upload: UploadState }) {
         )}
       </span>
       {isUnderway && (
-        <progress
-          value={sent}
-          max={Math.max(1, bytes)}
-          aria-label={`Upload of ${name}`}
-          className="accent-measured h-2 w-40"
-        />
+        <ProgressBar fraction={sent / Math.max(1, bytes)} label={`Upload of ${name}`} className="h-2 w-40" />
       )}
       <span className="figure">
         {isUnderway ? `${formatBytes(sent)} of ${formatBytes(bytes)}` : formatBytes(bytes)}
