@@ -66,6 +66,14 @@ describe('how long an encode takes', () => {
     expect(foreseen.high).toBeGreaterThan(PIXELS / 1e7);
   });
 
+  it('is told the more narrowly the more were seen', () => {
+    const [one, many] = [1, 12].map((count) =>
+      foreseeSeconds(PLAN, learnSpeeds(Array.from({ length: count }, () => at(2e7)))),
+    );
+    expect(one!.high / one!.low).toBeGreaterThan(3.5);
+    expect(many!.high / many!.low).toBeLessThan(1.6);
+  });
+
   it('is told of a way that was not gone yet by another, more widely', () => {
     const once = foreseeSeconds(PLAN, learnSpeeds([at(2e7)]))!;
     const filling = foreseeSeconds(

@@ -86,10 +86,11 @@ export async function tryPoints(
     hasFailed: false,
   }));
   const turns = createTurns(availableParallelism());
-  const sets = setsOf(attempts);
   await Promise.all(
-    excerpts.flatMap(({ group }) =>
-      sets.map((set) => turns.take(() => tryExcerpt(context, set, { group, costs }, reports, signal), signal)),
+    setsOf(attempts).flatMap((set) =>
+      excerpts.map(({ group }) =>
+        turns.take(() => tryExcerpt(context, set, { group, costs }, reports, signal), signal),
+      ),
     ),
   );
   signal.throwIfAborted();
@@ -109,7 +110,10 @@ interface Attempt {
 /** Encoders that work at once hold their frames in memory: so many of 720 lines. */
 const MOST_PIXELS = 6 * 1280 * 720;
 
-/** Points that are tried in one decode. */
+/**
+ * Points that are tried in one decode; the order's own codec before the others, which may take many times as long: there is an
+ * answer to go by once it is through.
+ */
 function setsOf(attempts: readonly Attempt[]): Attempt[][] {
   const sets: Attempt[][] = [];
   for (const attempt of attempts) {
@@ -122,7 +126,9 @@ function setsOf(attempts: readonly Attempt[]): Attempt[][] {
     if (set) set.push(attempt);
     else sets.push([attempt]);
   }
-  return sets;
+  const codecs = [...new Set(attempts.map(({ point }) => point.codec))];
+  const placeOf = ([first]: readonly Attempt[]) => codecs.indexOf(first!.point.codec);
+  return sets.toSorted((a, b) => placeOf(a) - placeOf(b));
 }
 
 /** Tries one excerpt at the points of a set; one whose forecast is narrow enough needs no more. */
