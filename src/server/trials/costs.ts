@@ -31,7 +31,7 @@ export async function findCosts(
 ): Promise<CostedGroup[] | null> {
   const groups = await findWeighed(context, programme, picture);
   const isThere = ({ first, count }: GroupRun) => groups.slice(first, first + count).every(({ costs }) => costs);
-  if (!runsOf(picture, groups).every(isThere)) return null;
+  if (!runsOf(programme, picture, groups).every(isThere)) return null;
   return guessCosts(groups, await readBusyness(context, programme, picture, groups));
 }
 
@@ -39,8 +39,14 @@ export async function findCosts(
 const WEIGHED_SECONDS = 200;
 const FEWEST_WEIGHED = 60;
 
-function runsOf({ out, do: { keyframeInterval } }: EncodedPicture, groups: readonly GroupFrames[]): GroupRun[] {
+/** A master whose frames cannot be sought is read from its beginning for each run; then all are weighed in one go. */
+function runsOf(
+  { facts }: KnownProgramme,
+  { out, do: { keyframeInterval } }: EncodedPicture,
+  groups: readonly GroupFrames[],
+): GroupRun[] {
   const groupSeconds = keyframeInterval / toNumber(out.frameRate);
+  if (!facts.video?.seeksExactly) return spreadRuns(groups.length, groups.length);
   return spreadRuns(groups.length, Math.max(FEWEST_WEIGHED, Math.ceil(WEIGHED_SECONDS / groupSeconds)));
 }
 
@@ -122,7 +128,7 @@ export async function measureCosts(
   signal: AbortSignal,
 ): Promise<CostedGroup[]> {
   const groups = await findWeighed(context, programme, picture);
-  const spread = runsOf(picture, groups);
+  const spread = runsOf(programme, picture, groups);
   const busyness = spread.length > 1 ? await readBusyness(context, programme, picture, groups) : null;
   const runs = [...spread, ...(busyness ? busiestBeside(spread, busyness) : [])];
   const open = runs.filter(({ first, count }) => groups.slice(first, first + count).some(({ costs }) => !costs));

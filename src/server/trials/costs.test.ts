@@ -1,0 +1,94 @@
+import { mkdirSync, mkdtempSync, statSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { describe, expect, it } from 'vitest';
+import { isEncoded, pictureOf } from '../../core/plan/encodePlan.ts';
+import { planRendition } from '../../core/plan/planRendition.ts';
+import { STARTING_RECIPE } from '../../core/recipe/recipe.ts';
+import type { VideoFacts } from '../../core/programme/facts.ts';
+import type { Engine } from '../../engine/engine.ts';
+import { makeContext } from '../../testing/context.ts';
+import { clockOf, factsOf } from '../../testing/facts.ts';
+import { findProgramme, takeIn } from '../programmes/programmes.ts';
+import { findCosts, measureCosts } from './costs.ts';
+
+const MINUTE = 1500;
+const signal = new AbortController().signal;
+
+/** A programme of so many minutes on an engine that weighs nothing and notes what it was asked to. */
+async function prepare(minutes: number, video: Partial<VideoFacts> = {}) {
+  const folder = mkdtempSync(path.join(tmpdir(), 'linstock-costs-'));
+  mkdirSync(path.join(folder, 'media'));
+  const master = path.join(folder, 'media', 'long.mov');
+  writeFileSync(master, 'a long programme');
+  const length = { frameCount: minutes * MINUTE, durationSeconds: minutes * 60 };
+  const facts = factsOf({ ...length, bytes: statSync(master).size }, video);
+  const asked: { lead: number; frames: number }[] = [];
+  const weighGroups: Engine['weighGroups'] = ({ out }, { keyframeInterval, lead }) => {
+    asked.push({ lead, frames: out.frameCount });
+    const count = Math.ceil((out.frameCount - lead) / keyframeInterval);
+    const groups = (bytes: number) => Array.from({ length: count }, () => ({ bytes, ssimLoss: 0.02, mse: 4 }));
+    return Promise.resolve([groups(9000), groups(4000)]);
+  };
+  const context = await makeContext(folder, {
+    weighGroups,
+    probe: () => Promise.resolve({ facts, frameTimes: null, spent: [], raw: { streams: [], format: {} } }),
+  });
+  const { id } = await takeIn(context, master);
+  const row = await findProgramme(context, id);
+  const programme = { ...row, fingerprint: row.fingerprint! };
+  const recipe = { ...STARTING_RECIPE, audio: null };
+  const clock = clockOf(facts);
+  const outcome = planRendition({ facts, clock, recipe, portion: null, encoders: ['h264'], sounding: null });
+  const picture = outcome.ok ? pictureOf(outcome.plan) : null;
+  if (!picture || !isEncoded(picture)) throw new Error('There is no picture.');
+  return { context, programme, picture, asked };
+}
+
+describe('groups of a programme', () => {
+  it('are weighed in one go where it is short, and once', async () => {
+    const { context, programme, picture, asked } = await prepare(2);
+    const costs = await measureCosts(context, programme, picture, () => undefined, signal);
+    expect(asked).toEqual([{ lead: 0, frames: 2 * MINUTE }]);
+    expect(costs.some(({ guessed }) => guessed)).toBe(false);
+    expect(await measureCosts(context, programme, picture, () => undefined, signal)).toEqual(costs);
+    expect(asked).toHaveLength(1);
+    await context.database.close();
+  });
+
+  it('are weighed here and there where it is long, each with frames around it, and the rest is guessed', async () => {
+    const { context, programme, picture, asked } = await prepare(60);
+    const fractions: number[] = [];
+    const costs = await measureCosts(context, programme, picture, (one) => fractions.push(one), signal);
+    const weighed = costs.filter(({ guessed }) => !guessed);
+    expect(asked).toHaveLength(weighed.length);
+    expect(weighed.length).toBeLessThan(costs.length / 5);
+    expect(asked.reduce((sum, { frames }) => sum + frames, 0)).toBeLessThan((60 * MINUTE) / 4);
+    expect(asked.slice(1).every(({ lead }) => lead > 0)).toBe(true);
+    expect(costs.map(({ fine, coarse }) => [fine.bytes, coarse.bytes])).toEqual(costs.map(() => [9000, 4000]));
+    expect(await findCosts(context, programme, picture)).toEqual(costs);
+    await context.database.close();
+  });
+
+  it('are weighed on from where an earlier attempt was broken off', async () => {
+    const { context, programme, picture, asked } = await prepare(60);
+    const weigh = context.engine.weighGroups.bind(context.engine);
+    Object.assign(context.engine, {
+      weighGroups: (...given: Parameters<typeof weigh>) =>
+        asked.length === 7 ? Promise.reject(new Error('broken off')) : weigh(...given),
+    });
+    await expect(measureCosts(context, programme, picture, () => undefined, signal)).rejects.toThrow('broken off');
+    expect(await findCosts(context, programme, picture)).toBeNull();
+    Object.assign(context.engine, { weighGroups: weigh });
+    const costs = await measureCosts(context, programme, picture, () => undefined, signal);
+    expect(asked).toHaveLength(costs.filter(({ guessed }) => !guessed).length);
+    await context.database.close();
+  });
+
+  it('are weighed in one go where frames cannot be sought', async () => {
+    const { context, programme, picture, asked } = await prepare(60, { seeksExactly: false });
+    await measureCosts(context, programme, picture, () => undefined, signal);
+    expect(asked).toEqual([{ lead: 0, frames: 60 * MINUTE }]);
+    await context.database.close();
+  });
+});
