@@ -35,8 +35,8 @@ export async function findCosts(
   return guessCosts(groups, await readBusyness(context, programme, picture, groups));
 }
 
-/** So many seconds of a picture are weighed, and at least so many groups. */
-const WEIGHED_SECONDS = 200;
+/** So many seconds of a picture are weighed, and at least so many groups: by 200 of 600 a forecast was still 4 % off (measured). */
+const WEIGHED_SECONDS = 600;
 const FEWEST_WEIGHED = 60;
 
 /** A master whose frames cannot be sought is read from its beginning for each run; then all are weighed in one go. */
