@@ -107,7 +107,12 @@ export function createFakeEngine(): Engine {
     analyse: () => Promise.reject(new EngineError('engine-failed', 'The fake engine analyses nothing.')),
     measure: (_, { picture }) =>
       Promise.resolve(
-        Array.from({ length: picture.out.frameCount }, () => ({ ssimLuma: 0.95, ssimAll: 0.96, mseLuma: 8, mseAll: 6 })),
+        Array.from({ length: picture.out.frameCount }, () => ({
+          ssimLuma: 0.95,
+          ssimAll: 0.96,
+          mseLuma: 8,
+          mseAll: 6,
+        })),
       ),
     compare: (_, results) =>
       Promise.resolve(
