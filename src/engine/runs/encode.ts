@@ -23,8 +23,7 @@ export async function encode(
     arguments: args,
     workingFolder: options.workingFolder,
     signal: options.signal,
-    // What can be held takes hours, so it gives way to what someone waits for.
-    ...(options.hold ? { hold: options.hold, isGentle: true } : {}),
+    ...(options.hold ? { hold: options.hold } : {}),
     onLine: createProgressReader(options.onProgress),
     ...readers,
     memoryLimitBytes: ENCODE_MEMORY_BYTES,
