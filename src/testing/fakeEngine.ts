@@ -1,6 +1,6 @@
 import { readFileSync, truncateSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import type { PictureFacts } from '../core/plan/encodePlan.ts';
+import type { PictureFacts, PicturePath } from '../core/plan/encodePlan.ts';
 import type { ProgrammeFacts } from '../core/programme/facts.ts';
 import { SOUND, type SoundCodec } from '../core/sound/codecs.ts';
 import { RATED, type RatedCodec } from '../core/video/codecs.ts';
@@ -41,6 +41,20 @@ const BYTES_PER_PIXEL = 0.02;
 
 /** Grey, so that colours agree. */
 const GREY = Buffer.alloc(64 * 36 * 3, 128);
+
+const MIDDLE = { y: 126, cb: 128, cr: 128 };
+const MEASURED = { ssimLuma: 0.95, ssimAll: 0.96, mseLuma: 8, mseAll: 6 };
+const COMPARED = {
+  ...MEASURED,
+  mseWeighted: 7,
+  means: { master: MIDDLE, result: MIDDLE },
+  banding: { areas: 100, smooth: 10, banded: 0 },
+};
+
+/** The same of every frame. */
+function framesOf<Frame>({ out }: PicturePath, frame: Frame): Frame[] {
+  return Array.from({ length: out.frameCount }, () => frame);
+}
 
 /**
  * An engine that encodes nothing: its files say what would be in them and are as large as that. Sizes follow quality and
@@ -105,25 +119,8 @@ export function createFakeEngine(): Engine {
     weighGroups: () => Promise.reject(new EngineError('engine-failed', 'The fake engine weighs nothing.')),
     gauge: () => Promise.reject(new EngineError('engine-failed', 'The fake engine sounds nothing.')),
     analyse: () => Promise.reject(new EngineError('engine-failed', 'The fake engine analyses nothing.')),
-    measure: (_, { picture }) =>
-      Promise.resolve(
-        Array.from({ length: picture.out.frameCount }, () => ({
-          ssimLuma: 0.95,
-          ssimAll: 0.96,
-          mseLuma: 8,
-          mseAll: 6,
-        })),
-      ),
-    compare: (_, results) =>
-      Promise.resolve(
-        results.map(({ picture }) =>
-          Array.from({ length: picture.out.frameCount }, () => ({
-            ...{ ssimLuma: 0.95, ssimAll: 0.96, mseLuma: 8, mseAll: 6, mseWeighted: 7 },
-            means: { master: MIDDLE, result: MIDDLE },
-            banding: { areas: 100, smooth: 10, banded: 0 },
-          })),
-        ),
-      ),
+    measure: (_, { picture }) => Promise.resolve(framesOf(picture, MEASURED)),
+    compare: (_, results) => Promise.resolve(results.map(({ picture }) => framesOf(picture, COMPARED))),
     standIn: () => Promise.resolve(GREY),
     still: () => Promise.resolve(GREY),
     rawFrames: (requests) => Promise.resolve(requests.map(() => GREY)),
@@ -131,7 +128,6 @@ export function createFakeEngine(): Engine {
 }
 
 /** Means of a grey picture. */
-const MIDDLE = { y: 126, cb: 128, cr: 128 };
 
 /** A master of the fake engine: a file as large as its facts say. */
 export function writeFakeMaster(file: string, facts: ProgrammeFacts): void {
