@@ -42,6 +42,7 @@ const BYTES_PER_PIXEL = 0.02;
 /** Grey, so that colours agree. */
 const GREY = Buffer.alloc(64 * 36 * 3, 128);
 
+/** Means of a grey picture. */
 const MIDDLE = { y: 126, cb: 128, cr: 128 };
 const MEASURED = { ssimLuma: 0.95, ssimAll: 0.96, mseLuma: 8, mseAll: 6 };
 const COMPARED = {
@@ -126,8 +127,6 @@ export function createFakeEngine(): Engine {
     rawFrames: (requests) => Promise.resolve(requests.map(() => GREY)),
   };
 }
-
-/** Means of a grey picture. */
 
 /** A master of the fake engine: a file as large as its facts say. */
 export function writeFakeMaster(file: string, facts: ProgrammeFacts): void {
