@@ -99,7 +99,7 @@ async function measureAll(
     const share = stretch.seconds / facts.durationSeconds;
     onFraction(before);
     const started = performance.now();
-    const options = { isGentle: job.lane === 'gentle', signal };
+    const options = { job, signal };
     const measured = await measureStretch(context, row, plan, stretch, options, (part) =>
       onFraction(before + part * share),
     );
@@ -113,10 +113,11 @@ async function measureStretch(
   row: ProgrammeRow,
   plan: AnalysisPlan,
   stretch: AnalysisStretch,
-  { isGentle, signal }: { readonly isGentle: boolean; readonly signal: AbortSignal },
+  { job, signal }: { readonly job: Job<object>; readonly signal: AbortSignal },
   onPart: (part: number) => void,
 ): Promise<MeasuredStretch> {
-  const workingFolder = path.join(context.config.dataFolder, 'work', `analysis-${row.id}`);
+  // Not the programme's: one that was taken out of the queue may still be ending when its master is measured anew.
+  const workingFolder = path.join(context.config.dataFolder, 'work', `analysis-${job.id}`);
   await rm(workingFolder, { recursive: true, force: true });
   await mkdir(workingFolder, { recursive: true });
   const limitMs = Math.max(LEAST_LIMIT_MS, Math.ceil(stretch.seconds * 1000 * LIMIT_TIMES_LENGTH));
@@ -125,7 +126,7 @@ async function measureStretch(
     const measured = await withMaster(identityOf(row), (source) =>
       context.engine.analyse(requestFor(source, row, plan, stretch), {
         workingFolder,
-        isGentle,
+        isGentle: job.lane === 'gentle',
         signal: AbortSignal.any([signal, limit]),
         onFrames: (frames) => onPart(Math.min(1, frames / Math.max(1, stretch.frameCount + stretch.leadFrames))),
       }),
