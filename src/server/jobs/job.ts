@@ -22,8 +22,8 @@ export const PRIORITY = {
 /**
  * How the cores are shared out. What a person waits for has a lane of its own, so that it never stands behind an encode
  * of hours; trials have one too, since someone waits for their curves while the night's work goes on; encoders use every
- * core by themselves, so one goes at a time; what is gentle goes beside them, one
- * after another; whatever of that someone looks at is watched, and passes all of it by.
+ * core by themselves, so one goes at a time; what is gentle goes beside them, one after another; whatever of that someone
+ * looks at is watched, and passes all of it by.
  */
 export const LANES = ['waited', 'trial', 'watched', 'encode', 'gentle'] as const;
 export type Lane = (typeof LANES)[number];

@@ -6,6 +6,7 @@ import { guessCosts, type MaybeWeighed } from '../../core/excerpts/guessCosts.ts
 import { busiestBeside, spreadRuns, type GroupRun } from '../../core/excerpts/weighedRuns.ts';
 import type { EncodedPicture } from '../../core/plan/encodePlan.ts';
 import { framesOf } from '../../core/plan/planPicture.ts';
+import type { FrameClock } from '../../core/timing/frameClock.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import type { QuickGroup } from '../../engine/engine.ts';
 import type { Context } from '../context.ts';
@@ -32,7 +33,8 @@ export async function findCosts(
   const groups = await findWeighed(context, programme, picture);
   const isThere = ({ first, count }: GroupRun) => groups.slice(first, first + count).every(({ costs }) => costs);
   if (!runsOf(programme, picture, groups).every(isThere)) return null;
-  return guessCosts(groups, await readBusyness(context, programme, picture, groups));
+  const isWhole = groups.every(({ costs }) => costs);
+  return guessCosts(groups, isWhole ? null : await readBusyness(context, programme, picture, groups));
 }
 
 /** So many seconds of a picture are weighed, and at least so many groups: by 200 of 600 a forecast was still 4 % off (measured). */
@@ -131,14 +133,15 @@ export async function measureCosts(
   const spread = runsOf(programme, picture, groups);
   const busyness = spread.length > 1 ? await readBusyness(context, programme, picture, groups) : null;
   const runs = [...spread, ...(busyness ? busiestBeside(spread, busyness) : [])];
-  const open = runs.filter(({ first, count }) => groups.slice(first, first + count).some(({ costs }) => !costs));
-  const frames = open.map(({ first, count }) => sumFrames(groups.slice(first, first + count)));
-  const all = frames.reduce((sum, one) => sum + one, 0);
+  const open = runs
+    .map(({ first, count }) => groups.slice(first, first + count))
+    .filter((own) => own.some(({ costs }) => !costs));
+  const weighing = { programme, picture, clock: await readClock(context, programme) };
+  const all = sumFrames(open.flat());
   let done = 0;
-  for (const [index, run] of open.entries()) {
-    const own = groups.slice(run.first, run.first + run.count);
-    await weighRun(context, programme, picture, own, (frame) => onFraction(Math.min(1, (done + frame) / all)), signal);
-    done += frames[index]!;
+  for (const own of open) {
+    await weighRun(context, weighing, own, (frame) => onFraction(Math.min(1, (done + frame) / all)), signal);
+    done += sumFrames(own);
   }
   const measured = await findCosts(context, programme, picture);
   if (!measured) throw new Error('What was measured of a picture is not there.');
@@ -149,10 +152,16 @@ function sumFrames(groups: readonly GroupFrames[]): number {
   return groups.reduce((sum, { frameCount }) => sum + frameCount, 0);
 }
 
+/** Whose groups are weighed. */
+interface Weighing {
+  readonly programme: KnownProgramme;
+  readonly picture: EncodedPicture;
+  readonly clock: FrameClock;
+}
+
 async function weighRun(
   context: Context,
-  programme: KnownProgramme,
-  picture: EncodedPicture,
+  { programme, picture, clock }: Weighing,
   groups: readonly GroupFrames[],
   onFrame: (frame: number) => void,
   signal: AbortSignal,
@@ -164,7 +173,7 @@ async function weighRun(
   await mkdir(workingFolder, { recursive: true });
   const onProgress = ({ frame }: { frame: number }) => onFrame(Math.min(count, frame));
   try {
-    const part = takeSpan({ facts: programme.facts, clock: await readClock(context, programme) }, picture, span);
+    const part = takeSpan({ facts: programme.facts, clock }, picture, span);
     const encodes = await withMaster(identityOf(programme), (source) =>
       context.engine.weighGroups(part, { keyframeInterval, lead }, source, { workingFolder, signal, onProgress }),
     );
