@@ -121,15 +121,15 @@ export async function readStripPicture(
   number: number,
   signal: AbortSignal,
 ): Promise<{ readonly bytes: Buffer; readonly mime: string }> {
-  const file = path.join(stripFolder(context.config.dataFolder, programmeId), `${number}.jpg`);
+  const programme = await findProgramme(context, programmeId);
+  const file = path.join(stripFolder(context.config.dataFolder, programme), `${number}.jpg`);
   try {
     return { bytes: await readFile(/* turbopackIgnore: true */ file), mime: 'image/jpeg' };
   } catch (error) {
     const isDone = (await readAnalysis(context, programmeId))?.state === 'done';
     if (!isDone) throw new Refusal('not-found', 'This small picture is not made yet.', { cause: error });
     // Another server made the analysis, and has the pictures.
-    const { facts } = await findProgramme(context, programmeId);
-    const frame = number * pictureIntervalOf(facts);
+    const frame = number * pictureIntervalOf(programme.facts);
     return { bytes: await stills.ofProgramme(programmeId, frame, STRIP_WIDTH, signal), mime: 'image/png' };
   }
 }

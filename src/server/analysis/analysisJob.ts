@@ -99,13 +99,24 @@ async function measureAll(
     const share = stretch.seconds / facts.durationSeconds;
     onFraction(before);
     const started = performance.now();
-    const options = { job, signal };
-    const measured = await measureStretch(context, row, plan, stretch, options, (part) =>
-      onFraction(before + part * share),
-    );
-    const values = [row.id, position, JSON.stringify(measured), (performance.now() - started) / 1000];
-    await job.write((query) => query(statements.SAVE_STRETCH, values));
+    const strips = stripFolder(context.config.dataFolder, row);
+    // In one step, while the job is ours: the strip of a master that changed meanwhile shows nothing of what it was.
+    const keep = (measured: MeasuredStretch, from: string) =>
+      job.write(async (query) => {
+        const values = [row.id, position, JSON.stringify(measured), (performance.now() - started) / 1000];
+        await query(statements.SAVE_STRETCH, values);
+        await keepPictures(from, strips, plan, stretch);
+      });
+    const options = { job, signal, keep };
+    await measureStretch(context, row, plan, stretch, options, (part) => onFraction(before + part * share));
   }
+}
+
+interface Measuring {
+  readonly job: Job<object>;
+  readonly signal: AbortSignal;
+  /** Is given the folder in which the small pictures are. */
+  readonly keep: (measured: MeasuredStretch, from: string) => Promise<unknown>;
 }
 
 async function measureStretch(
@@ -113,9 +124,9 @@ async function measureStretch(
   row: ProgrammeRow,
   plan: AnalysisPlan,
   stretch: AnalysisStretch,
-  { job, signal }: { readonly job: Job<object>; readonly signal: AbortSignal },
+  { job, signal, keep }: Measuring,
   onPart: (part: number) => void,
-): Promise<MeasuredStretch> {
+): Promise<void> {
   // Not the programme's: one that was taken out of the queue may still be ending when its master is measured anew.
   const workingFolder = path.join(context.config.dataFolder, 'work', `analysis-${job.id}`);
   await rm(workingFolder, { recursive: true, force: true });
@@ -131,8 +142,7 @@ async function measureStretch(
         onFrames: (frames) => onPart(Math.min(1, frames / Math.max(1, stretch.frameCount + stretch.leadFrames))),
       }),
     );
-    await keepPictures(workingFolder, stripFolder(context.config.dataFolder, row.id), plan, stretch);
-    return measured;
+    await keep(measured, workingFolder);
   } catch (error) {
     if (limit.aborted && !signal.aborted) {
       throw new AnalysisTooSlow(stretch.startSeconds, Math.round(limitMs / 60_000), { cause: error });

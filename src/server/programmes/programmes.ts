@@ -11,7 +11,7 @@ import type {
 } from '../../contract/views.ts';
 import type { Portion, ProgrammeFacts } from '../../core/programme/facts.ts';
 import * as statements from '../../store/statements/programmes.ts';
-import { stripFolder } from '../analysis/stripFolder.ts';
+import { stripsOf } from '../analysis/stripFolder.ts';
 import type { Context } from '../context.ts';
 import { Refusal } from '../refusal.ts';
 import { packFrameTimes } from './frameTimes.ts';
@@ -148,7 +148,7 @@ export async function removeForgotten(context: Context, ids: readonly string[]):
   let removed = 0;
   for (const id of ids) {
     removed += (await context.database.query(statements.REMOVE_HIDDEN, [id])).length;
-    await rm(stripFolder(context.config.dataFolder, id), { recursive: true, force: true });
+    await rm(stripsOf(context.config.dataFolder, id), { recursive: true, force: true });
   }
   return removed;
 }
