@@ -4,14 +4,8 @@ import { planRendition } from '../plan/planRendition.ts';
 import { atQuality, plainVideo, STARTING_RECIPE, type Recipe } from '../recipe/recipe.ts';
 import { SOUND_CODECS } from '../sound/codecs.ts';
 import { RATED, RATED_CODECS, VIDEO_CODECS } from '../video/codecs.ts';
-import {
-  encodeKindOf,
-  foreseeSeconds,
-  learnSpeeds,
-  pixelsOf,
-  STARTING_SECONDS,
-  type FinishedEncode,
-} from './encodeTime.ts';
+import { foreseeSeconds, learnSpeeds, STARTING_SECONDS, type FinishedEncode } from './encodeTime.ts';
+import { costOfDensity, densityOf, encodeKindOf, pixelsOf, workOf, type EncodeKind } from './encodeWork.ts';
 
 function planOf(video: Recipe['video'], container: Recipe['container'] = 'mp4') {
   const facts = factsOf();
@@ -24,32 +18,38 @@ function planOf(video: Recipe['video'], container: Recipe['container'] = 'mp4') 
 
 const PLAN = planOf(plainVideo('h264', atQuality(23)));
 /** A minute of 720 lines at 25 frames a second, of a master of 1080. */
-const PIXELS = (1280 * 720 + 0.5 * 1920 * 1080) * 1500;
+const PIXELS = { own: 1280 * 720 * 1500, masters: 1920 * 1080 * 1500 };
+const ONCE: EncodeKind = { codec: 'h264', effort: 'balanced', way: 'once' };
+const DENSITY = 0.03;
 
-const at = (pixelsPerSecond: number): FinishedEncode => ({
-  kind: { codec: 'h264', effort: 'balanced', way: 'once' },
-  pixels: pixelsPerSecond * 10,
-  seconds: STARTING_SECONDS + 10,
-});
+/** An encode that did so much work a second, for ten seconds, and compared ten million pixels a second. */
+const at = (workPerSecond: number, kind = ONCE, bitsPerPixel = DENSITY): FinishedEncode => {
+  const pixels = { own: 1e6, masters: 0 };
+  const encodeSeconds = 10 + STARTING_SECONDS;
+  const times = (workPerSecond * 10) / workOf(kind, pixels, bitsPerPixel);
+  return { kind, pixels: { own: 1e6 * times, masters: 0 }, bitsPerPixel, encodeSeconds, checkSeconds: null };
+};
+/** What encoding the plan should take at so much work a second, checks aside. */
+const encoding = (workPerSecond: number, kind = ONCE) =>
+  STARTING_SECONDS + workOf(kind, PIXELS, DENSITY) / workPerSecond;
+/** With the start of its checks. */
+const whole = (workPerSecond: number, kind = ONCE) => STARTING_SECONDS + encoding(workPerSecond, kind);
 
 describe('how long an encode takes', () => {
   it('is unknown until one was finished', () => {
-    expect(foreseeSeconds(PLAN, [])).toBeNull();
+    expect(foreseeSeconds(PLAN, learnSpeeds([]))).toBeNull();
   });
 
   it('is told by other codecs and efforts as long as there is nothing nearer, and then more widely', () => {
-    const ofHevc: FinishedEncode = { ...at(1e7), kind: { codec: 'hevc', effort: 'balanced', way: 'once' } };
+    const ofHevc = at(1e7, { ...ONCE, codec: 'hevc' });
     const guess = foreseeSeconds(PLAN, learnSpeeds([ofHevc]))!;
-    const less = RATED.h264.work.balanced / RATED.hevc.work.balanced;
-    expect(guess.likely).toBeCloseTo(STARTING_SECONDS + (PIXELS / 1e7) * less, 6);
+    expect(guess.likely).toBeCloseTo(whole(1e7), 6);
     const known = foreseeSeconds(PLAN, learnSpeeds([ofHevc, at(3e7)]))!;
-    expect(known.likely).toBeCloseTo(STARTING_SECONDS + PIXELS / 3e7, 6);
-    expect(guess.high / guess.low).toBeGreaterThan((2 * known.high) / known.low);
+    expect(known.likely).toBeCloseTo(whole(3e7), 6);
+    expect(guess.high / guess.low).toBeGreaterThan((1.8 * known.high) / known.low);
     // The same codec tells more than the same effort.
-    const fast: FinishedEncode = { ...at(2e7), kind: { codec: 'h264', effort: 'fast', way: 'once' } };
-    const nearer = foreseeSeconds(PLAN, learnSpeeds([ofHevc, fast]))!;
-    const more = RATED.h264.work.balanced / RATED.h264.work.fast;
-    expect(nearer.likely).toBeCloseTo(STARTING_SECONDS + (PIXELS / 2e7) * more, 6);
+    const nearer = foreseeSeconds(PLAN, learnSpeeds([ofHevc, at(2e7, { ...ONCE, effort: 'fast' })]))!;
+    expect(nearer.likely).toBeCloseTo(whole(2e7), 6);
   });
 
   it.each(RATED_CODECS)('takes longer the more effort %s makes', (codec) => {
@@ -59,51 +59,83 @@ describe('how long an encode takes', () => {
 
   it('follows the pixels, around the middle of what was seen', () => {
     const speeds = learnSpeeds([at(2e7), at(1e7), at(4e7)]);
-    expect(pixelsOf(PLAN)).toBe(PIXELS);
+    expect(pixelsOf(PLAN)).toEqual(PIXELS);
     const foreseen = foreseeSeconds(PLAN, speeds)!;
-    expect(foreseen.likely).toBeCloseTo(STARTING_SECONDS + PIXELS / 2e7, 6);
-    expect(foreseen.low).toBeLessThan(PIXELS / 4e7);
-    expect(foreseen.high).toBeGreaterThan(PIXELS / 1e7);
+    expect(foreseen.likely).toBeCloseTo(whole(2e7), 6);
+    expect(foreseen.low).toBeLessThan(whole(4e7));
+    expect(foreseen.high).toBeGreaterThan(whole(1e7));
+  });
+
+  it('follows the bits that are foreseen', () => {
+    const speeds = learnSpeeds([at(2e7)]);
+    const expecting = (bytes: number) => {
+      const expected = { ...{ low: bytes, likely: bytes, high: bytes }, from: 'sounding' as const };
+      return { ...PLAN, budget: { ...PLAN.budget, expected: expected as never } };
+    };
+    const rest = PLAN.budget.split.audio + PLAN.budget.split.container;
+    const usual = Math.round((DENSITY * PIXELS.own) / 8 + rest);
+    const { likely } = foreseeSeconds(expecting(usual), speeds)!;
+    expect(densityOf(PLAN, usual)).toBeCloseTo(DENSITY, 6);
+    expect(likely).toBeCloseTo(whole(2e7), 3);
+    const dense = foreseeSeconds(expecting(usual * 10), speeds)!.likely;
+    expect(dense / likely).toBeGreaterThan(1.8);
+    expect(dense / likely).toBeLessThan(2);
+    // And what was learned of dense pictures promises less for plain ones.
+    const learned = learnSpeeds([at(2e7, ONCE, 0.3)]);
+    expect(foreseeSeconds(expecting(usual), learned)!.likely).toBeCloseTo(whole(2e7), 3);
+    expect(foreseeSeconds(PLAN, learned)!.likely).toBeGreaterThan(1.8 * whole(2e7));
+  });
+
+  it('doubles with ten times the bits, and a picture in which nothing moves is still looked at', () => {
+    expect(costOfDensity(0.3) / costOfDensity(0.03)).toBeCloseTo(2, 1);
+    expect(costOfDensity(0)).toBeGreaterThan(0.3);
+  });
+
+  it('tells what the checks are of it', () => {
+    const checked = { ...at(2e7), pixels: { ...at(2e7).pixels, masters: 1e9 }, checkSeconds: STARTING_SECONDS + 20 };
+    const { checking, likely } = foreseeSeconds(PLAN, learnSpeeds([checked]))!;
+    expect(checking).toBeCloseTo(STARTING_SECONDS + PIXELS.masters / 5e7, 6);
+    expect(likely).toBeGreaterThan(checking);
   });
 
   it('is told the more narrowly the more were seen', () => {
     const [one, many] = [1, 12].map((count) =>
       foreseeSeconds(PLAN, learnSpeeds(Array.from({ length: count }, () => at(2e7)))),
     );
-    expect(one!.high / one!.low).toBeGreaterThan(3.5);
-    expect(many!.high / many!.low).toBeLessThan(1.6);
+    expect(one!.high / one!.low).toBeGreaterThan(2.7);
+    expect(many!.high / many!.low).toBeLessThan(1.45);
   });
 
   it('is told of a way that was not gone yet by another, more widely', () => {
     const once = foreseeSeconds(PLAN, learnSpeeds([at(2e7)]))!;
-    const filling = foreseeSeconds(
-      planOf(plainVideo('h264', { mode: 'size', bytes: 9_000_000 })),
-      learnSpeeds([at(2e7)]),
-    )!;
-    expect(filling.likely - STARTING_SECONDS).toBeGreaterThan(2 * (once.likely - STARTING_SECONDS));
+    const size = { ...planOf(plainVideo('h264', { mode: 'size', bytes: 9_000_000 })), budget: PLAN.budget };
+    const filling = foreseeSeconds(size, learnSpeeds([at(2e7)]))!;
+    expect(filling.likely).toBeGreaterThan(2 * once.likely);
     expect(filling.high / filling.low).toBeGreaterThan((1.8 * once.high) / once.low);
-    const seen = { ...at(1e7), kind: { ...at(1e7).kind, way: 'filling' as const } };
-    const own = foreseeSeconds(
-      planOf(plainVideo('h264', { mode: 'size', bytes: 9_000_000 })),
-      learnSpeeds([at(2e7), seen]),
-    );
-    expect(own?.likely).toBeCloseTo(STARTING_SECONDS + PIXELS / 1e7, 6);
+    const kind = { ...ONCE, way: 'filling' as const };
+    const own = foreseeSeconds(size, learnSpeeds([at(2e7), at(1e7, kind)]));
+    expect(own?.likely).toBeCloseTo(whole(1e7, kind), 6);
   });
 
   it('does not take a clip’s starts for the pace of a programme', () => {
-    const clip = learnSpeeds([{ ...at(2e7), pixels: 2e7, seconds: STARTING_SECONDS + 1 }]);
-    expect(foreseeSeconds(PLAN, clip)?.likely).toBeCloseTo(STARTING_SECONDS + PIXELS / 2e7, 6);
+    const pixels = { own: 1e7, masters: 0 };
+    const work = workOf(ONCE, pixels, DENSITY);
+    const clip = { kind: ONCE, pixels, bitsPerPixel: DENSITY, checkSeconds: null };
+    const learned = learnSpeeds([{ ...clip, encodeSeconds: STARTING_SECONDS + 1 }]);
+    expect(learned.encoding[0]?.workPerSecond.usual).toBeCloseTo(work, 0);
     // What took no longer than its starts says little, and never that encoding costs nothing.
-    const shortest = learnSpeeds([{ ...at(2e7), pixels: 2e7, seconds: 0.9 }]);
-    expect(shortest[0]?.pixelsPerSecond.usual).toBeCloseTo(2e7 / 0.3, 0);
+    const shortest = learnSpeeds([{ ...clip, encodeSeconds: 0.45 }]);
+    expect(shortest.encoding[0]?.workPerSecond.usual).toBeCloseTo(work / 0.15, 0);
   });
 
   it('forgets what was long ago', () => {
-    const speeds = learnSpeeds([
+    const { encoding: speeds } = learnSpeeds([
       ...Array.from({ length: 12 }, () => at(3e7)),
       ...Array.from({ length: 50 }, () => at(1)),
     ]);
-    expect(speeds).toMatchObject([{ encodes: 12, pixelsPerSecond: { slowest: 3e7, usual: 3e7, fastest: 3e7 } }]);
+    expect(speeds).toHaveLength(1);
+    expect(speeds[0]!.encodes).toBe(12);
+    expect(speeds[0]!.workPerSecond.slowest).toBeCloseTo(3e7, 0);
   });
 
   it.each([

@@ -1,108 +1,96 @@
-import { isMastered, pictureOf, type EncodePlan } from '../plan/encodePlan.ts';
-import { VIDEO, type VideoCodec } from '../video/codecs.ts';
-import type { Effort } from '../video/definition.ts';
-
-/** What encoders are told apart by when their speed is learned. */
-export interface EncodeKind {
-  readonly codec: VideoCodec;
-  /** null for masters. */
-  readonly effort: Effort | null;
-  /** Once over the picture, twice, or until a size is filled. */
-  readonly way: 'once' | 'twice' | 'filling';
-}
+import type { EncodePlan } from '../plan/encodePlan.ts';
+import { densityOf, encodeKindOf, pixelsOf, workOf, type EncodeKind, type PixelsWorked } from './encodeWork.ts';
 
 /** How fast this machine was at one kind of encode. */
 export interface MeasuredSpeed extends EncodeKind {
-  /** Pixels worked on a second, encoding and checking together: the slowest, the middle and the fastest seen. */
-  readonly pixelsPerSecond: { readonly slowest: number; readonly usual: number; readonly fastest: number };
+  /** Work a second while it encoded (`workOf`): the slowest, the middle and the fastest seen. */
+  readonly workPerSecond: { readonly slowest: number; readonly usual: number; readonly fastest: number };
+  /** The middle of what those results took. */
+  readonly bitsPerPixel: number;
   readonly encodes: number;
+}
+
+/** How fast this machine was lately. */
+export interface MachineSpeeds {
+  readonly encoding: readonly MeasuredSpeed[];
+  /** Pixels of masters that were compared with results, and all else that is checked, a second; null before the first. */
+  readonly checkedPixelsPerSecond: number | null;
 }
 
 /** An encode that was finished here. */
 export interface FinishedEncode {
   readonly kind: EncodeKind;
-  readonly pixels: number;
-  readonly seconds: number;
+  readonly pixels: PixelsWorked;
+  readonly bitsPerPixel: number;
+  readonly encodeSeconds: number;
+  readonly checkSeconds: number | null;
 }
 
-/** Seconds an encode should take. */
+/** Seconds an encode should take, checks included. */
 export interface TimeEstimate {
   readonly low: number;
   readonly likely: number;
   readonly high: number;
-}
-
-/** What kind of encode a plan is; null without a picture, or for a copy. */
-export function encodeKindOf(plan: Pick<EncodePlan, 'streams'>): EncodeKind | null {
-  const picture = pictureOf(plan);
-  if (!picture || picture.do.kind === 'copy') return null;
-  if (isMastered(picture)) return { codec: picture.do.codec, effort: null, way: 'once' };
-  if (picture.do.kind !== 'encode') return null;
-  const { codec, effort, rate } = picture.do;
-  if (rate.kind === 'fill') return { codec, effort, way: 'filling' };
-  return { codec, effort, way: rate.kind === 'average' && rate.passes === 2 ? 'twice' : 'once' };
-}
-
-/** A pixel of the master, which is decoded and compared, costs about so much of one that is encoded (measured, fast efforts). */
-const COST_OF_A_MASTERS_PIXEL = 0.5;
-
-/** Pixels that are worked on: those of the result, and those of the master by what they cost beside. */
-export function pixelsOf(plan: Pick<EncodePlan, 'streams'>): number {
-  const picture = pictureOf(plan);
-  if (!picture) return 0;
-  const { out, comparedAt } = picture;
-  const own = out.size.width * out.size.height;
-  return (own + COST_OF_A_MASTERS_PIXEL * comparedAt.width * comparedAt.height) * out.frameCount;
+  /** What the checks at its end are of the likely ones. */
+  readonly checking: number;
 }
 
 /**
- * What finished encodes say of the speed of each kind.
+ * What finished encodes say of the speed of each kind, and of the checks of all.
  *
  * @param finished - The latest first; of each kind the latest few count, since machines and programmes change.
  */
-export function learnSpeeds(finished: readonly FinishedEncode[]): MeasuredSpeed[] {
-  const byKind = new Map<string, { kind: EncodeKind; rates: number[] }>();
-  for (const { kind, pixels, seconds } of finished) {
+export function learnSpeeds(finished: readonly FinishedEncode[]): MachineSpeeds {
+  const byKind = new Map<string, { kind: EncodeKind; rates: number[]; densities: number[] }>();
+  for (const { kind, pixels, bitsPerPixel, encodeSeconds } of finished) {
     const key = JSON.stringify([kind.codec, kind.effort, kind.way]);
-    const known = byKind.get(key) ?? { kind, rates: [] };
+    const known = byKind.get(key) ?? { kind, rates: [], densities: [] };
     byKind.set(key, known);
-    if (pixels <= 0 || seconds <= 0 || known.rates.length >= REMEMBERED) continue;
-    known.rates.push(pixels / Math.max(seconds - STARTING_SECONDS, seconds / 3));
+    if (pixels.own <= 0 || encodeSeconds <= 0 || known.rates.length >= REMEMBERED) continue;
+    known.rates.push(workOf(kind, pixels, bitsPerPixel) / withoutStart(encodeSeconds));
+    known.densities.push(bitsPerPixel);
   }
-  return [...byKind.values()].flatMap(({ kind, rates }) => {
-    const sorted = rates.toSorted((a, b) => a - b);
-    const [slowest, usual, fastest] = [sorted[0], sorted[Math.floor(sorted.length / 2)], sorted.at(-1)];
-    if (!slowest || !usual || !fastest) return [];
-    return [{ ...kind, pixelsPerSecond: { slowest, usual, fastest }, encodes: sorted.length }];
-  });
+  const checked = finished.flatMap(({ pixels, checkSeconds }) =>
+    checkSeconds && pixels.masters > 0 ? [pixels.masters / withoutStart(checkSeconds)] : [],
+  );
+  return {
+    encoding: [...byKind.values()].flatMap(({ kind, rates, densities }) => {
+      const [slowest, fastest] = [Math.min(...rates), Math.max(...rates)];
+      if (rates.length === 0) return [];
+      const workPerSecond = { slowest, usual: middleOf(rates), fastest };
+      return [{ ...kind, workPerSecond, bitsPerPixel: middleOf(densities), encodes: rates.length }];
+    }),
+    checkedPixelsPerSecond: checked.length > 0 ? middleOf(checked.slice(0, REMEMBERED)) : null,
+  };
+}
+
+/** Of several; of two the greater. */
+function middleOf(values: readonly number[]): number {
+  return values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)]!;
 }
 
 /**
- * What a rendition takes however short it is, in seconds: the engine is started a dozen times (measured). What was learned of
- * clips would otherwise promise far too long for programmes.
+ * What encoding takes however short it is, and checking too, in seconds: the engine is started half a dozen times (measured).
+ * What was learned of clips would otherwise promise far too long for programmes.
  */
-export const STARTING_SECONDS = 1.2;
+export const STARTING_SECONDS = 0.6;
+
+/** What took no longer than its starts says little, and never that the rest costs nothing. */
+function withoutStart(seconds: number): number {
+  return Math.max(seconds - STARTING_SECONDS, seconds / 3);
+}
 
 /** Encodes of one kind that are remembered. */
 const REMEMBERED = 12;
 
 /**
- * One programme takes so many times as long as another of its frame size, or a part of it (measured: drawn dusk, water and a
- * trailer lay up to four times apart); the more were seen, the less is left unseen.
+ * One programme takes so many times as long as another, apart from its frames and its bits (measured: half of nine scenes lay
+ * within 1.25, the furthest 2 apart); the more were seen, the less is left unseen.
  */
-const BY_CONTENT = 2;
+const BY_CONTENT = 1.7;
 
 /** Where only a kind's like was seen it may lie this much further off, and once more where not even that was. */
 const UNSEEN = 1.5;
-
-/** What a pixel of an encode takes against one of H.264's fast effort, once over the picture. */
-function workOf({ codec, effort, way }: EncodeKind): number {
-  const { work } = VIDEO[codec];
-  return WORK[way] * (typeof work === 'number' ? work : work[effort ?? 'balanced']);
-}
-
-/** What each way takes against going over the picture once, checks included (measured, demonstration). */
-const WORK: Readonly<Record<EncodeKind['way'], number>> = { once: 1, twice: 1.6, filling: 2.2 };
 
 /**
  * How long an encode should take on this machine: by encodes of its kind, or where there were none by those most like it, the
@@ -111,21 +99,33 @@ const WORK: Readonly<Record<EncodeKind['way'], number>> = { once: 1, twice: 1.6,
  * @returns null while nothing was finished here.
  */
 export function foreseeSeconds(
-  plan: Pick<EncodePlan, 'streams'>,
-  speeds: readonly MeasuredSpeed[],
+  plan: Pick<EncodePlan, 'streams' | 'budget'>,
+  { encoding, checkedPixelsPerSecond }: MachineSpeeds,
 ): TimeEstimate | null {
   const kind = encodeKindOf(plan);
-  if (!kind) return null;
-  const unlike = (one: EncodeKind) =>
-    (one.codec === kind.codec ? 0 : 4) + (one.effort === kind.effort ? 0 : 2) + (one.way === kind.way ? 0 : 1);
-  const speed = speeds.toSorted((a, b) => unlike(a) - unlike(b) || b.encodes - a.encodes)[0];
-  if (!speed) return null;
-  const { slowest, usual, fastest } = speed.pixelsPerSecond;
-  const pixels = (pixelsOf(plan) * workOf(kind)) / workOf(speed);
-  const unseen = BY_CONTENT ** (1 / Math.sqrt(speed.encodes)) * UNSEEN ** Math.min(2, unlike(speed));
+  const speed = kind && nearestSpeed(kind, encoding);
+  if (!kind || !speed) return null;
+  const { slowest, usual, fastest } = speed.workPerSecond;
+  const pixels = pixelsOf(plan);
+  const work = workOf(kind, pixels, densityOf(plan, plan.budget.expected?.likely ?? null) ?? speed.bitsPerPixel);
+  const unseen = BY_CONTENT ** (1 / Math.sqrt(speed.encodes)) * UNSEEN ** Math.min(2, unlike(kind, speed));
+  const checking = STARTING_SECONDS + (checkedPixelsPerSecond ? pixels.masters / checkedPixelsPerSecond : 0);
   return {
-    low: STARTING_SECONDS + pixels / fastest / unseen,
-    likely: STARTING_SECONDS + pixels / usual,
-    high: STARTING_SECONDS + (pixels / slowest) * unseen,
+    low: STARTING_SECONDS + work / fastest / unseen + checking / CHECKS_APART,
+    likely: STARTING_SECONDS + work / usual + checking,
+    high: STARTING_SECONDS + (work / slowest) * unseen + checking * CHECKS_APART,
+    checking,
   };
+}
+
+/** Checks of one programme take so many times as long as those of another. */
+const CHECKS_APART = 1.3;
+
+/** How fast the kind was that is most like another; null where nothing was learned. */
+export function nearestSpeed(kind: EncodeKind, encoding: readonly MeasuredSpeed[]): MeasuredSpeed | null {
+  return encoding.toSorted((a, b) => unlike(kind, a) - unlike(kind, b) || b.encodes - a.encodes)[0] ?? null;
+}
+
+function unlike(kind: EncodeKind, one: EncodeKind): number {
+  return (one.codec === kind.codec ? 0 : 4) + (one.effort === kind.effort ? 0 : 2) + (one.way === kind.way ? 0 : 1);
 }

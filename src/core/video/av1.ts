@@ -56,7 +56,8 @@ export const av1: RatedDefinition = {
     ).map(([name, perFrame, perSecond, kbps]) => ({ name, perSecond, perFrame, held: perFrame * 8, kbps })),
   },
   effortWords: { fast: 'preset 10', balanced: 'preset 8', thorough: 'preset 5' },
-  work: { fast: 2.2, balanced: 3, thorough: 8 },
+  work: { fast: 3.6, balanced: 8.5, thorough: 26 },
+  firstPass: 1,
   heldFrames: { fast: 8, balanced: 8, thorough: 8 },
   // Its groups are closed, at a fixed distance, and its encoder orders frames as it likes.
   fine: NO_CHOICES,

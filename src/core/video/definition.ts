@@ -135,8 +135,10 @@ export interface RatedDefinition extends CommonDefinition {
   readonly levels: LevelTable;
   /** The encoder's own words for each effort, beside the plain one. */
   readonly effortWords: Readonly<Record<Effort, string>>;
-  /** What each effort takes for a pixel, its check included, against H.264's fast one (measured, 360 lines, the middle of two clips). */
+  /** What each effort takes for a pixel of as many bits, against H.264's fast one (measured, 540 lines, the middle of five scenes). */
   readonly work: Readonly<Record<Effort, number>>;
+  /** What the first of two passes takes against the second (measured, balanced, the middle of two scenes). */
+  readonly firstPass: number;
   /** Frames an encoder holds: four in the order of a pyramid, or its frames of reference where those are more. */
   readonly heldFrames: Readonly<Record<Effort, number>>;
   readonly fine: FineChoices;
@@ -159,7 +161,7 @@ export interface MasterDefinition extends CommonDefinition {
   readonly kind: 'master';
   /** From light to strong. */
   readonly flavours: readonly Flavour[];
-  /** What a pixel takes, its check included, against H.264's fast effort (measured likewise). */
+  /** What a pixel takes against one of as many bits in H.264's fast effort (measured likewise). */
   readonly work: number;
 }
 

@@ -10,7 +10,7 @@ export const ffv1: MasterDefinition = {
   transparentIn: ['matroska'],
   playsEverywhere: false,
   smallestSide: 16,
-  work: 1.1,
+  work: 0.4,
   flavours: [
     {
       key: 'lossless',

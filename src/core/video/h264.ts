@@ -74,7 +74,8 @@ export const h264: RatedDefinition = {
     ).map(([name, perSecond, perFrame, held, kbps]) => ({ name, perSecond, perFrame, held, kbps: kbps * 1.25 })),
   },
   effortWords: { fast: 'preset veryfast', balanced: 'preset medium', thorough: 'preset slow' },
-  work: { fast: 1, balanced: 1.4, thorough: 1.9 },
+  work: { fast: 1, balanced: 2.5, thorough: 3.4 },
+  firstPass: 0.4,
   heldFrames: { fast: 4, balanced: 4, thorough: 5 },
   fine: {
     tunes: {

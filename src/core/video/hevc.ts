@@ -54,7 +54,8 @@ export const hevc: RatedDefinition = {
     })),
   },
   effortWords: { fast: 'preset veryfast', balanced: 'preset medium', thorough: 'preset slow' },
-  work: { fast: 1.9, balanced: 2.2, thorough: 4.2 },
+  work: { fast: 3.1, balanced: 4.4, thorough: 10 },
+  firstPass: 1.1,
   heldFrames: { fast: 4, balanced: 4, thorough: 5 },
   fine: {
     tunes: { drawn: 'tune animation', grain: 'tune grain' },

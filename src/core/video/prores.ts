@@ -27,7 +27,7 @@ export const prores: MasterDefinition = {
   transparentIn: ['mov', 'matroska'],
   playsEverywhere: false,
   smallestSide: 16,
-  work: 3,
+  work: 1.4,
   flavours: [
     flavour('proxy', 'Proxy', 'For cutting on small machines.', ['422p10'], 45),
     flavour('lt', 'LT', 'Lighter, still good to cut.', ['422p10'], 102),

@@ -1,7 +1,7 @@
 import type { BatchOrder, BatchPlan, BatchPlanRow, BatchRequest } from '../../contract/batch.ts';
 import { bendToBrief, findUnsuited } from '../../core/brief/bendToBrief.ts';
 import type { Brief } from '../../core/brief/brief.ts';
-import { foreseeSeconds, type MeasuredSpeed } from '../../core/forecast/encodeTime.ts';
+import { foreseeSeconds, type MachineSpeeds } from '../../core/forecast/encodeTime.ts';
 import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
 import type { Portion, ProgrammeFacts } from '../../core/programme/facts.ts';
 import { renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
@@ -97,7 +97,7 @@ async function planRow(
   context: Context,
   order: BatchOrder,
   brief: Brief | null,
-  speeds: readonly MeasuredSpeed[],
+  speeds: MachineSpeeds,
 ): Promise<BatchPlanRow> {
   const { programmeId, portion } = order;
   const programme = await findProgramme(context, programmeId).catch((error: unknown) => {

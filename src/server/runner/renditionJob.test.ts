@@ -61,7 +61,7 @@ describe('a rendition, from order to result', () => {
     expect(made.checks.filter(({ ok }) => !ok)).toEqual([]);
     expect(made.bytes).toBe(statSync(made.path).size);
     // And it tells how long the next will take.
-    const speeds = await viewSpeeds(context);
+    const { encoding: speeds } = await viewSpeeds(context);
     expect(speeds).toContainEqual(expect.objectContaining({ codec, effort: 'fast', way: 'once', encodes: 1 }));
   });
 

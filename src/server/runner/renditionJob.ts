@@ -9,8 +9,11 @@ import type { Line } from '../line/line.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import * as trials from '../../store/statements/trials.ts';
 import type { Query } from '../../store/database.ts';
-import { encodeKindOf, foreseeSeconds } from '../../core/forecast/encodeTime.ts';
+import { foreseeSeconds } from '../../core/forecast/encodeTime.ts';
+import { encodeKindOf, firstPassOf } from '../../core/forecast/encodeWork.ts';
+import { EVEN_PACE, paceOf } from '../../core/forecast/pace.ts';
 import { pictureOf } from '../../core/plan/encodePlan.ts';
+import { readAnalysis } from '../analysis/readAnalysis.ts';
 import type { Context } from '../context.ts';
 import { viewSpeeds } from '../forecast/speeds.ts';
 import type { Job, JobHandler, Settlement } from '../jobs/job.ts';
@@ -115,15 +118,20 @@ interface Attempted {
 
 async function attempt(context: Context, { job, row, line }: Attempted, signal: AbortSignal): Promise<Outcome> {
   const reports = createReports(context, job);
+  const kind = encodeKindOf(row.plan);
+  const busyness = (await readAnalysis(context, row.programme_id))?.findings?.busyness;
   const foreseen = {
     planned: row.plan.passes,
-    usual: encodeKindOf(row.plan)?.way === 'filling' ? USUAL_OF_FILLS : [],
-    expectedSeconds: foreseeSeconds(row.plan, await viewSpeeds(context))?.likely ?? null,
+    usual: kind?.way === 'filling' ? USUAL_OF_FILLS : [],
+    firstPass: kind ? firstPassOf(kind.codec) : 1,
+    expected: foreseeSeconds(row.plan, await viewSpeeds(context)),
+    pace: busyness ? paceOf(busyness, row.plan.span) : EVEN_PACE,
   };
   const { hold, end } = line.begin(row.id);
-  const reporter = createStageReporter(foreseen, workingClock(hold), reports.take);
+  const clock = workingClock(hold);
+  const reporter = createStageReporter(foreseen, clock, reports.take);
   try {
-    return await runRendition(context, row, job.runner, { reporter, hold }, signal);
+    return await runRendition(context, row, job.runner, { reporter, hold, now: clock }, signal);
   } finally {
     end();
     await reports.close();

@@ -50,7 +50,7 @@ export async function runRendition(
   context: Context,
   row: RenditionRow,
   runner: string,
-  { reporter, hold }: Watched,
+  { reporter, hold, now }: Watched,
   signal: AbortSignal,
 ): Promise<Outcome> {
   const workingFolder = workingFolderOf(context, row.id);
@@ -61,7 +61,7 @@ export async function runRendition(
     const journal = await openJournal(path.join(workingFolder, JOURNAL), keyOf(row));
     await keepOnly(workingFolder, [...journal.files(), path.join(workingFolder, JOURNAL)]);
     await removeTemporary(row.path, row.id, journal.files());
-    return await attempt(context, row, { runner, reporter, hold, signal, workingFolder, journal });
+    return await attempt(context, row, { runner, reporter, hold, now, signal, workingFolder, journal });
   } catch (error) {
     if (signal.aborted) throw error;
     return failWith(context, row, error);
@@ -119,6 +119,8 @@ const NOTHING = {
 export interface Watched {
   readonly reporter: StageReporter;
   readonly hold: Hold;
+  /** In milliseconds, standing still while it is held. */
+  readonly now: () => number;
 }
 
 interface Attempt extends Watched {
@@ -142,12 +144,12 @@ async function work(
   context: Context,
   row: RenditionRow,
   source: string,
-  { runner, reporter, hold, signal, workingFolder, journal }: Attempt,
+  { runner, reporter, hold, now, signal, workingFolder, journal }: Attempt,
 ): Promise<Outcome> {
   const { plan } = row;
   const picture = pictureOf(plan);
   const clock = await readClock(context, { id: row.programme_id, facts: row.source_facts });
-  const started = performance.now();
+  const started = now();
   const encoded = await encodeRendition({
     engine: context.engine,
     plan,
@@ -162,7 +164,7 @@ async function work(
     enter: reporter.enter,
     onMeasured: (quality, groups, frames) => learnGroups(context, row, { quality, groups, frames }),
   });
-  const encodedAt = performance.now();
+  const encodedAt = now();
   const [frames = []] = picture
     ? await context.engine.compare(source, [{ picture, file: encoded.file }], {
         ...{ workingFolder, signal, hold },
@@ -189,7 +191,7 @@ async function work(
     frames,
     fill: encoded.fill,
     encodeSeconds: (encodedAt - started) / 1000,
-    checkSeconds: (performance.now() - encodedAt) / 1000,
+    checkSeconds: (now() - encodedAt) / 1000,
   };
   // What a receiver asks for and does not get is told; the file is what was ordered all the same.
   const failed = checks.filter((check) => !check.ok && !check.ofBrief);

@@ -1,14 +1,30 @@
 import { describe, expect, it } from 'vitest';
-import { overallFraction, secondsLeft, type StageName } from './progress.ts';
+import { EVEN_PACE } from '../../core/forecast/pace.ts';
+import { overallFraction, secondsLeft, weighStages, type StageName } from './progress.ts';
 import { createStageReporter, type Position } from './stageReporter.ts';
+
+const WEIGHTS = weighStages([], 0.4, null);
 
 describe('the whole of a rendition', () => {
   it('grows from 0 to 1 through its stages', () => {
     const stages = ['sound', 'analysis', 'encode', 'checking'] as const;
-    const steps = stages.flatMap((_, index) => [0, 0.5, 1].map((share) => overallFraction(stages, index, share)));
+    const steps = stages.flatMap((_, index) =>
+      [0, 0.5, 1].map((share) => overallFraction(WEIGHTS, stages, index, share)),
+    );
     expect(steps[0]).toBe(0);
     expect(steps.at(-1)).toBe(1);
     expect(steps).toEqual(steps.toSorted((a, b) => a - b));
+  });
+
+  it('gives checks the share they took before, also where a size is measured on its way', () => {
+    const once = weighStages(['encode'], 1, { likely: 100, checking: 20 });
+    expect(once.checking / once.encode).toBeCloseTo(20 / 80, 9);
+    const twice = weighStages(['analysis', 'encode'], 0.4, { likely: 100, checking: 20 });
+    expect(twice.checking / (twice.analysis + twice.encode)).toBeCloseTo(20 / 80, 9);
+    const filling = weighStages(['encode', 'checking', 'correction'], 1, { likely: 100, checking: 20 });
+    expect(filling.checking / (filling.encode + filling.checking + filling.correction)).toBeCloseTo(20 / 80, 9);
+    const nothing = weighStages(['copy'], 1, { likely: 0.6, checking: 0.6 });
+    expect(nothing.checking).toBe(WEIGHTS.checking);
   });
 
   it('says nothing about the time left too early', () => {
@@ -30,7 +46,7 @@ describe('the position', () => {
     const positions: Position[] = [];
     let now = 0;
     const reporter = createStageReporter(
-      { planned: ['sound', 'analysis', 'encode'], usual, expectedSeconds: null },
+      { planned: ['sound', 'analysis', 'encode'], usual, firstPass: 0.4, expected: null, pace: EVEN_PACE },
       () => now,
       (position) => positions.push(position),
     );
@@ -61,7 +77,7 @@ describe('the position', () => {
     const { positions, reporter } = follow(['checking', 'correction', 'retouch']);
     for (const stage of stages) reporter.enter(stage, 100)({ frame: 100, framesPerSecond: 50, outSeconds: 100 });
     const ends = positions.filter((_, index) => index % 2 === 1);
-    const expected = stages.map((_, index) => overallFraction([...stages], index, 1));
+    const expected = stages.map((_, index) => overallFraction(WEIGHTS, [...stages], index, 1));
     ends.forEach(({ fraction }, index) => expect(fraction).toBeCloseTo(expected[index]!, 9));
     expect(ends.map(({ pass, passes }) => `${pass}/${passes}`)).toEqual([
       '1/3',
@@ -80,7 +96,7 @@ describe('the position', () => {
     sound({ frame: 0, framesPerSecond: 0, outSeconds: 5 });
     const half = positions.at(-1)!;
     expect(half.framesPerSecond).toBeNull();
-    expect(half.fraction).toBeCloseTo(overallFraction(['sound', 'analysis', 'encode', 'checking'], 0, 0.5), 9);
+    expect(half.fraction).toBeCloseTo(overallFraction(WEIGHTS, ['sound', 'analysis', 'encode', 'checking'], 0, 0.5), 9);
     const analysis = reporter.enter('analysis', 200);
     tick(4000);
     analysis({ frame: 100, framesPerSecond: 50, outSeconds: null });

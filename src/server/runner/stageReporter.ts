@@ -1,6 +1,8 @@
 import type { RunOptions } from '../../engine/engine.ts';
 import type { PassName } from '../../core/plan/encodePlan.ts';
-import { overallFraction, secondsLeft, type StageName } from './progress.ts';
+import type { TimeEstimate } from '../../core/forecast/encodeTime.ts';
+import type { Pace } from '../../core/forecast/pace.ts';
+import { overallFraction, secondsLeft, weighStages, type StageName } from './progress.ts';
 
 /** A runner's position, as it is stored and shown. */
 export interface Position {
@@ -23,14 +25,21 @@ export interface StageReporter {
   readonly enter: (stage: StageName, total: number) => RunOptions['onProgress'];
 }
 
+/** Passes that encode a picture from its beginning to its end. */
+const GOES_OVER_ALL: ReadonlySet<StageName> = new Set(['analysis', 'encode', 'correction']);
+
 /** What is known of a rendition before it begins. */
 export interface Foreseen {
   /** Passes that come for certain. */
   readonly planned: readonly PassName[];
   /** What comes besides as a rule, as where a size is filled; it counts as work that is left, not as passes. */
   readonly usual: readonly StageName[];
-  /** Of the whole; null where nothing was learned. */
-  readonly expectedSeconds: number | null;
+  /** What the first of two passes takes against the second. */
+  readonly firstPass: number;
+  /** Seconds; null where nothing was learned. */
+  readonly expected: Pick<TimeEstimate, 'likely' | 'checking'> | null;
+  /** How passes over the picture go. */
+  readonly pace: Pace;
 }
 
 /**
@@ -40,10 +49,11 @@ export interface Foreseen {
  * @param nowMs - Clock, in milliseconds.
  */
 export function createStageReporter(
-  { planned, usual, expectedSeconds }: Foreseen,
+  { planned, usual, firstPass, expected, pace }: Foreseen,
   nowMs: () => number,
   onPosition: (position: Position) => void,
 ): StageReporter {
+  const weights = weighStages([...planned, ...usual], firstPass, expected);
   const startedMs = nowMs();
   const entered: StageName[] = [];
   return {
@@ -56,7 +66,7 @@ export function createStageReporter(
       const left = isLast ? [] : [...passesLeft, ...without(usual, entered), 'checking' as const];
       const stages = [...entered, ...left];
       const report = (share: number, framesPerSecond: number | null) => {
-        const fraction = overallFraction(stages, current, share);
+        const fraction = overallFraction(weights, stages, current, GOES_OVER_ALL.has(stage) ? pace(share) : share);
         onPosition({
           stage,
           // What is measured on the way is no pass of its own.
@@ -64,7 +74,7 @@ export function createStageReporter(
           passes: entered.filter(isPass).length + (isLast ? 0 : passesLeft.length),
           fraction,
           framesPerSecond,
-          secondsLeft: secondsLeft(fraction, (nowMs() - startedMs) / 1000, expectedSeconds),
+          secondsLeft: secondsLeft(fraction, (nowMs() - startedMs) / 1000, expected?.likely ?? null),
         });
       };
       report(0, null);

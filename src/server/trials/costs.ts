@@ -52,6 +52,17 @@ function runsOf(
   return spreadRuns(groups.length, Math.max(FEWEST_WEIGHED, Math.ceil(WEIGHED_SECONDS / groupSeconds)));
 }
 
+/** Frames of a picture that have yet to be weighed before its groups can be told apart. */
+export async function framesToWeigh(
+  context: Context,
+  programme: KnownProgramme,
+  picture: EncodedPicture,
+): Promise<number> {
+  const groups = await findWeighed(context, programme, picture);
+  const runs = runsOf(programme, picture, groups).map(({ first, count }) => groups.slice(first, first + count));
+  return sumFrames(runs.filter((own) => own.some(({ costs }) => !costs)).flat());
+}
+
 async function findWeighed(
   context: Context,
   { fingerprint }: KnownProgramme,

@@ -1,6 +1,6 @@
 import type { NamedPlace, ScaleRequest, ScaleView } from '../../contract/trial.ts';
 import { foreseeWhole, SURE, type Foreseen, type TriedGroup } from '../../core/excerpts/foresee.ts';
-import { foreseeSeconds, type MeasuredSpeed } from '../../core/forecast/encodeTime.ts';
+import { foreseeSeconds, type MachineSpeeds } from '../../core/forecast/encodeTime.ts';
 import { barOf, type Outcome } from '../../core/forecast/outcomes.ts';
 import { isSamePortion } from '../../core/programme/facts.ts';
 import type { Measure } from '../../core/quality/closerLook.ts';
@@ -125,9 +125,9 @@ export function curvesOf(
   foreseen: readonly ForeseenPoint[],
   measure: Measure,
   outcomes: Outcomes,
-  speeds: readonly MeasuredSpeed[] = [],
+  speeds: MachineSpeeds | null = null,
 ): ScaleCurve[] {
-  const workOf = ({ plan }: PlannedPoint) => foreseeSeconds(plan, speeds)?.likely ?? null;
+  const workOf = ({ plan }: PlannedPoint) => (speeds && foreseeSeconds(plan, speeds)?.likely) ?? null;
   const curves = new Map<string, { head: Omit<ScaleCurve, 'points'>; points: ScalePoint[] }>();
   for (const one of foreseen) {
     const { codec, width, height, effort, quality } = one.point;

@@ -1,8 +1,7 @@
-import type { GapView, TrialPlan, TrialRequest, TrialState, TrialView } from '../../contract/trial.ts';
+import type { GapView, TrialRequest, TrialState, TrialView } from '../../contract/trial.ts';
 import { readRecipe } from '../../contract/stored/recipe.ts';
 import type { Problem } from '../../contract/views.ts';
 import type { Excerpt } from '../../core/excerpts/chooseExcerpts.ts';
-import { foreseeSeconds, type MeasuredSpeed } from '../../core/forecast/encodeTime.ts';
 import { isEncoded, pictureOf, type EncodedPicture, type EncodePlan } from '../../core/plan/encodePlan.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
@@ -10,7 +9,6 @@ import { proposeGrid, recipeAt, TRIED_SECONDS, type GridCurve } from '../../core
 import { toNumber } from '../../core/timing/rational.ts';
 import * as statements from '../../store/statements/trials.ts';
 import type { Context } from '../context.ts';
-import { viewSpeeds } from '../forecast/speeds.ts';
 import { PRIORITY } from '../jobs/job.ts';
 import { enqueue, withdraw } from '../jobs/queue.ts';
 import type { Scheduler } from '../jobs/scheduler.ts';
@@ -89,31 +87,12 @@ export function triedSeconds(portionSeconds: number, share: number): number {
   return Math.min(portionSeconds, Math.max(TRIED_SECONDS[0], Math.min(TRIED_SECONDS[1], share * portionSeconds)));
 }
 
-/** What a trial would be, before it is asked for. */
-export async function planTrial(context: Context, request: TrialRequest): Promise<TrialPlan> {
-  const programme = await requirePicture(context, request.programmeId);
-  const grid = gridOf(context, programme, request);
-  const { points, gaps } = await planPoints(context, programme, { ...request, grid });
-  const span = points[0]?.plan.span.seconds ?? 0;
-  const excerptSeconds = triedSeconds(span, request.share);
-  const speeds = await viewSpeeds(context);
-  const work = points.map(({ plan }) => secondsOf(plan, span > 0 ? excerptSeconds / span : 0, speeds));
-  const isKnown = work.every((one) => one !== null);
-  return {
-    grid,
-    points: points.length,
-    excerptSeconds,
-    workSeconds: isKnown ? work.reduce<number>((sum, one) => sum + (one ?? 0), 0) : null,
-    gaps,
-  };
-}
-
-function secondsOf(plan: EncodePlan, share: number, speeds: readonly MeasuredSpeed[]): number | null {
-  const whole = foreseeSeconds(plan, speeds);
-  return whole && whole.likely * share;
-}
-
-function gridOf(context: Context, programme: ProgrammeRow, { recipe, grid }: TrialRequest): readonly GridCurve[] {
+/** The curves of a request: those it names, or those that are proposed for its order. */
+export function gridOf(
+  context: Context,
+  programme: ProgrammeRow,
+  { recipe, grid }: TrialRequest,
+): readonly GridCurve[] {
   const proposed = grid ?? proposeGrid(programme.facts, recipe, context.engineReport.encoders);
   if (proposed.length > 0) return proposed;
   throw new Refusal('nothing-to-try', 'There is nothing to try: this order has no quality or rate to choose.', {
@@ -121,7 +100,8 @@ function gridOf(context: Context, programme: ProgrammeRow, { recipe, grid }: Tri
   });
 }
 
-async function requirePicture(context: Context, programmeId: string): Promise<ProgrammeRow> {
+/** @throws Refusal where there is nothing to try. */
+export async function requirePicture(context: Context, programmeId: string): Promise<ProgrammeRow> {
   const programme = await findProgramme(context, programmeId);
   if (!programme.facts.video) {
     const message =

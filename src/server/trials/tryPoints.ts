@@ -114,8 +114,8 @@ const MOST_PIXELS = 6 * 1280 * 720;
  * Points that are tried in one decode; the order's own codec before the others, which may take many times as long: there is an
  * answer to go by once it is through.
  */
-function setsOf(attempts: readonly Attempt[]): Attempt[][] {
-  const sets: Attempt[][] = [];
+export function setsOf<One extends { readonly point: PlannedPoint }>(attempts: readonly One[]): One[][] {
+  const sets: One[][] = [];
   for (const attempt of attempts) {
     const own = pixels(attempt.point);
     const set = sets.find(
@@ -127,7 +127,7 @@ function setsOf(attempts: readonly Attempt[]): Attempt[][] {
     else sets.push([attempt]);
   }
   const codecs = [...new Set(attempts.map(({ point }) => point.codec))];
-  const placeOf = ([first]: readonly Attempt[]) => codecs.indexOf(first!.point.codec);
+  const placeOf = ([first]: readonly One[]) => codecs.indexOf(first!.point.codec);
   return sets.toSorted((a, b) => placeOf(a) - placeOf(b));
 }
 

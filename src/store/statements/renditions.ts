@@ -141,6 +141,6 @@ export const CAME_OUT = `
 
 /** What was encoded here lately, the newest first: how long it took says how long the next will take. */
 export const LATEST_ENCODES = `
-  SELECT plan, encode_seconds + coalesce(check_seconds, 0) AS seconds FROM rendition
+  SELECT plan, bytes, encode_seconds, check_seconds FROM rendition
   WHERE state = 'done' AND encode_seconds > 0
   ORDER BY finished_at DESC LIMIT 200`;

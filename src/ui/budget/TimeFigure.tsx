@@ -1,4 +1,5 @@
-import { encodeKindOf, foreseeSeconds } from '../../core/forecast/encodeTime.ts';
+import { foreseeSeconds } from '../../core/forecast/encodeTime.ts';
+import { encodeKindOf } from '../../core/forecast/encodeWork.ts';
 import type { EncodePlan } from '../../core/plan/encodePlan.ts';
 import { useSpeeds } from '../hooks/queries.ts';
 import { useNow } from '../hooks/useNow.ts';
@@ -10,7 +11,7 @@ export function TimeFigure({ plan }: { readonly plan: EncodePlan }) {
   const { data } = useSpeeds();
   const now = useNow();
   if (!encodeKindOf(plan)) return null;
-  const foreseen = foreseeSeconds(plan, data?.speeds ?? []);
+  const foreseen = data && foreseeSeconds(plan, data);
   if (!foreseen) return <Figure name="Takes" value="unknown" detail="one finished rendition tells" testId="takes" />;
   const done = new Date(now + foreseen.likely * 1000).toLocaleTimeString('en', HOUR);
   return (

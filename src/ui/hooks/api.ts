@@ -1,4 +1,4 @@
-import type { MeasuredSpeed } from '../../core/forecast/encodeTime.ts';
+import type { MachineSpeeds } from '../../core/forecast/encodeTime.ts';
 import type { RenditionRequest } from '../../contract/recipe.ts';
 import type {
   AnalysisView,
@@ -165,7 +165,7 @@ export const api = {
   media: (folder: string | null) =>
     call<MediaListing>(`media${folder === null ? '' : `?folder=${encodeURIComponent(folder)}`}`),
   system: () => call<SystemView>('system'),
-  speeds: () => call<{ readonly speeds: readonly MeasuredSpeed[] }>('speeds'),
+  speeds: () => call<MachineSpeeds>('speeds'),
   sounding: (programmeId: string, wanted: SoundingRequest) =>
     send<Sounding | SoundingStanding>('POST', `programmes/${programmeId}/sounding`, wanted),
   frameSize: (programmeId: string, order: TriedRequest) =>

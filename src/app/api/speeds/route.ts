@@ -1,4 +1,4 @@
 import { route } from '../../../server/http.ts';
 import { viewSpeeds } from '../../../server/forecast/speeds.ts';
 
-export const GET = route(async ({ context }) => Response.json({ speeds: await viewSpeeds(context) }));
+export const GET = route(async ({ context }) => Response.json(await viewSpeeds(context)));

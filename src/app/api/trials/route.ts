@@ -1,6 +1,7 @@
 import { trialRequestSchema, type TrialRequest } from '../../../contract/trial.ts';
 import { readBody, route } from '../../../server/http.ts';
-import { askTrial, planTrial } from '../../../server/trials/trials.ts';
+import { planTrial } from '../../../server/trials/planTrial.ts';
+import { askTrial } from '../../../server/trials/trials.ts';
 
 export const POST = route(async ({ context, scheduler }, request) => {
   const wanted = (await readBody(request, trialRequestSchema)) as TrialRequest;

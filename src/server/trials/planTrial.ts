@@ -1,0 +1,79 @@
+import type { TrialPlan, TrialRequest } from '../../contract/trial.ts';
+import type { EncodeKind } from '../../core/forecast/encodeWork.ts';
+import { foreseeStretches, type StretchesWork } from '../../core/forecast/trialTime.ts';
+import type { Context } from '../context.ts';
+import { viewSpeeds } from '../forecast/speeds.ts';
+import type { ProgrammeRow } from '../programmes/programmes.ts';
+import { costPictureOf, framesToWeigh, groupsOf } from './costs.ts';
+import { findMeasured, settingsKey } from './measured.ts';
+import { surround } from './surround.ts';
+import { gridOf, groupsToTry, planPoints, requirePicture, triedSeconds, type PlannedPoint } from './trials.ts';
+import { setsOf } from './tryPoints.ts';
+
+/** What a trial would be, before it is asked for. */
+export async function planTrial(context: Context, request: TrialRequest): Promise<TrialPlan> {
+  const programme = await requirePicture(context, request.programmeId);
+  const grid = gridOf(context, programme, request);
+  const { points, gaps } = await planPoints(context, programme, { ...request, grid });
+  const span = points[0]?.plan.span.seconds ?? 0;
+  const excerptSeconds = triedSeconds(span, request.share);
+  return {
+    grid,
+    points: points.length,
+    excerptSeconds,
+    workSeconds: await foreseeTrial(context, programme, points, request.share),
+    gaps,
+  };
+}
+
+/** As groups are weighed: twice, and as fast as can be. */
+const WEIGHED_AS: EncodeKind = { codec: 'h264', effort: 'fast', way: 'once' };
+const TIMES_WEIGHED = 2;
+
+/**
+ * Seconds that trying points takes, apart from what was measured before.
+ *
+ * @returns null while nothing was finished here that would tell.
+ */
+async function foreseeTrial(
+  context: Context,
+  programme: ProgrammeRow,
+  points: readonly PlannedPoint[],
+  share: number,
+): Promise<number | null> {
+  const [first] = points;
+  const { fingerprint } = programme;
+  if (!first || fingerprint === null) return null;
+  const weighed = costPictureOf(points.map(({ picture }) => picture));
+  const frames = await framesToWeigh(context, { ...programme, fingerprint }, weighed);
+  const area = pixels(weighed.out.size);
+  const ways = Array.from({ length: TIMES_WEIGHED }, () => area);
+  const weighing = { kind: WEIGHED_AS, ways, masters: area, framesEncoded: frames, framesCompared: frames };
+  const work: StretchesWork[] = [{ ...weighing, stretches: frames > 0 ? 1 : 0 }];
+  const keys = points.map(({ picture, quality }) => settingsKey(picture, quality));
+  const measured = await findMeasured(context, fingerprint, keys);
+  const isKnown = (key: string) => (measured.get(key) ?? []).filter((group) => group.frames).length;
+  const open = points.map((point, index) => ({ point, known: isKnown(keys[index]!) }));
+  for (const set of setsOf(open)) {
+    const { picture, plan, codec } = set[0]!.point;
+    const groups = groupsOf(picture);
+    const excerpts = Math.min(groups.length, groupsToTry(picture, plan.span.seconds, share));
+    const { inFrame, frameCount } = groups[Math.floor((groups.length - 1) / 2)]!;
+    const { effort } = picture.do;
+    work.push({
+      kind: { codec, effort, way: 'once' },
+      ways: set.filter(({ known }) => known < excerpts).map(({ point }) => pixels(point)),
+      masters: pixels(picture.comparedAt),
+      stretches: excerpts,
+      framesEncoded: surround(picture, inFrame, frameCount).span.count,
+      framesCompared: frameCount,
+    });
+  }
+  const speeds = await viewSpeeds(context);
+  const seconds = work.map((one) => foreseeStretches(one, speeds));
+  return seconds.includes(null) ? null : seconds.reduce<number>((sum, one) => sum + (one ?? 0), 0);
+}
+
+function pixels({ width, height }: { readonly width: number; readonly height: number }): number {
+  return width * height;
+}
