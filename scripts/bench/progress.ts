@@ -34,7 +34,7 @@ export async function benchProgress(app: Application, programmes: ProgrammeView[
       if (!found) continue;
       offs.push(Math.abs(found.told / found.took - 1));
       console.log(
-        `${programme.name}, ${name}: told ${found.told.toFixed(0)} s, took ${found.took.toFixed(0)} s (× ${(found.told / found.took).toFixed(2)})`,
+        `${programme.name}, ${name}: told ${found.told.toFixed(0)} s, took ${found.took.toFixed(0)} s (× ${(found.told / found.took).toFixed(2)}; by its own pace alone × ${found.ownPace.toFixed(2)})`,
       );
     }
   }
@@ -44,12 +44,18 @@ export async function benchProgress(app: Application, programmes: ProgrammeView[
 
 async function watch(app: Application, { id: programmeId }: ProgrammeView, recipe: Recipe) {
   const { id } = await app.order({ programmeId, recipe, portion: null, name: null, keepFailed: false });
-  let told: { readonly seconds: number; readonly at: number } | null = null;
+  let told: { readonly seconds: number; readonly at: number; readonly projected: number } | null = null;
+  let began: number | null = null;
   for (;;) {
     const view: RenditionView = await getRendition(app.context, id);
     const now = performance.now() / 1000;
-    if (!told && view.fraction >= TOLD_AT && view.secondsLeft !== null) told = { seconds: view.secondsLeft, at: now };
-    if (view.state === 'done') return told && { told: told.seconds, took: now - told.at };
+    if (view.state === 'running') began ??= now;
+    if (!told && began !== null && view.fraction >= TOLD_AT && view.secondsLeft !== null) {
+      told = { seconds: view.secondsLeft, at: now, projected: (now - began) / view.fraction };
+    }
+    if (view.state === 'done') {
+      return told && began && { told: told.seconds, took: now - told.at, ownPace: told.projected / (now - began) };
+    }
     if (view.state === 'failed' || view.state === 'stopped') return null;
     await pause();
   }

@@ -3,6 +3,7 @@ import type { Advisory } from '../core/advice/advisory.ts';
 import type { TimeEstimate } from '../core/forecast/encodeTime.ts';
 import type { Portion } from '../core/programme/facts.ts';
 import type { Recipe } from '../core/recipe/recipe.ts';
+import type { WorkLeft } from './queue.ts';
 import { recipeSchema } from './recipe.ts';
 import { portionName, spanFields } from './span.ts';
 import { fault, strictObject } from './strictObject.ts';
@@ -127,6 +128,8 @@ export interface BatchPlan {
   readonly programmeSeconds: number;
   readonly expected: Sum;
   readonly work: Sum;
+  /** When it would be done if it was put into the queue now, after what waits there. */
+  readonly left: WorkLeft;
   readonly freeBytes: number | null;
   /** What all files have together; null where each goes by its recipe. */
   readonly together: SharedOut | Levelled | null;
@@ -178,5 +181,7 @@ export interface BatchView extends BatchSummary {
   readonly promisedSeconds: number | null;
   /** When the last of them ended. */
   readonly endedAt: string | null;
+  /** Until its last is done, with what comes before it in the queue; null where nothing of it runs or waits. */
+  readonly left: WorkLeft | null;
   readonly rows: readonly BatchRowView[];
 }

@@ -55,6 +55,18 @@ export type QueueChange = InferType<typeof queueChangeSchema>;
 export interface QueueView extends QueueSettings, RenditionPage {
   /** Whether renditions are made now: not paused, within its hours, and on an idle machine where that is asked for. */
   readonly open: boolean;
+  /** null where nothing runs and nothing waits. */
+  readonly left: WorkLeft | null;
+}
+
+/** What is left to do, and by when it will be done. */
+export interface WorkLeft {
+  /** Of work, as far as it is known. */
+  readonly seconds: number;
+  /** Renditions of which it is not known. */
+  readonly unknown: number;
+  /** By what is known, and the queue's hours; null while it is stopped, or waits for an idle machine. */
+  readonly doneAt: string | null;
 }
 
 /** What is changed of a rendition that runs or waits. */

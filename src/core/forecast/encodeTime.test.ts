@@ -5,7 +5,7 @@ import { atQuality, plainVideo, STARTING_RECIPE, type Recipe } from '../recipe/r
 import { SOUND_CODECS } from '../sound/codecs.ts';
 import { RATED, RATED_CODECS, VIDEO_CODECS } from '../video/codecs.ts';
 import { foreseeSeconds, learnSpeeds, STARTING_SECONDS, type FinishedEncode } from './encodeTime.ts';
-import { costOfDensity, densityOf, encodeKindOf, pixelsOf, workOf, type EncodeKind } from './encodeWork.ts';
+import { costOfDensity, densityOf, encodeKindOf, pixelsOf, workOf, workOfPlan, type EncodeKind } from './encodeWork.ts';
 
 function planOf(video: Recipe['video'], container: Recipe['container'] = 'mp4') {
   const facts = factsOf();
@@ -75,7 +75,7 @@ describe('how long an encode takes', () => {
     const rest = PLAN.budget.split.audio + PLAN.budget.split.container;
     const usual = Math.round((DENSITY * PIXELS.own) / 8 + rest);
     const { likely } = foreseeSeconds(expecting(usual), speeds)!;
-    expect(densityOf(PLAN, usual)).toBeCloseTo(DENSITY, 6);
+    expect(densityOf(workOfPlan(PLAN), usual)).toBeCloseTo(DENSITY, 6);
     expect(likely).toBeCloseTo(whole(2e7), 3);
     const dense = foreseeSeconds(expecting(usual * 10), speeds)!.likely;
     expect(dense / likely).toBeGreaterThan(1.8);

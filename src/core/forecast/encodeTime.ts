@@ -1,5 +1,5 @@
 import type { EncodePlan } from '../plan/encodePlan.ts';
-import { densityOf, encodeKindOf, pixelsOf, workOf, type EncodeKind, type PixelsWorked } from './encodeWork.ts';
+import { densityOf, workOf, workOfPlan, type EncodeKind, type PixelsWorked } from './encodeWork.ts';
 
 /** How fast this machine was at one kind of encode. */
 export interface MeasuredSpeed extends EncodeKind {
@@ -102,14 +102,15 @@ export function foreseeSeconds(
   plan: Pick<EncodePlan, 'streams' | 'budget'>,
   { encoding, checkedPixelsPerSecond }: MachineSpeeds,
 ): TimeEstimate | null {
-  const kind = encodeKindOf(plan);
+  const planned = workOfPlan(plan);
+  const { kind } = planned;
   const speed = kind && nearestSpeed(kind, encoding);
   if (!kind || !speed) return null;
   const { slowest, usual, fastest } = speed.workPerSecond;
-  const pixels = pixelsOf(plan);
-  const work = workOf(kind, pixels, densityOf(plan, plan.budget.expected?.likely ?? null) ?? speed.bitsPerPixel);
+  const bitsPerPixel = densityOf(planned, plan.budget.expected?.likely ?? null) ?? speed.bitsPerPixel;
+  const work = workOf(kind, planned, bitsPerPixel);
   const unseen = BY_CONTENT ** (1 / Math.sqrt(speed.encodes)) * UNSEEN ** Math.min(2, unlike(kind, speed));
-  const checking = STARTING_SECONDS + (checkedPixelsPerSecond ? pixels.masters / checkedPixelsPerSecond : 0);
+  const checking = STARTING_SECONDS + (checkedPixelsPerSecond ? planned.masters / checkedPixelsPerSecond : 0);
   return {
     low: STARTING_SECONDS + work / fastest / unseen + checking / CHECKS_APART,
     likely: STARTING_SECONDS + work / usual + checking,

@@ -47,11 +47,11 @@ export function pixelsOf(plan: Pick<EncodePlan, 'streams'>): PixelsWorked {
  * @param bytes - Of the whole file; null where that is not foreseen.
  * @returns null where it is not foreseen, or there is no picture.
  */
-export function densityOf(plan: Pick<EncodePlan, 'streams' | 'budget'>, bytes: number | null): number | null {
-  const { own } = pixelsOf(plan);
-  if (bytes === null || own === 0) return null;
-  const { audio, container } = plan.budget.split;
-  return (Math.max(0, bytes - audio - container) * 8) / own;
+export function densityOf(
+  { own, restBytes }: Pick<PlannedWork, 'own' | 'restBytes'>,
+  bytes: number | null,
+): number | null {
+  return bytes === null || own === 0 ? null : (Math.max(0, bytes - restBytes) * 8) / own;
 }
 
 /** A pixel of the master, decoded and scaled, costs about so much of one that is encoded fast in H.264 (measured). */
@@ -95,4 +95,24 @@ export function workOf(kind: EncodeKind, { own, masters }: PixelsWorked, bitsPer
   const { work } = VIDEO[codec];
   const ofPixel = typeof work === 'number' ? work : work[effort ?? 'balanced'];
   return passesOf(kind) * (ofPixel * own * costOfDensity(bitsPerPixel) + COST_OF_A_MASTERS_PIXEL * masters);
+}
+
+/** What a plan's encode comes to, as it is kept beside it. */
+export interface PlannedWork extends PixelsWorked {
+  /** null where no picture is encoded. */
+  readonly kind: EncodeKind | null;
+  /** `workOf`, at the density that is foreseen, or the usual one. */
+  readonly work: number;
+  /** Bytes of the file that are no picture. */
+  readonly restBytes: number;
+}
+
+/** What a plan's encode comes to. */
+export function workOfPlan(plan: Pick<EncodePlan, 'streams' | 'budget'>): PlannedWork {
+  const kind = encodeKindOf(plan);
+  const pixels = pixelsOf(plan);
+  const { audio, container } = plan.budget.split;
+  const bitsPerPixel = densityOf({ ...pixels, restBytes: audio + container }, plan.budget.expected?.likely ?? null);
+  const work = kind ? workOf(kind, pixels, bitsPerPixel ?? USUAL_DENSITY) : 0;
+  return { kind, ...pixels, work, restBytes: audio + container };
 }

@@ -4,6 +4,7 @@ import type { Problem, QualityView, RenditionOutline, RenditionState } from '../
 import { shareOfMaster } from '../../core/programme/shareOf.ts';
 import * as statements from '../../store/statements/batches.ts';
 import type { Context } from '../context.ts';
+import { viewWorkLeft } from '../forecast/workLeft.ts';
 import { PRIORITY } from '../jobs/job.ts';
 import { enqueue } from '../jobs/queue.ts';
 import { Refusal } from '../refusal.ts';
@@ -113,6 +114,7 @@ export async function getBatch(context: Context, id: string): Promise<BatchView>
     askedAt: head.asked_at.toISOString(),
     promisedSeconds: head.promised_seconds,
     endedAt: waiting > 0 || ends.length === 0 ? null : new Date(Math.max(...ends)).toISOString(),
+    left: waiting > 0 ? await viewWorkLeft(context, id) : null,
     ...{ asked: rows.length, made, failed, stopped, leftOut, waiting, rows },
   };
 }

@@ -7,6 +7,7 @@ import type { Portion, ProgrammeFacts } from '../../core/programme/facts.ts';
 import { renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
 import type { Context } from '../context.ts';
 import { viewSpeeds } from '../forecast/speeds.ts';
+import { viewWorkWith } from '../forecast/workLeft.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { isRefusal, Refusal } from '../refusal.ts';
 import { planFor } from '../renditions/planOrder.ts';
@@ -26,12 +27,14 @@ export async function planBatch(context: Context, request: BatchRequest): Promis
   const shared = await arrange(context, request, orders, brief);
   for (const order of shared.orders) rows.push(await planRow(context, order, brief, speeds));
   const ready = rows.filter((row) => row.state === 'ready' && !row.isLeftOut);
+  const work = sumUp(ready.map(({ workSeconds }) => workSeconds));
   return {
     rows,
     files: ready.length,
     programmeSeconds: ready.reduce((total, { seconds }) => total + seconds, 0),
     expected: sumUp(ready.map(({ expected }) => expected)),
-    work: sumUp(ready.map(({ workSeconds }) => workSeconds)),
+    work,
+    left: await viewWorkWith(context, { seconds: work.likely, unknown: work.unknown }),
     freeBytes: await freeRoom(context.config.outputFolder),
     together: shared.together,
   };

@@ -1,10 +1,13 @@
 import { readPlan } from '../../contract/stored/plan.ts';
+import { readWork } from '../../contract/stored/work.ts';
 import { learnSpeeds, type FinishedEncode, type MachineSpeeds } from '../../core/forecast/encodeTime.ts';
-import { densityOf, encodeKindOf, pixelsOf } from '../../core/forecast/encodeWork.ts';
+import { densityOf, workOfPlan, type PlannedWork } from '../../core/forecast/encodeWork.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import type { Context } from '../context.ts';
 
 interface FinishedRow extends Record<string, unknown> {
+  readonly work: unknown;
+  /** Only where the work was not kept yet. */
   readonly plan: unknown;
   readonly bytes: number;
   readonly encode_seconds: number;
@@ -18,15 +21,19 @@ export async function viewSpeeds({ database }: Context): Promise<MachineSpeeds> 
 }
 
 /** A row that cannot be read teaches nothing, and must not hide what the others teach. */
-function finishedEncode({ plan: stored, bytes, encode_seconds, check_seconds }: FinishedRow): FinishedEncode[] {
+function finishedEncode(row: FinishedRow): FinishedEncode[] {
+  const planned = row.work === null ? workOfStored(row.plan) : readWork(row.work);
+  const bitsPerPixel = planned && densityOf(planned, row.bytes);
+  if (!planned?.kind || bitsPerPixel === null) return [];
+  const { kind, ...pixels } = planned;
+  return [{ kind, pixels, bitsPerPixel, encodeSeconds: row.encode_seconds, checkSeconds: row.check_seconds }];
+}
+
+function workOfStored(plan: unknown): PlannedWork | null {
   try {
-    const plan = readPlan(stored);
-    const kind = encodeKindOf(plan);
-    const bitsPerPixel = densityOf(plan, bytes);
-    if (!kind || bitsPerPixel === null) return [];
-    return [{ kind, pixels: pixelsOf(plan), bitsPerPixel, encodeSeconds: encode_seconds, checkSeconds: check_seconds }];
+    return workOfPlan(readPlan(plan));
   } catch (error) {
     if ((error as Error).name !== 'StoredUnreadable') throw error;
-    return [];
+    return null;
   }
 }

@@ -1,5 +1,4 @@
-import { queueSettingsSchema, type QueueChange, type QueueSettings, type QueueView } from '../../contract/queue.ts';
-import { parseWith } from '../../contract/strictObject.ts';
+import type { QueueChange, QueueView } from '../../contract/queue.ts';
 import { IN_USE, lookForIdleness } from '../../core/queue/idle.ts';
 import { isWithin } from '../../core/queue/openHours.ts';
 import { createHold, type HeldWork, type Hold } from '../../engine/process/hold.ts';
@@ -7,13 +6,12 @@ import * as jobs from '../../store/statements/jobs.ts';
 import type { Context } from '../context.ts';
 import { givenOf } from '../givenOf.ts';
 import { listLine } from '../renditions/renditions.ts';
-import { readSetting, writeSetting } from '../settings.ts';
+import { viewWorkLeft } from '../forecast/workLeft.ts';
 import { createOtherLoad } from './otherLoad.ts';
+import { readQueueSettings, writeQueueSettings } from './queueSettings.ts';
 
 /** Hours begin and end, and other processes change things, without a word to this one. */
 const LOOK_EVERY_MS = 5000;
-
-const SETTING = 'queue';
 
 /** How the line of renditions goes: open or not, how many at once, and which of them stand still. */
 export interface Line {
@@ -36,7 +34,7 @@ export interface Line {
 export async function openLine(context: Context, onRoom: () => void): Promise<Line> {
   const { database, events, logger } = context;
   const underway = new Map<string, HeldWork>();
-  let settings = await readSettings(context);
+  let settings = await readQueueSettings(context);
 
   const otherLoad = createOtherLoad();
   let idleness = IN_USE;
@@ -47,7 +45,7 @@ export async function openLine(context: Context, onRoom: () => void): Promise<Li
   let roomBefore = room();
   /** Whoever is to stand still does, and whoever is not goes on. */
   const apply = async () => {
-    settings = await readSettings(context);
+    settings = await readQueueSettings(context);
     const rows = underway.size === 0 ? [] : await database.query<{ subject: string }>(jobs.HELD_JOBS, ['rendition']);
     const held = new Set(rows.map(({ subject }) => subject));
     for (const [id, hold] of underway) hold.set(!isOpen() || held.has(id));
@@ -68,12 +66,17 @@ export async function openLine(context: Context, onRoom: () => void): Promise<Li
     LOOK_EVERY_MS,
   );
   const unsubscribe = events.subscribe((event) => event.type === 'queue' && applySoon());
-  const view = async (): Promise<QueueView> => ({ ...settings, open: isOpen(), ...(await listLine(context)) });
+  const view = async (): Promise<QueueView> => ({
+    ...settings,
+    open: isOpen(),
+    left: await viewWorkLeft(context, null),
+    ...(await listLine(context)),
+  });
   return {
     room,
     view,
     change: async (change) => {
-      await writeSetting(context, SETTING, { ...settings, ...givenOf(change) });
+      await writeQueueSettings(context, { ...settings, ...givenOf(change) });
       await apply();
       events.publish({ type: 'queue' });
       return view();
@@ -96,12 +99,6 @@ export async function openLine(context: Context, onRoom: () => void): Promise<Li
       unsubscribe();
     },
   };
-}
-
-async function readSettings(context: Context): Promise<QueueSettings> {
-  const parsed = parseWith(queueSettingsSchema, (await readSetting(context, SETTING)) ?? {});
-  // What another version wrote must not stop the work.
-  return parsed.ok ? parsed.value : { paused: false, atOnce: 1, hours: null, whenIdle: false };
 }
 
 function minuteOfDay(now: Date): number {

@@ -5,6 +5,7 @@ import type { RenditionPage, RenditionState, RenditionSummary, RenditionView } f
 import * as batches from '../../store/statements/batches.ts';
 import * as jobs from '../../store/statements/jobs.ts';
 import * as statements from '../../store/statements/renditions.ts';
+import { workOfPlan } from '../../core/forecast/encodeWork.ts';
 import type { Brief } from '../../core/brief/brief.ts';
 import type { EncodePlan } from '../../core/plan/encodePlan.ts';
 import type { Context } from '../context.ts';
@@ -161,6 +162,7 @@ async function insert(
       brief && JSON.stringify(brief),
       batch?.id ?? null,
       batch?.name ?? null,
+      JSON.stringify(workOfPlan(plan)),
     ];
     // No row: another server on the same database took the name in this very moment, so the next free one is looked for.
     inserted = await context.database.transaction(async (query) => {

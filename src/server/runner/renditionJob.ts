@@ -10,7 +10,7 @@ import * as statements from '../../store/statements/renditions.ts';
 import * as trials from '../../store/statements/trials.ts';
 import type { Query } from '../../store/database.ts';
 import { foreseeSeconds } from '../../core/forecast/encodeTime.ts';
-import { encodeKindOf, firstPassOf } from '../../core/forecast/encodeWork.ts';
+import { encodeKindOf, firstPassOf, workOfPlan } from '../../core/forecast/encodeWork.ts';
 import { EVEN_PACE, paceOf } from '../../core/forecast/pace.ts';
 import { pictureOf } from '../../core/plan/encodePlan.ts';
 import { readAnalysis } from '../analysis/readAnalysis.ts';
@@ -155,7 +155,12 @@ async function planAgain(
     const order = { programmeId: row.programme_id, recipe, portion, name: null, keepFailed: row.keep_failed };
     const { plan } = await planOrder(context, order);
     const { passes, budget } = plan;
-    const values = [passes.length, budget.expected?.likely ?? null, JSON.stringify(outlineOf(plan))];
+    const values = [
+      passes.length,
+      budget.expected?.likely ?? null,
+      JSON.stringify(outlineOf(plan)),
+      JSON.stringify(workOfPlan(plan)),
+    ];
     await job.write((query) => query(statements.SAVE_PLAN, [id, JSON.stringify(plan), ...values]));
     return { ...row, plan };
   } catch (error) {

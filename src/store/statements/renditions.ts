@@ -31,8 +31,8 @@ const FROM = `FROM rendition JOIN programme ON programme.id = rendition.programm
 export const INSERT_RENDITION = `
   INSERT INTO rendition
     (id, programme_id, recipe, portion, plan, name, path, keep_failed, state, queued_at, passes, expected_bytes,
-     portion_name, outline, brief, batch_id, batch_name)
-  VALUES ($1, $2, $3, $4, $5, $6, $7, $8, 'queued', $9, $10, $11, $12, $13, $14, $15, $16)
+     portion_name, outline, brief, batch_id, batch_name, work)
+  VALUES ($1, $2, $3, $4, $5, $6, $7, $8, 'queued', $9, $10, $11, $12, $13, $14, $15, $16, $17)
   ON CONFLICT DO NOTHING
   RETURNING id`;
 
@@ -63,6 +63,25 @@ export const LIST_LINE = `
         WHERE kind = 'rendition' ORDER BY runner IS NULL, priority, position LIMIT $1) AS line ON line.subject = rendition.id
   WHERE programme.hidden_at IS NULL AND rendition.state IN ('planned', 'queued', 'running', 'checking')
   ORDER BY line.runner IS NULL, line.priority, line.position`;
+
+/**
+ * What is left to do, kind by kind: of all that runs and waits and is not held, or of what comes until the batch $1 is done.
+ */
+export const WORK_LEFT = `
+  SELECT rendition.work->'kind' AS kind,
+         count(*) FILTER (WHERE seconds_left IS NULL) AS renditions,
+         count(*) FILTER (WHERE seconds_left IS NULL AND rendition.work IS NULL) AS unkept,
+         sum((rendition.work->>'work')::double precision) FILTER (WHERE seconds_left IS NULL) AS work,
+         sum((rendition.work->>'masters')::double precision) FILTER (WHERE seconds_left IS NULL) AS masters,
+         coalesce(sum(seconds_left), 0) AS seconds
+  FROM job JOIN rendition ON rendition.id = job.subject
+  WHERE job.kind = 'rendition' AND NOT job.held AND rendition.state IN ('planned', 'queued', 'running', 'checking')
+    AND ($1::text IS NULL OR (job.runner IS NULL, job.priority, job.position) <= (
+      SELECT own.runner IS NULL, own.priority, own.position
+      FROM job AS own JOIN rendition AS last ON last.id = own.subject
+      WHERE own.kind = 'rendition' AND last.batch_id = $1
+      ORDER BY own.runner IS NULL DESC, own.priority DESC, own.position DESC LIMIT 1))
+  GROUP BY rendition.work->'kind'`;
 
 export const COUNT_RENDITIONS = `
   SELECT rendition.state, count(*) AS count ${FROM} WHERE ${CHOSEN} GROUP BY rendition.state`;
@@ -107,7 +126,7 @@ export const REPORT_PROGRESS = `
 
 /** What will be done is planned again when it is begun, and stays as it is from then on. */
 export const SAVE_PLAN = `
-  UPDATE rendition SET plan = $2, passes = $3, expected_bytes = $4, outline = $5 WHERE id = $1`;
+  UPDATE rendition SET plan = $2, passes = $3, expected_bytes = $4, outline = $5, work = $6 WHERE id = $1`;
 
 export const FINISH_RENDITION = `
   UPDATE rendition
@@ -141,6 +160,6 @@ export const CAME_OUT = `
 
 /** What was encoded here lately, the newest first: how long it took says how long the next will take. */
 export const LATEST_ENCODES = `
-  SELECT plan, bytes, encode_seconds, check_seconds FROM rendition
+  SELECT work, CASE WHEN work IS NULL THEN plan END AS plan, bytes, encode_seconds, check_seconds FROM rendition
   WHERE state = 'done' AND encode_seconds > 0
   ORDER BY finished_at DESC LIMIT 200`;

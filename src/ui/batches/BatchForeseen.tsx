@@ -1,11 +1,9 @@
 import type { BatchPlan } from '../../contract/batch.ts';
 import { Figure } from '../budget/Figure.tsx';
-import { useNow } from '../hooks/useNow.ts';
 import { Button } from '../kit/Button.tsx';
 import { count } from '../kit/count.ts';
+import { sayWhenDone } from '../kit/sayWhenDone.ts';
 import { formatBytes, formatLength, formatWait } from '../kit/format.ts';
-
-const HOUR = { weekday: 'short', hour: '2-digit', minute: '2-digit', hour12: false } as const;
 
 /** What a batch comes to: files, hours, bytes, work, and when it would be done. */
 interface Props {
@@ -17,14 +15,12 @@ interface Props {
 }
 
 export function BatchForeseen({ plan, isOld, onMeasure }: Props) {
-  const now = useNow();
-  const { rows, files, expected, work, freeBytes, together } = plan;
+  const { rows, files, expected, work, left, freeBytes, together } = plan;
   const isTried = together !== null && 'decibels' in together;
   const unmeasured = isTried ? together.unknown : expected.unknown;
   const without = rows.filter((row) => row.state === 'cannot' && !row.isLeftOut).length;
   const known = files - expected.unknown;
   const timed = files - work.unknown;
-  const done = new Date(now + work.likely * 1000).toLocaleString('en', HOUR);
   const isTight = freeBytes !== null && expected.high > freeBytes;
   return (
     <section aria-label="What it comes to" className={isOld ? 'opacity-60' : ''} data-testid="batch-foreseen">
@@ -50,7 +46,7 @@ export function BatchForeseen({ plan, isOld, onMeasure }: Props) {
           detail={
             work.unknown > 0
               ? `and ${count(work.unknown, 'file', 'files')} of a kind not made yet`
-              : `done by ${done}, begun now`
+              : sayWhenDone(left, left.seconds > work.likely + 1 ? 'after what waits' : 'begun now')
           }
         />
         <Figure

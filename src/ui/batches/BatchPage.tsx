@@ -8,6 +8,7 @@ import { useBatch, useBatchAgain } from '../hooks/batchQueries.ts';
 import { Figure } from '../budget/Figure.tsx';
 import { Button } from '../kit/Button.tsx';
 import { formatBytes, formatLength, formatRatio, formatWait } from '../kit/format.ts';
+import { sayLeft, sayWhenDone } from '../kit/sayWhenDone.ts';
 import { FigureCell, WHERE_WIDE } from '../kit/FigureCell.tsx';
 import { MiddleCut } from '../kit/MiddleCut.tsx';
 import { Notice } from '../kit/Notice.tsx';
@@ -94,7 +95,8 @@ const LINK = 'border-rule bg-sheet hover:bg-sunk inline-flex items-center gap-2 
 /** Before and after, of what was made. */
 function Sums({ batch }: { readonly batch: BatchView }) {
   const made = batch.rows.filter(({ state }) => state === 'done');
-  if (made.length === 0) return null;
+  const { left } = batch;
+  if (made.length === 0 && !left) return null;
   const sum = (of: (row: BatchRowView) => number | null) => made.reduce((total, row) => total + (of(row) ?? 0), 0);
   const [before, after, work] = [sum((row) => row.sourceBytes), sum((row) => row.bytes), sum((row) => row.workSeconds)];
   return (
@@ -106,6 +108,7 @@ function Sums({ batch }: { readonly batch: BatchView }) {
         value={formatWait(work)}
         detail={batch.promisedSeconds === null ? '' : `${formatWait(batch.promisedSeconds)} were foreseen`}
       />
+      {left && <Figure name="Left about" value={sayLeft(left)} detail={sayWhenDone(left)} testId="batch-left" />}
     </dl>
   );
 }

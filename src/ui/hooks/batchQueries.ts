@@ -6,8 +6,17 @@ import { api } from './api.ts';
 
 export const useBatches = () => useQuery({ queryKey: ['batches'], queryFn: api.batches });
 
+/** What is left is told anew so often. */
+export const LEFT_EVERY_MS = 20_000;
+
 export const useBatch = (id: string) =>
-  useQuery({ queryKey: ['batches', id], queryFn: () => api.batch(id), retry: false });
+  useQuery({
+    queryKey: ['batches', id],
+    queryFn: () => api.batch(id),
+    retry: false,
+    // What is left grows less without a word.
+    refetchInterval: ({ state }) => (state.data?.left ? LEFT_EVERY_MS : false),
+  });
 
 /** What a batch would be; null asks for nothing yet. */
 export const useBatchPlan = (request: Partial<BatchRequest> | null) =>

@@ -33,7 +33,9 @@ export const useRenditionsOf = (programmeId: string) =>
   useQuery({ queryKey: ['renditions', 'of', programmeId], queryFn: () => api.renditionsOf(programmeId) });
 
 /** What runs and waits, of all programmes. */
-export const useQueue = () => useQuery({ queryKey: ['renditions', 'queue'], queryFn: api.queue });
+/** @param refetchInterval - In milliseconds, where what is left is shown: it grows less without a word. */
+export const useQueue = (refetchInterval: number | false = false) =>
+  useQuery({ queryKey: ['renditions', 'queue'], queryFn: api.queue, refetchInterval });
 
 /** How others ended, the latest first, page by page. */
 export const useEnded = () =>

@@ -1,19 +1,21 @@
 'use client';
 
 import Link from 'next/link';
-import { useBatches } from '../hooks/batchQueries.ts';
+import { LEFT_EVERY_MS, useBatches } from '../hooks/batchQueries.ts';
 import { useEnded, useQueue } from '../hooks/queries.ts';
+import type { WorkLeft } from '../../contract/queue.ts';
 import type { RenditionSummary } from '../../contract/views.ts';
 import { Button } from '../kit/Button.tsx';
 import { formatBytes, formatWait } from '../kit/format.ts';
 import { MiddleCut } from '../kit/MiddleCut.tsx';
 import { Notice } from '../kit/Notice.tsx';
+import { sayLeft, sayWhenDone } from '../kit/sayWhenDone.ts';
 import { QueueControls } from './QueueControls.tsx';
 import { QueueRows } from './QueueRows.tsx';
 
 /** What runs, what waits, the batches, and how the rest ended. */
 export function QueuePage() {
-  const { data: queue, error } = useQueue();
+  const { data: queue, error } = useQueue(LEFT_EVERY_MS);
   const { data: past, hasNextPage, fetchNextPage, isFetchingNextPage } = useEnded();
   const active = queue?.rows ?? [];
   const ended = past?.pages.flatMap(({ rows }) => rows) ?? [];
@@ -27,6 +29,7 @@ export function QueuePage() {
         </Notice>
       )}
       {queue && <QueueControls queue={queue} />}
+      {queue?.left && <Left left={queue.left} />}
       {queue && active.length === 0 && (
         <p className="text-quiet py-4">
           Nothing is running and nothing waits. Order a rendition on a programme’s page, or choose programmes in the
@@ -65,6 +68,16 @@ export function QueuePage() {
         </section>
       )}
     </main>
+  );
+}
+
+/** How long it will be until the queue is empty. */
+function Left({ left }: { readonly left: WorkLeft }) {
+  const when = sayWhenDone(left);
+  return (
+    <p className="mb-2" data-testid="queue-left">
+      Left: <span className="figure">{sayLeft(left)}</span> of work{when && `, ${when}`}.
+    </p>
   );
 }
 

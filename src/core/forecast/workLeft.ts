@@ -1,0 +1,33 @@
+import { nearestSpeed, STARTING_SECONDS, type MachineSpeeds } from './encodeTime.ts';
+import type { EncodeKind } from './encodeWork.ts';
+
+/** Renditions of one kind that wait. */
+export interface WaitingWork {
+  /** null where no picture is encoded. */
+  readonly kind: EncodeKind | null;
+  readonly renditions: number;
+  /** Of all of them: `workOf`, and pixels of masters that are compared. */
+  readonly work: number;
+  readonly masters: number;
+}
+
+/** What waits, in seconds of work, and how many say nothing about it. */
+export interface WorkSum {
+  readonly seconds: number;
+  readonly unknown: number;
+}
+
+/** What renditions that wait will take. */
+export function sumWork(waiting: readonly WaitingWork[], { encoding, checkedPixelsPerSecond }: MachineSpeeds): WorkSum {
+  let [seconds, unknown] = [0, 0];
+  for (const { kind, renditions, work, masters } of waiting) {
+    const speed = kind && nearestSpeed(kind, encoding);
+    if (kind && !speed) unknown += renditions;
+    else {
+      const encodes = speed ? work / speed.workPerSecond.usual : 0;
+      const checks = checkedPixelsPerSecond ? masters / checkedPixelsPerSecond : 0;
+      seconds += 2 * STARTING_SECONDS * renditions + encodes + checks;
+    }
+  }
+  return { seconds, unknown };
+}
