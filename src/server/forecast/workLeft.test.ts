@@ -17,7 +17,7 @@ let context: Awaited<ReturnType<typeof makeContext>>;
 let programmeId = '';
 const AT_ANY_HOUR = { paused: false, atOnce: 1, hours: null, whenIdle: false };
 const recipe: Recipe = { ...STARTING_RECIPE, video: plainVideo('h264', atQuality(23), 'fast') };
-const sql = (text: string, values: readonly unknown[] = []) => context.database.query(text, values);
+const sql = (text: string, values: readonly (string | null)[] = []) => context.database.query(text, values);
 
 beforeAll(async () => {
   const folder = mkdtempSync(path.join(tmpdir(), 'linstock-left-'));
