@@ -1,4 +1,4 @@
-import { number, object, string } from 'yup';
+import { boolean, number, object, string } from 'yup';
 import type { PlannedWork } from '../../core/forecast/encodeWork.ts';
 import { VIDEO_CODECS } from '../../core/video/codecs.ts';
 import { EFFORTS } from '../../core/video/definition.ts';
@@ -15,6 +15,7 @@ const workSchema = object({
   own: number().required(),
   masters: number().required(),
   work: number().required(),
+  isForeseen: boolean().required(),
   restBytes: number().required(),
 }).required();
 

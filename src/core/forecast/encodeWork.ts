@@ -101,8 +101,10 @@ export function workOf(kind: EncodeKind, { own, masters }: PixelsWorked, bitsPer
 export interface PlannedWork extends PixelsWorked {
   /** null where no picture is encoded. */
   readonly kind: EncodeKind | null;
-  /** `workOf`, at the density that is foreseen, or the usual one. */
+  /** `workOf`, at the density that is foreseen, or at the usual one. */
   readonly work: number;
+  /** Whether the density is foreseen. */
+  readonly isForeseen: boolean;
   /** Bytes of the file that are no picture. */
   readonly restBytes: number;
 }
@@ -114,5 +116,5 @@ export function workOfPlan(plan: Pick<EncodePlan, 'streams' | 'budget'>): Planne
   const { audio, container } = plan.budget.split;
   const bitsPerPixel = densityOf({ ...pixels, restBytes: audio + container }, plan.budget.expected?.likely ?? null);
   const work = kind ? workOf(kind, pixels, bitsPerPixel ?? USUAL_DENSITY) : 0;
-  return { kind, ...pixels, work, restBytes: audio + container };
+  return { kind, ...pixels, work, isForeseen: bitsPerPixel !== null, restBytes: audio + container };
 }

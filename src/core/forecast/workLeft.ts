@@ -1,5 +1,5 @@
 import { nearestSpeed, STARTING_SECONDS, type MachineSpeeds } from './encodeTime.ts';
-import type { EncodeKind } from './encodeWork.ts';
+import { costOfDensity, type EncodeKind } from './encodeWork.ts';
 
 /** Renditions of one kind that wait. */
 export interface WaitingWork {
@@ -8,6 +8,8 @@ export interface WaitingWork {
   readonly renditions: number;
   /** Of all of them: `workOf`, and pixels of masters that are compared. */
   readonly work: number;
+  /** Whether their density is foreseen; otherwise they are taken to be as dense as those that were made. */
+  readonly isForeseen: boolean;
   readonly masters: number;
 }
 
@@ -20,11 +22,12 @@ export interface WorkSum {
 /** What renditions that wait will take. */
 export function sumWork(waiting: readonly WaitingWork[], { encoding, checkedPixelsPerSecond }: MachineSpeeds): WorkSum {
   let [seconds, unknown] = [0, 0];
-  for (const { kind, renditions, work, masters } of waiting) {
+  for (const { kind, renditions, work, isForeseen, masters } of waiting) {
     const speed = kind && nearestSpeed(kind, encoding);
     if (kind && !speed) unknown += renditions;
     else {
-      const encodes = speed ? work / speed.workPerSecond.usual : 0;
+      const density = speed && !isForeseen ? costOfDensity(speed.bitsPerPixel) : 1;
+      const encodes = speed ? (work * density) / speed.workPerSecond.usual : 0;
       const checks = checkedPixelsPerSecond ? masters / checkedPixelsPerSecond : 0;
       seconds += 2 * STARTING_SECONDS * renditions + encodes + checks;
     }

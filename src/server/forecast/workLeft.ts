@@ -10,6 +10,7 @@ import { viewSpeeds } from './speeds.ts';
 
 interface LeftRow extends Record<string, unknown> {
   readonly kind: EncodeKind | null;
+  readonly is_foreseen: boolean;
   /** Those that do not say themselves how long they will take, and of them those whose work was not kept yet. */
   readonly renditions: number;
   readonly unkept: number;
@@ -40,8 +41,8 @@ export async function viewWorkWith(context: Context, more: WorkSum): Promise<Wor
 }
 
 function sumRows(rows: readonly LeftRow[], speeds: MachineSpeeds): WorkSum {
-  const waiting = rows.map(({ kind, renditions, unkept, work, masters }) => ({
-    ...{ kind, renditions: renditions - unkept, work: work ?? 0, masters: masters ?? 0 },
+  const waiting = rows.map(({ kind, is_foreseen: isForeseen, renditions, unkept, work, masters }) => ({
+    ...{ kind, isForeseen, renditions: renditions - unkept, work: work ?? 0, masters: masters ?? 0 },
   }));
   const { seconds, unknown } = sumWork(waiting, speeds);
   const running = rows.reduce((sum, row) => sum + row.seconds, 0);

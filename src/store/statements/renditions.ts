@@ -68,7 +68,7 @@ export const LIST_LINE = `
  * What is left to do, kind by kind: of all that runs and waits and is not held, or of what comes until the batch $1 is done.
  */
 export const WORK_LEFT = `
-  SELECT rendition.work->'kind' AS kind,
+  SELECT rendition.work->'kind' AS kind, coalesce((rendition.work->>'isForeseen')::boolean, false) AS is_foreseen,
          count(*) FILTER (WHERE seconds_left IS NULL) AS renditions,
          count(*) FILTER (WHERE seconds_left IS NULL AND rendition.work IS NULL) AS unkept,
          sum((rendition.work->>'work')::double precision) FILTER (WHERE seconds_left IS NULL) AS work,
@@ -81,7 +81,7 @@ export const WORK_LEFT = `
       FROM job AS own JOIN rendition AS last ON last.id = own.subject
       WHERE own.kind = 'rendition' AND last.batch_id = $1
       ORDER BY own.runner IS NULL DESC, own.priority DESC, own.position DESC LIMIT 1))
-  GROUP BY rendition.work->'kind'`;
+  GROUP BY 1, 2`;
 
 export const COUNT_RENDITIONS = `
   SELECT rendition.state, count(*) AS count ${FROM} WHERE ${CHOSEN} GROUP BY rendition.state`;

@@ -101,13 +101,17 @@ function Sums({ batch }: { readonly batch: BatchView }) {
   const [before, after, work] = [sum((row) => row.sourceBytes), sum((row) => row.bytes), sum((row) => row.workSeconds)];
   return (
     <dl className="mb-4 flex max-w-[60rem] flex-wrap justify-between gap-x-6 gap-y-2">
-      <Figure name="Made of" value={formatBytes(before)} detail={formatLength(sum((row) => row.seconds))} />
-      <Figure name="Came to" value={formatBytes(after)} detail={before > 0 ? formatRatio(before, after) : ''} />
-      <Figure
-        name="Work"
-        value={formatWait(work)}
-        detail={batch.promisedSeconds === null ? '' : `${formatWait(batch.promisedSeconds)} were foreseen`}
-      />
+      {made.length > 0 && (
+        <>
+          <Figure name="Made of" value={formatBytes(before)} detail={formatLength(sum((row) => row.seconds))} />
+          <Figure name="Came to" value={formatBytes(after)} detail={before > 0 ? formatRatio(before, after) : ''} />
+          <Figure
+            name="Work"
+            value={formatWait(work)}
+            detail={batch.promisedSeconds === null ? '' : `${formatWait(batch.promisedSeconds)} were foreseen`}
+          />
+        </>
+      )}
       {left && <Figure name="Left about" value={sayLeft(left)} detail={sayWhenDone(left)} testId="batch-left" />}
     </dl>
   );
