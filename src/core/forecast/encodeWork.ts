@@ -63,7 +63,8 @@ const COST_OF_A_MASTERS_PIXEL = 0.15;
  * qualities lie apart is half as much with it).
  */
 const POWER_OF_DENSITY = 0.3;
-const USUAL_DENSITY = 0.03;
+/** Bits a pixel of a usual result. */
+export const USUAL_DENSITY = 0.03;
 /** A picture in which nothing moves is still looked at. */
 const LEAST_DENSITY = 0.001;
 

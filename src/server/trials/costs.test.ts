@@ -2,6 +2,7 @@ import { mkdirSync, mkdtempSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
+import { workOfPlan } from '../../core/forecast/encodeWork.ts';
 import { isEncoded, pictureOf } from '../../core/plan/encodePlan.ts';
 import { planRendition } from '../../core/plan/planRendition.ts';
 import { STARTING_RECIPE } from '../../core/recipe/recipe.ts';
@@ -10,7 +11,9 @@ import type { Engine } from '../../engine/engine.ts';
 import { makeContext } from '../../testing/context.ts';
 import { clockOf, factsOf } from '../../testing/facts.ts';
 import { findProgramme, takeIn } from '../programmes/programmes.ts';
-import { findCosts, measureCosts } from './costs.ts';
+import { findCosts, groupsOf, measureCosts } from './costs.ts';
+import { keepMeasured, settingsKey } from './measured.ts';
+import { foreseeTrial } from './planTrial.ts';
 
 const MINUTE = 1500;
 const signal = new AbortController().signal;
@@ -40,9 +43,10 @@ async function prepare(minutes: number, video: Partial<VideoFacts> = {}) {
   const recipe = { ...STARTING_RECIPE, audio: null };
   const clock = clockOf(facts);
   const outcome = planRendition({ facts, clock, recipe, portion: null, encoders: ['h264'], sounding: null });
-  const picture = outcome.ok ? pictureOf(outcome.plan) : null;
+  if (!outcome.ok) throw new Error('It cannot be planned.');
+  const picture = pictureOf(outcome.plan);
   if (!picture || !isEncoded(picture)) throw new Error('There is no picture.');
-  return { context, programme, picture, asked };
+  return { context, programme, plan: outcome.plan, picture, asked };
 }
 
 describe('groups of a programme', () => {
@@ -89,6 +93,43 @@ describe('groups of a programme', () => {
     const { context, programme, picture, asked } = await prepare(60, { seeksExactly: false });
     await measureCosts(context, programme, picture, () => undefined, signal);
     expect(asked).toEqual([{ lead: 0, frames: 60 * MINUTE }]);
+    await context.database.close();
+  });
+});
+
+describe('what a trial will take', () => {
+  it('is unknown before anything was finished, and then less the more is known of it', async () => {
+    const { context, programme, plan, picture } = await prepare(2);
+    const { width, height } = picture.out.size;
+    const points = [18, 23, 28].map((quality) => ({ codec: 'h264', width, height, quality, plan, picture }) as const);
+    const foresee = () => foreseeTrial(context, programme, points, 0.1);
+    expect(await foresee()).toBeNull();
+
+    await context.database.query(
+      `INSERT INTO rendition (id, programme_id, recipe, portion, plan, name, path, keep_failed, state, queued_at, passes,
+         bytes, encode_seconds, check_seconds, outline, work)
+       VALUES ('made', $1, '{}', NULL, '{}', 'made', 'made', false, 'done', now(), 1, 9e6, 60, 30, '{}', $2)`,
+      [programme.id, JSON.stringify(workOfPlan(plan))],
+    );
+    const before = (await foresee())!;
+    expect(before.weighing).toBeGreaterThan(5);
+    // A tenth of two minutes at three qualities.
+    expect(before.trying).toBeGreaterThan(0.2 * 90);
+    expect(before.trying).toBeLessThan(0.6 * 90);
+
+    await measureCosts(context, programme, picture, () => undefined, signal);
+    const weighed = (await foresee())!;
+    expect(weighed).toEqual({ weighing: 0, trying: before.trying });
+
+    const frames = [{ ssimLuma: 0.98, ssimAll: 0.98, mseLuma: 4, mseAll: 4 }];
+    const groups = groupsOf(picture).map((group) => ({ ...group, bytes: 9000, seconds: null, frames }));
+    await keepMeasured(context, programme.fingerprint, settingsKey(picture, 23), groups);
+    const tried = (await foresee())!;
+    expect(tried.trying).toBeLessThan(0.9 * before.trying);
+    for (const { quality } of points) {
+      await keepMeasured(context, programme.fingerprint, settingsKey(picture, quality), groups);
+    }
+    expect(await foresee()).toEqual({ weighing: 0, trying: 0 });
     await context.database.close();
   });
 });

@@ -15,13 +15,14 @@ export async function planTrial(context: Context, request: TrialRequest): Promis
   const programme = await requirePicture(context, request.programmeId);
   const grid = gridOf(context, programme, request);
   const { points, gaps } = await planPoints(context, programme, { ...request, grid });
+  const foreseen = await foreseeTrial(context, programme, points, request.share);
   const span = points[0]?.plan.span.seconds ?? 0;
   const excerptSeconds = triedSeconds(span, request.share);
   return {
     grid,
     points: points.length,
     excerptSeconds,
-    workSeconds: await foreseeTrial(context, programme, points, request.share),
+    workSeconds: foreseen && foreseen.weighing + foreseen.trying,
     gaps,
   };
 }
@@ -30,26 +31,33 @@ export async function planTrial(context: Context, request: TrialRequest): Promis
 const WEIGHED_AS: EncodeKind = { codec: 'h264', effort: 'fast', way: 'once' };
 const TIMES_WEIGHED = 2;
 
+/** Seconds that a trial takes. */
+export interface TrialTime {
+  /** Until its groups are told apart. */
+  readonly weighing: number;
+  readonly trying: number;
+}
+
 /**
  * Seconds that trying points takes, apart from what was measured before.
  *
  * @returns null while nothing was finished here that would tell.
  */
-async function foreseeTrial(
+export async function foreseeTrial(
   context: Context,
   programme: ProgrammeRow,
   points: readonly PlannedPoint[],
   share: number,
-): Promise<number | null> {
+): Promise<TrialTime | null> {
   const [first] = points;
   const { fingerprint } = programme;
   if (!first || fingerprint === null) return null;
-  const weighed = costPictureOf(points.map(({ picture }) => picture));
-  const frames = await framesToWeigh(context, { ...programme, fingerprint }, weighed);
-  const area = pixels(weighed.out.size);
+  const told = costPictureOf(points.map(({ picture }) => picture));
+  const frames = await framesToWeigh(context, { ...programme, fingerprint }, told);
+  const area = pixels(told.out.size);
   const ways = Array.from({ length: TIMES_WEIGHED }, () => area);
-  const weighing = { kind: WEIGHED_AS, ways, masters: area, framesEncoded: frames, framesCompared: frames };
-  const work: StretchesWork[] = [{ ...weighing, stretches: frames > 0 ? 1 : 0 }];
+  const weighed = { kind: WEIGHED_AS, ways, masters: area, framesEncoded: frames, framesCompared: frames };
+  const work: StretchesWork[] = [{ ...weighed, stretches: frames > 0 ? 1 : 0 }];
   const keys = points.map(({ picture, quality }) => settingsKey(picture, quality));
   const measured = await findMeasured(context, fingerprint, keys);
   const isKnown = (key: string) => (measured.get(key) ?? []).filter((group) => group.frames).length;
@@ -70,8 +78,9 @@ async function foreseeTrial(
     });
   }
   const speeds = await viewSpeeds(context);
-  const seconds = work.map((one) => foreseeStretches(one, speeds));
-  return seconds.includes(null) ? null : seconds.reduce<number>((sum, one) => sum + (one ?? 0), 0);
+  const [weighing = null, ...sets] = work.map((one) => foreseeStretches(one, speeds));
+  if (weighing === null || sets.includes(null)) return null;
+  return { weighing, trying: sets.reduce<number>((sum, one) => sum + (one ?? 0), 0) };
 }
 
 function pixels({ width, height }: { readonly width: number; readonly height: number }): number {

@@ -9,6 +9,8 @@ import type { Context } from '../context.ts';
 import type { Job, JobHandler, Settlement } from '../jobs/job.ts';
 import { findProgramme } from '../programmes/programmes.ts';
 import { isRefusal } from '../refusal.ts';
+import { secondsLeft } from '../runner/progress.ts';
+import { foreseeTrial, type TrialTime } from './planTrial.ts';
 import { findTrial, planPoints, type StoredExcerpt, type Trial } from './trials.ts';
 import { triedFolder } from './tryGroup.ts';
 import { tryPoints } from './tryPoints.ts';
@@ -21,8 +23,8 @@ const LOST_TOO_OFTEN: Problem = {
   message: 'The server ended ten times during this trial, so it was set aside. Start it again.',
 };
 
-/** The costs of the groups take about so much of a trial's time. */
-const SHARE_OF_COSTS = 0.15;
+/** Weighing the groups takes about so much of a trial's time, where nothing is known of this machine. */
+const USUAL_SHARE_OF_WEIGHING = 0.15;
 
 /** Carries trials out: excerpts of a programme at each point of a grid. */
 export function createTrialHandler(context: Context): JobHandler<object> {
@@ -91,7 +93,8 @@ async function carryOut(
 ): Promise<GapView[]> {
   const programme = await findProgramme(context, trial.programme_id);
   const { points, gaps } = await planPoints(context, programme, trial);
-  const report = createReports(context, job, trial.id, gaps, tell);
+  const foreseen = await foreseeTrial(context, programme, points, trial.share);
+  const report = createReports(context, job, { id: trial.id, gaps, foreseen, tell });
   const onChosen = async (costs: readonly CostedGroup[], excerpts: readonly Excerpt[]) => {
     const chosen = JSON.stringify(storeExcerpts(costs, excerpts));
     await job.write((query) => query(statements.CHOOSE_EXCERPTS, [trial.id, chosen]));
@@ -117,8 +120,18 @@ function storeExcerpts(costs: readonly CostedGroup[], excerpts: readonly Excerpt
 
 const REPORT_EVERY_MS = 1000;
 
+/** What is told of a trial on its way, and to whom. */
+interface Reported {
+  readonly id: string;
+  readonly gaps: readonly GapView[];
+  readonly foreseen: TrialTime | null;
+  readonly tell: () => void;
+}
+
 /** How far a trial is, told now and then. */
-function createReports(context: Context, job: Job<object>, id: string, gaps: readonly GapView[], tell: () => void) {
+function createReports(context: Context, job: Job<object>, { id, gaps, foreseen, tell }: Reported) {
+  const expected = foreseen && foreseen.weighing + foreseen.trying;
+  const weighing = foreseen && expected ? foreseen.weighing / expected : USUAL_SHARE_OF_WEIGHING;
   let fraction = 0;
   let total = 0;
   let done = 0;
@@ -127,7 +140,7 @@ function createReports(context: Context, job: Job<object>, id: string, gaps: rea
   const write = async () => {
     toldAt = context.now().getTime();
     const elapsed = (toldAt - began) / 1000;
-    const left = fraction > 0.02 ? (elapsed * (1 - fraction)) / fraction : null;
+    const left = secondsLeft(fraction, elapsed, expected);
     await job.write((query) => query(statements.TRIAL_PROGRESS, [id, fraction, left, JSON.stringify(gaps)]));
     tell();
   };
@@ -138,7 +151,7 @@ function createReports(context: Context, job: Job<object>, id: string, gaps: rea
   return {
     write,
     weighed: (share: number) => {
-      fraction = share * SHARE_OF_COSTS;
+      fraction = share * weighing;
       now();
     },
     expect: (work: readonly number[]) => {
@@ -146,7 +159,7 @@ function createReports(context: Context, job: Job<object>, id: string, gaps: rea
     },
     done: (work: number) => {
       done += work;
-      fraction = SHARE_OF_COSTS + (1 - SHARE_OF_COSTS) * Math.min(1, done / Math.max(1, total));
+      fraction = weighing + (1 - weighing) * Math.min(1, done / Math.max(1, total));
       now();
     },
   };

@@ -4,6 +4,7 @@ import type { GapView } from '../../contract/trial.ts';
 import { chooseExcerpts, type Excerpt } from '../../core/excerpts/chooseExcerpts.ts';
 import type { CostedGroup } from '../../core/excerpts/costedGroup.ts';
 import { foreseeWhole, SURE, type TriedGroup } from '../../core/excerpts/foresee.ts';
+import { USUAL_DENSITY, workOf } from '../../core/forecast/encodeWork.ts';
 import { framesOf } from '../../core/plan/planPicture.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import { readAnalysis } from '../analysis/readAnalysis.ts';
@@ -75,7 +76,7 @@ export async function tryPoints(
   );
   // Each unit that waits listens for the end; that many are no leak.
   setMaxListeners(0, signal);
-  reports.expect(points.map((point) => pixels(point) * excerpts.length));
+  reports.expect(points.map((point) => workOfPoint(point) * excerpts.length));
   const keys = points.map(({ picture, quality }) => settingsKey(picture, quality));
   const measured = await findMeasured(context, known.fingerprint, keys);
   const attempts = points.map((point, index): Attempt => ({
@@ -164,7 +165,7 @@ async function tryExcerpt(
       });
     }
   });
-  set.forEach(({ point }) => reports.done(pixels(point)));
+  set.forEach(({ point }) => reports.done(workOfPoint(point)));
   await reports.write();
 }
 
@@ -185,8 +186,15 @@ function showGroup(group: CostedGroup, sourceOf: (frame: number) => number): Cos
   return { ...group, inFrame, frameCount: sourceOf(group.inFrame + group.frameCount - 1) - inFrame + 1 };
 }
 
-function pixels({ picture }: PlannedPoint): number {
+function pixels({ picture }: Pick<PlannedPoint, 'picture'>): number {
   return picture.out.size.width * picture.out.size.height;
+}
+
+/** What a point takes against others, a frame of each: a slow codec's last points are most of the work that is left. */
+function workOfPoint({ picture }: PlannedPoint): number {
+  const { codec, effort } = picture.do;
+  const kind = { codec, effort, way: 'once' } as const;
+  return workOf(kind, { own: pixels({ picture }), masters: 0 }, USUAL_DENSITY);
 }
 
 /** Where nothing is to be seen, and where scenes begin. */
