@@ -73,6 +73,7 @@ describe.each(KINDS)('the store, %s', (_name, open) => {
       null,
       null,
       null,
+      JSON.stringify({ kind: { codec: 'h264' }, work: 7e9, isForeseen: true, masters: 3e9 }),
     ]);
 
   it('applies every migration once, to the schema on record', async () => {
@@ -129,6 +130,32 @@ describe.each(KINDS)('the store, %s', (_name, open) => {
       source_facts: { bytes: 5_000_000_000 },
     });
     await query(renditions.STOP_RENDITION, ['typed-rendition', NOW]);
+  });
+
+  it('sums up what is left of the queue, kind by kind, or until a batch is done', async () => {
+    await addProgramme('left');
+    const ids = ['left-first', 'left-of-batch', 'left-last'];
+    for (const id of ids) {
+      await addRendition(id, 'left');
+      await query(jobs.ENQUEUE_JOB, ['rendition', id, '{}', 1, false]);
+    }
+    await query(`UPDATE rendition SET batch_id = 'night' WHERE id = 'left-of-batch'`);
+    await query(`UPDATE rendition SET state = 'running', seconds_left = 90 WHERE id = 'left-first'`);
+    const all = {
+      kind: { codec: 'h264' },
+      is_foreseen: true,
+      renditions: 2,
+      unkept: 0,
+      work: 14e9,
+      masters: 6e9,
+      seconds: 90,
+    };
+    expect(await query(renditions.WORK_LEFT, [null])).toEqual([all]);
+    const ofNight = { ...all, renditions: 1, work: 7e9, masters: 3e9 };
+    expect(await query(renditions.WORK_LEFT, ['night'])).toEqual([ofNight]);
+    expect(await query(renditions.WORK_LEFT, ['none'])).toEqual([]);
+    for (const id of ids) await query(jobs.WITHDRAW_JOB, ['rendition', id]);
+    for (const id of ids) await query(renditions.STOP_RENDITION, [id, NOW]);
   });
 
   it('tells what came of a programme: the whole at constant quality, the first encode of a size', async () => {
