@@ -181,7 +181,7 @@ export interface BatchView extends BatchSummary {
   readonly promisedSeconds: number | null;
   /** When the last of them ended. */
   readonly endedAt: string | null;
-  /** Until its last is done, with what comes before it in the queue; null where nothing of it runs or waits. */
+  /** Until its last is done, with what comes before it in the queue; null where nothing of it runs or waits, and while it is being ordered. */
   readonly left: WorkLeft | null;
   readonly rows: readonly BatchRowView[];
 }

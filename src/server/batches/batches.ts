@@ -114,7 +114,8 @@ export async function getBatch(context: Context, id: string): Promise<BatchView>
     askedAt: head.asked_at.toISOString(),
     promisedSeconds: head.promised_seconds,
     endedAt: waiting > 0 || ends.length === 0 ? null : new Date(Math.max(...ends)).toISOString(),
-    left: waiting > 0 ? await viewWorkLeft(context, id) : null,
+    // While its renditions are still being ordered, what is in the queue is not all of it.
+    left: waiting > 0 && count('asked') === 0 ? await viewWorkLeft(context, id) : null,
     ...{ asked: rows.length, made, failed, stopped, leftOut, waiting, rows },
   };
 }
