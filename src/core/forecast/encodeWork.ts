@@ -1,5 +1,5 @@
 import { isMastered, pictureOf, type EncodePlan } from '../plan/encodePlan.ts';
-import { isRated, RATED, VIDEO, type VideoCodec } from '../video/codecs.ts';
+import { isRated, RATED, RATED_CODECS, VIDEO, type VideoCodec } from '../video/codecs.ts';
 import type { Effort } from '../video/definition.ts';
 
 /** What encoders are told apart by when their speed is learned. */
@@ -10,6 +10,9 @@ export interface EncodeKind {
   /** Once over the picture, twice, or until a size is filled. */
   readonly way: 'once' | 'twice' | 'filling';
 }
+
+/** The encode that work is counted in: the quickest of all. */
+export const UNIT: EncodeKind = { codec: RATED_CODECS[0]!, effort: 'fast', way: 'once' };
 
 /** What kind of encode a plan is; null without a picture, or for a copy. */
 export function encodeKindOf(plan: Pick<EncodePlan, 'streams'>): EncodeKind | null {

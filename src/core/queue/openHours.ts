@@ -10,6 +10,11 @@ export function minutesOf(time: string): number | null {
   return match ? Number(match[1]) * 60 + Number(match[2]) : null;
 }
 
+/** What the clock on the wall says, in whole minutes from midnight. */
+export function minuteOfDay(now: Date): number {
+  return now.getHours() * 60 + now.getMinutes();
+}
+
 /**
  * Whether a moment lies within hours, by the clock on the wall.
  *

@@ -6,6 +6,9 @@ import { QUIET_WITH_PROGRESS } from './progress.ts';
 /** A finer and a coarser quality of the measuring encoder: what is kept at one and dropped at the other tells groups apart. */
 const QUALITIES = [24, 30] as const;
 
+/** So often a picture is encoded to weigh its groups. */
+export const TIMES_WEIGHED = QUALITIES.length;
+
 /** What of a picture is weighed, and how. */
 export interface QuickGroupsRequest {
   /** Frames of a group. */

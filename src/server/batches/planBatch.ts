@@ -34,7 +34,7 @@ export async function planBatch(context: Context, request: BatchRequest): Promis
     programmeSeconds: ready.reduce((total, { seconds }) => total + seconds, 0),
     expected: sumUp(ready.map(({ expected }) => expected)),
     work,
-    left: await viewWorkWith(context, { seconds: work.likely, unknown: work.unknown }),
+    left: await viewWorkWith(context, { seconds: work.likely, unknown: work.unknown }, speeds),
     freeBytes: await freeRoom(context.config.outputFolder),
     together: shared.together,
   };

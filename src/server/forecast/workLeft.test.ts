@@ -1,31 +1,20 @@
-import { mkdirSync, mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { STARTING_SECONDS } from '../../core/forecast/encodeTime.ts';
 import { atQuality, plainVideo, STARTING_RECIPE, type Recipe } from '../../core/recipe/recipe.ts';
-import { makeContext } from '../../testing/context.ts';
-import { createFakeEngine, writeFakeMaster } from '../../testing/fakeEngine.ts';
-import { factsOf } from '../../testing/facts.ts';
+import { makeFakeProgramme } from '../../testing/fakeProgramme.ts';
 import { writeQueueSettings } from '../line/queueSettings.ts';
-import { takeIn } from '../programmes/programmes.ts';
 import { orderRendition } from '../renditions/renditions.ts';
 import { viewSpeeds } from './speeds.ts';
 import { viewWorkLeft, viewWorkWith } from './workLeft.ts';
 
-let context: Awaited<ReturnType<typeof makeContext>>;
+let context: Awaited<ReturnType<typeof makeFakeProgramme>>['context'];
 let programmeId = '';
 const AT_ANY_HOUR = { paused: false, atOnce: 1, hours: null, whenIdle: false };
 const recipe: Recipe = { ...STARTING_RECIPE, video: plainVideo('h264', atQuality(23), 'fast') };
 const sql = (text: string, values: readonly (string | null)[] = []) => context.database.query(text, values);
 
 beforeAll(async () => {
-  const folder = mkdtempSync(path.join(tmpdir(), 'linstock-left-'));
-  mkdirSync(path.join(folder, 'media'));
-  const master = path.join(folder, 'media', 'film.mov');
-  writeFakeMaster(master, factsOf({ bytes: 500_000 }));
-  context = await makeContext(folder, createFakeEngine());
-  programmeId = (await takeIn(context, master)).id;
+  ({ context, programmeId } = await makeFakeProgramme());
 });
 afterAll(() => context.database.close());
 
@@ -64,7 +53,7 @@ describe('what a queue has left', () => {
     expect(Date.parse(doneAt!)).toBeCloseTo(context.now().getTime() + seconds * 1000, -3);
     await order();
     expect((await left()).seconds).toBeCloseTo(2 * seconds, 6);
-    const more = await viewWorkWith(context, { seconds: 50, unknown: 1 });
+    const more = await viewWorkWith(context, { seconds: 50, unknown: 1 }, await viewSpeeds(context));
     expect(more).toMatchObject({ unknown: 1 });
     expect(more.seconds).toBeCloseTo(2 * seconds + 50, 6);
   });

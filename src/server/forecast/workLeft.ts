@@ -3,6 +3,7 @@ import type { MachineSpeeds } from '../../core/forecast/encodeTime.ts';
 import type { EncodeKind } from '../../core/forecast/encodeWork.ts';
 import { sumWork, type WorkSum } from '../../core/forecast/workLeft.ts';
 import { secondsUntilDone } from '../../core/queue/finish.ts';
+import { minuteOfDay } from '../../core/queue/openHours.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import type { Context } from '../context.ts';
 import { readQueueSettings } from '../line/queueSettings.ts';
@@ -33,9 +34,9 @@ export async function viewWorkLeft(context: Context, batchId: string | null): Pr
 }
 
 /** The same of work that would be put at the end of the queue. */
-export async function viewWorkWith(context: Context, more: WorkSum): Promise<WorkLeft> {
+export async function viewWorkWith(context: Context, more: WorkSum, speeds: MachineSpeeds): Promise<WorkLeft> {
   const rows = await context.database.query<LeftRow>(statements.WORK_LEFT, [null]);
-  const there = sumRows(rows, await viewSpeeds(context));
+  const there = sumRows(rows, speeds);
   const sum = { seconds: there.seconds + more.seconds, unknown: there.unknown + more.unknown };
   return whenDone(context, await readQueueSettings(context), sum);
 }
@@ -53,7 +54,7 @@ function sumRows(rows: readonly LeftRow[], speeds: MachineSpeeds): WorkSum {
 /** Nobody knows when a queue is done that was stopped, or that waits until a machine is left alone. */
 function whenDone(context: Context, { paused, whenIdle, hours, atOnce }: QueueSettings, sum: WorkSum): WorkLeft {
   const now = context.now();
-  const secondOfDay = (now.getHours() * 60 + now.getMinutes()) * 60 + now.getSeconds();
+  const secondOfDay = minuteOfDay(now) * 60 + now.getSeconds();
   const seconds = sum.seconds / atOnce;
   const until = secondsUntilDone(seconds, secondOfDay, hours);
   const isOpen = !paused && !whenIdle;

@@ -1,6 +1,6 @@
 import type { QueueChange, QueueView } from '../../contract/queue.ts';
 import { IN_USE, lookForIdleness } from '../../core/queue/idle.ts';
-import { isWithin } from '../../core/queue/openHours.ts';
+import { isWithin, minuteOfDay } from '../../core/queue/openHours.ts';
 import { createHold, type HeldWork, type Hold } from '../../engine/process/hold.ts';
 import * as jobs from '../../store/statements/jobs.ts';
 import type { Context } from '../context.ts';
@@ -99,8 +99,4 @@ export async function openLine(context: Context, onRoom: () => void): Promise<Li
       unsubscribe();
     },
   };
-}
-
-function minuteOfDay(now: Date): number {
-  return now.getHours() * 60 + now.getMinutes();
 }

@@ -1,5 +1,4 @@
-import { mkdirSync, mkdtempSync, readdirSync, statSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readdirSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { RenditionView } from '../../contract/views.ts';
@@ -7,29 +6,21 @@ import type { Container } from '../../core/container/names.ts';
 import { plainVideo, atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../../core/recipe/recipe.ts';
 import { soundCodecsOf } from '../../core/sound/codecs.ts';
 import { RATED, RATED_CODECS, type RatedCodec } from '../../core/video/codecs.ts';
-import { makeContext } from '../../testing/context.ts';
+import { makeFakeProgramme } from '../../testing/fakeProgramme.ts';
 import { viewSpeeds } from '../forecast/speeds.ts';
-import { createFakeEngine, writeFakeMaster } from '../../testing/fakeEngine.ts';
-import { factsOf } from '../../testing/facts.ts';
 import { createHold } from '../../engine/process/hold.ts';
 import { startScheduler, type Scheduler } from '../jobs/scheduler.ts';
-import { takeIn } from '../programmes/programmes.ts';
 import { getRendition, orderRendition } from '../renditions/renditions.ts';
 import { createRenditionHandler } from './renditionJob.ts';
 
 const NOBODY_HOLDS = { begin: () => ({ hold: createHold(), end: () => undefined }) };
 
-let context: Awaited<ReturnType<typeof makeContext>>;
+let context: Awaited<ReturnType<typeof makeFakeProgramme>>['context'];
 let programmeId = '';
 const running: Scheduler[] = [];
 
 beforeAll(async () => {
-  const folder = mkdtempSync(path.join(tmpdir(), 'linstock-fake-'));
-  mkdirSync(path.join(folder, 'media'));
-  const master = path.join(folder, 'media', 'film.mov');
-  writeFakeMaster(master, factsOf({ bytes: 500_000 }));
-  context = await makeContext(folder, createFakeEngine());
-  programmeId = (await takeIn(context, master)).id;
+  ({ context, programmeId } = await makeFakeProgramme());
 });
 afterEach(() => Promise.all(running.splice(0).map((one) => one.stop())));
 afterAll(() => context.database.close());

@@ -1,6 +1,7 @@
 import type { TrialPlan, TrialRequest } from '../../contract/trial.ts';
-import type { EncodeKind } from '../../core/forecast/encodeWork.ts';
+import { UNIT } from '../../core/forecast/encodeWork.ts';
 import { foreseeStretches, type StretchesWork } from '../../core/forecast/trialTime.ts';
+import { TIMES_WEIGHED } from '../../engine/arguments/quickGroups.ts';
 import type { Context } from '../context.ts';
 import { viewSpeeds } from '../forecast/speeds.ts';
 import type { ProgrammeRow } from '../programmes/programmes.ts';
@@ -27,10 +28,6 @@ export async function planTrial(context: Context, request: TrialRequest): Promis
   };
 }
 
-/** As groups are weighed: twice, and as fast as can be. */
-const WEIGHED_AS: EncodeKind = { codec: 'h264', effort: 'fast', way: 'once' };
-const TIMES_WEIGHED = 2;
-
 /** Seconds that a trial takes. */
 export interface TrialTime {
   /** Until its groups are told apart. */
@@ -56,7 +53,7 @@ export async function foreseeTrial(
   const frames = await framesToWeigh(context, { ...programme, fingerprint }, told);
   const area = pixels(told.out.size);
   const ways = Array.from({ length: TIMES_WEIGHED }, () => area);
-  const weighed = { kind: WEIGHED_AS, ways, masters: area, framesEncoded: frames, framesCompared: frames };
+  const weighed = { kind: UNIT, ways, masters: area, framesEncoded: frames, framesCompared: frames };
   const work: StretchesWork[] = [{ ...weighed, stretches: frames > 0 ? 1 : 0 }];
   const keys = points.map(({ picture, quality }) => settingsKey(picture, quality));
   const measured = await findMeasured(context, fingerprint, keys);

@@ -1,7 +1,7 @@
 import { Pause, Play } from 'lucide-react';
 import { useState } from 'react';
 import { MOST_AT_ONCE, type QueueView } from '../../contract/queue.ts';
-import { isWithin, minutesOf } from '../../core/queue/openHours.ts';
+import { isWithin, minuteOfDay, minutesOf } from '../../core/queue/openHours.ts';
 import { useQueueWork } from '../hooks/batchQueries.ts';
 import { useActKey } from '../hooks/useWorkKey.ts';
 import { Button } from '../kit/Button.tsx';
@@ -86,7 +86,7 @@ export function QueueControls({ queue }: { readonly queue: QueueView }) {
 
 function closedBecause({ paused, hours, whenIdle }: QueueView): string {
   if (paused) return 'Everything stands still.';
-  if (hours && !isWithin(hours, new Date().getHours() * 60 + new Date().getMinutes())) {
+  if (hours && !isWithin(hours, minuteOfDay(new Date()))) {
     return `It is closed now, and opens at ${hours.from}.`;
   }
   return whenIdle ? 'It waits until the machine has been left alone for a minute.' : '';
