@@ -103,32 +103,37 @@ describe('an encoder that was killed', () => {
 });
 
 describe('a rendition during which the server dies', () => {
-  it('is begun ten times and then set aside with its reason; the next goes on', async () => {
+  // What a server that dies at once leaves behind: a claim, and nothing more.
+  const die = async ({ query }: Database) => {
+    const values = ['one', 20_000, 'rendition', PRIORITY.analysis];
+    const [claimed] = await query<{ subject: string }>(jobs.CLAIM_JOB, values);
+    await query(jobs.RELEASE_JOBS_OF, ['one']);
+    return claimed?.subject;
+  };
+
+  it('is begun ten times and then set aside with its reason', async () => {
     const { context, order, start, ended } = await prepare(write);
-    const [bad, good] = [await order(), await order()];
-    // What a server that dies at once leaves behind: a claim, and nothing more.
-    for (let death = 0; death < 10; death += 1) {
-      const [claimed] = await context.database.query<{ subject: string }>(jobs.CLAIM_JOB, [
-        'one',
-        20_000,
-        'rendition',
-        PRIORITY.analysis,
-      ]);
-      expect(claimed?.subject).toBe(bad.id);
-      await context.database.query(jobs.RELEASE_JOBS_OF, ['one']);
-    }
+    const bad = await order();
+    for (let death = 0; death < 10; death += 1) expect(await die(context.database)).toBe(bad.id);
+    const good = await order();
     await start();
     expect((await ended(bad.id)).problem?.code).toBe('given-up');
     expect((await ended(good.id)).problem?.code).toBe('check-failed');
   });
 
+  it('lets what waits behind it go first after each three times, so that none is used up before the others had their turn', async () => {
+    const { context, order } = await prepare(write);
+    const orders = [await order(), await order(), await order()];
+    const begun: (string | undefined)[] = [];
+    for (let death = 0; death < 18; death += 1) begun.push(await die(context.database));
+    const thrice = orders.flatMap(({ id }) => [id, id, id]);
+    expect(begun).toEqual([...thrice, ...thrice]);
+  });
+
   it('nine times still ends as it should', async () => {
     const { context, order, start, ended } = await prepare(write);
     const { id } = await order();
-    for (let death = 0; death < 9; death += 1) {
-      await context.database.query(jobs.CLAIM_JOB, ['one', 20_000, 'rendition', PRIORITY.analysis]);
-      await context.database.query(jobs.RELEASE_JOBS_OF, ['one']);
-    }
+    for (let death = 0; death < 9; death += 1) await die(context.database);
     await start();
     expect((await ended(id)).problem?.code).toBe('check-failed');
   });

@@ -45,9 +45,14 @@ export const RETRY_JOB = `
 export const RELEASE_JOB = `
   UPDATE job SET runner = NULL, lease_until = NULL WHERE id = $1 AND attempt = $2 RETURNING id`;
 
-/** At start a runner gives back what its last life left unfinished when it died. */
+/**
+ * At start a runner gives back what its last life left unfinished when it died. What was lost three times goes behind all others of its
+ * priority, and again after each three: whatever ends the server, the rest is not kept waiting by it, nor used up by the same kills.
+ */
 export const RELEASE_JOBS_OF = `
-  UPDATE job SET runner = NULL, lease_until = NULL, lost = lost + 1 WHERE runner = $1 RETURNING kind, subject`;
+  UPDATE job SET runner = NULL, lease_until = NULL, lost = lost + 1,
+                 position = CASE WHEN (lost + 1) % 3 = 0 THEN nextval('job_position') ELSE position END
+  WHERE runner = $1 RETURNING kind, subject`;
 
 export const WITHDRAW_JOB = `DELETE FROM job WHERE kind = $1 AND subject = $2 RETURNING id`;
 
