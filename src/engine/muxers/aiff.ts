@@ -5,4 +5,5 @@ export const aiff: Muxer = {
   format: 'aiff',
   arguments: [],
   extension: 'aiff',
+  isOf: ({ family }) => family === 'aiff',
 };

@@ -5,4 +5,5 @@ export const flac: Muxer = {
   format: 'flac',
   arguments: [],
   extension: 'flac',
+  isOf: ({ family }) => family === 'flac',
 };

@@ -1,3 +1,4 @@
+import { isOfWebM } from './webm.ts';
 import type { Muxer } from './muxer.ts';
 
 /** Matroska with its index first. */
@@ -6,4 +7,5 @@ export const matroska: Muxer = {
   arguments: ['-cues_to_front', '1'],
   extension: 'mkv',
   stampsPerSecond: 1000,
+  isOf: (file) => file.family.includes('matroska') && !isOfWebM(file),
 };

@@ -5,4 +5,5 @@ export const mp3: Muxer = {
   format: 'mp3',
   arguments: ['-id3v2_version', '0'],
   extension: 'mp3',
+  isOf: ({ family }) => family === 'mp3',
 };

@@ -1,3 +1,4 @@
+import { QUICKTIME } from './mov.ts';
 import type { Muxer } from './muxer.ts';
 
 /** MP4 with its index first. */
@@ -5,4 +6,5 @@ export const mp4: Muxer = {
   format: 'mp4',
   arguments: ['-movflags', '+faststart'],
   extension: 'mp4',
+  isOf: ({ family, brand }) => family.includes('mov') && brand !== QUICKTIME,
 };

@@ -1,3 +1,13 @@
+/** What the engine says of a file that was found. */
+export interface FoundFile {
+  /** Its word for the family of containers. */
+  readonly family: string;
+  /** The brand an ISO file gives itself (ISO/IEC 14496-12). */
+  readonly brand: string | null;
+  /** Of every stream, by the engine's names. */
+  readonly codecs: readonly string[];
+}
+
 /** How a container is written. */
 export interface Muxer {
   /** As the engine names it. */
@@ -8,4 +18,6 @@ export interface Muxer {
   readonly extension: string;
   /** How finely it stamps frames; where it is not told, as finely as they were encoded. */
   readonly stampsPerSecond?: number;
+  /** Whether a file that was found is of this container; where it is not told, another container names such files. */
+  readonly isOf?: (file: FoundFile) => boolean;
 }

@@ -5,4 +5,5 @@ export const ogg: Muxer = {
   format: 'ogg',
   arguments: [],
   extension: 'ogg',
+  isOf: ({ family }) => family === 'ogg',
 };

@@ -5,4 +5,5 @@ export const wav: Muxer = {
   format: 'wav',
   arguments: ['-rf64', 'auto'],
   extension: 'wav',
+  isOf: ({ family }) => family === 'wav',
 };

@@ -1,25 +1,10 @@
 import type { AudioFacts, CaptionFacts, Chapter, ProgrammeFacts } from '../../core/programme/facts.ts';
-import { isWebMCodec } from '../../core/programme/sourceCodecs.ts';
 import { rational } from '../../core/timing/rational.ts';
+import { nameFoundContainer } from '../muxers/foundContainer.ts';
 import type { PacketTally } from './packets.ts';
 import { parseVideo, rotationOf } from './probeVideo.ts';
 import { known, numberOf, tagOf, type ProbeReport, type ProbeStream } from './report.ts';
 import { measureTiming } from './timing.ts';
-
-/** The trade's names for containers, by the engine's. */
-const CONTAINER_NAMES: readonly (readonly [part: string, name: string])[] = [
-  ['mov', 'MP4'],
-  ['matroska', 'Matroska'],
-  ['mpegts', 'MPEG transport stream'],
-  ['mpeg', 'MPEG program stream'],
-  ['mxf', 'MXF'],
-  ['avi', 'AVI'],
-  ['wav', 'WAV'],
-  ['flac', 'FLAC'],
-  ['mp3', 'MP3'],
-  ['ogg', 'Ogg'],
-  ['aiff', 'AIFF'],
-];
 
 /** Written by the container's own bookkeeping; they say nothing to a person beside the facts. */
 const BOOKKEEPING = /^(major_brand|minor_version|compatible_brands|duration|bps|number_of_|_statistics|handler_name)/i;
@@ -88,12 +73,12 @@ export function parseProbe(
   return { facts, frameTimes: timing.frameTimes };
 }
 
-function nameContainer(report: ProbeReport): string {
-  const format = report.format?.format_name ?? '';
-  const name = CONTAINER_NAMES.find(([part]) => format.includes(part))?.[1] ?? format;
-  if (name === 'MP4' && tagOf(report.format?.tags, 'major_brand') === 'qt') return 'MOV';
-  const isWeb = (report.streams ?? []).every((stream) => isWebMCodec(stream.codec_name ?? ''));
-  return name === 'Matroska' && isWeb ? 'WebM' : name;
+function nameContainer({ format, streams }: ProbeReport): string {
+  return nameFoundContainer({
+    family: format?.format_name ?? '',
+    brand: tagOf(format?.tags, 'major_brand'),
+    codecs: (streams ?? []).map(({ codec_name }) => codec_name ?? ''),
+  });
 }
 
 function parseAudio(
