@@ -146,4 +146,10 @@ describe('how long an encode takes', () => {
     const plan = planOf(video, 'codec' in video && video.codec === 'prores' ? 'mov' : 'mp4');
     expect(encodeKindOf(plan)).toEqual({ codec: video.codec, effort, way });
   });
+
+  it('a size that the finest quality does not fill is encoded once', () => {
+    const plan = planOf(plainVideo('h264', { mode: 'size', bytes: 9_000_000 }), 'mp4');
+    const roomy = { ...plan, budget: { ...plan.budget, binds: 'finest-quality' } } as const;
+    expect([plan, roomy].map((one) => encodeKindOf(one)?.way)).toEqual(['filling', 'once']);
+  });
 });

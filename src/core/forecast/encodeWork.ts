@@ -15,13 +15,14 @@ export interface EncodeKind {
 export const UNIT: EncodeKind = { codec: RATED_CODECS[0]!, effort: 'fast', way: 'once' };
 
 /** What kind of encode a plan is; null without a picture, or for a copy. */
-export function encodeKindOf(plan: Pick<EncodePlan, 'streams'>): EncodeKind | null {
+export function encodeKindOf(plan: Pick<EncodePlan, 'streams' | 'budget'>): EncodeKind | null {
   const picture = pictureOf(plan);
   if (!picture || picture.do.kind === 'copy') return null;
   if (isMastered(picture)) return { codec: picture.do.codec, effort: null, way: 'once' };
   if (picture.do.kind !== 'encode') return null;
   const { codec, effort, rate } = picture.do;
-  if (rate.kind === 'fill') return { codec, effort, way: 'filling' };
+  // Where the cap leaves room at the finest quality, that is encoded, and nothing is left to fill.
+  if (rate.kind === 'fill' && plan.budget.binds !== 'finest-quality') return { codec, effort, way: 'filling' };
   return { codec, effort, way: rate.kind === 'average' && rate.passes === 2 ? 'twice' : 'once' };
 }
 
