@@ -252,6 +252,20 @@ describe('trials', () => {
     await vi.waitUntil(() => enginesOn(folders.data).length === 0, { timeout: 5000 });
   });
 
+  it('are left by a server that is told to go at any moment, leave no encoder, and go on with the next', async () => {
+    const recipe = { ...RECIPE, video: { ...RECIPE.video, effort: 'thorough' } };
+    const grid = [{ codec: 'h264', width: 192, height: 108, qualities: [13, 21, 29] }];
+    const { body } = await call<{ id: string }>('POST', 'trials', { programmeId: film.id, recipe, grid, share: 1 });
+    for (const wait of [700, 1300]) {
+      await new Promise((resolve) => setTimeout(resolve, wait));
+      await server.end('SIGTERM');
+      expect(enginesOn(folders.data)).toEqual([]);
+      server = await startServer(folders);
+    }
+    const trial = await ended(body.id);
+    expect([trial.state, trial.gaps]).toEqual(['done', []]);
+  });
+
   it('of what cannot be is a gap with its reason, or refused in a sentence', async () => {
     const grid = [
       { codec: 'h264', width: 192, height: 108, qualities: [26] },

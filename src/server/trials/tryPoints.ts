@@ -4,6 +4,7 @@ import type { GapView } from '../../contract/trial.ts';
 import { chooseExcerpts, type Excerpt } from '../../core/excerpts/chooseExcerpts.ts';
 import type { CostedGroup } from '../../core/excerpts/costedGroup.ts';
 import { foreseeWhole, SURE, type TriedGroup } from '../../core/excerpts/foresee.ts';
+import { mostTypicalFirst } from '../../core/excerpts/mostTypicalFirst.ts';
 import { USUAL_DENSITY, workOf } from '../../core/forecast/encodeWork.ts';
 import { framesOf } from '../../core/plan/planPicture.ts';
 import type { Portion } from '../../core/programme/facts.ts';
@@ -86,15 +87,22 @@ export async function tryPoints(
     known: [],
     hasFailed: false,
   }));
-  const turns = createTurns(availableParallelism());
-  await Promise.all(
-    setsOf(attempts).flatMap((set) =>
-      excerpts.map(({ group }) =>
-        turns.take(() => tryExcerpt(context, set, { group, costs }, reports, signal), signal),
-      ),
+  const inTurn = mostTypicalFirst(costs, excerpts);
+  const units = setsOf(attempts).flatMap((set) =>
+    inTurn.map(
+      ({ group }) =>
+        () =>
+          tryExcerpt(context, set, { group, costs }, reports, signal),
     ),
   );
+  // With all cores to itself the first is through in half the time: then there is an answer, if a rough one.
+  const [opening, ...others] = units;
+  await opening?.();
+  const turns = createTurns(availableParallelism());
+  const ends = await Promise.allSettled(others.map((unit) => turns.take(unit, signal)));
+  // Not before the last of them has ended, also when it is stopped: a server that goes must leave no encoder behind.
   signal.throwIfAborted();
+  for (const end of ends) if (end.status === 'rejected') throw end.reason;
 }
 
 /** A point on its way. */
