@@ -24,6 +24,7 @@ export interface TakeInRow extends Record<string, unknown> {
   readonly taken_in: number;
   readonly already_in: number;
   readonly refused: number;
+  readonly refused_files: TakeInView['refused'];
 }
 
 /** Begins to take files in; the work goes on in the background. */
@@ -66,7 +67,7 @@ export async function latestTakeIns(context: Context): Promise<TakeInView[]> {
 
 /** @throws Refusal `not-found`. */
 export async function findRow(context: Context, id: string): Promise<TakeInRow> {
-  const [row] = await context.database.query<TakeInRow>(statements.FIND_TAKEIN, [id]);
+  const [row] = await context.database.query<TakeInRow>(statements.FIND_TAKEIN, [id, MOST_REFUSED_SHOWN]);
   if (!row) throw new Refusal('not-found', `There is no take-in ${id}.`);
   return row;
 }
@@ -74,10 +75,6 @@ export async function findRow(context: Context, id: string): Promise<TakeInRow> 
 /** How a take-in stands: found = takenIn + alreadyIn + refusedCount once it is done. */
 export async function viewTakeIn(context: Context, id: string): Promise<TakeInView> {
   const row = await findRow(context, id);
-  const refused = await context.database.query<{ path: string; problem: { code: string; message: string } }>(
-    statements.LIST_REFUSED,
-    [id, MOST_REFUSED_SHOWN],
-  );
   return {
     id,
     state: row.state,
@@ -86,7 +83,7 @@ export async function viewTakeIn(context: Context, id: string): Promise<TakeInVi
     takenIn: row.taken_in,
     alreadyIn: row.already_in,
     refusedCount: row.refused,
-    refused: refused.map(({ path, problem }) => ({ path, ...problem })),
+    refused: row.refused_files,
     startedAt: row.started_at.toISOString(),
     endedAt: row.ended_at?.toISOString() ?? null,
   };

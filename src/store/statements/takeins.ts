@@ -3,12 +3,16 @@
 export const INSERT_TAKEIN = `
   INSERT INTO takein (id, paths, subfolders, state, started_at) VALUES ($1, $2, $3, 'searching', $4)`;
 
+/** All in one statement, so that the refused files told one by one, the first $2, are of the same moment as the numbers. */
 export const FIND_TAKEIN = `
   SELECT takein.id, takein.paths, takein.subfolders, takein.state, takein.started_at, takein.ended_at,
          count(file.position)::integer AS found,
          (count(*) FILTER (WHERE file.outcome = 'taken-in'))::integer AS taken_in,
          (count(*) FILTER (WHERE file.outcome = 'already-in'))::integer AS already_in,
-         (count(*) FILTER (WHERE file.outcome = 'refused'))::integer AS refused
+         (count(*) FILTER (WHERE file.outcome = 'refused'))::integer AS refused,
+         (SELECT coalesce(jsonb_agg(problem || jsonb_build_object('path', path) ORDER BY position), '[]')
+          FROM (SELECT path, problem, position FROM takein_file
+                WHERE takein_id = $1 AND outcome = 'refused' ORDER BY position LIMIT $2) AS first) AS refused_files
   FROM takein LEFT JOIN takein_file AS file ON file.takein_id = takein.id
   WHERE takein.id = $1
   GROUP BY takein.id`;
@@ -17,9 +21,6 @@ export const LATEST_TAKEINS = `
   SELECT id FROM takein WHERE dismissed_at IS NULL ORDER BY started_at DESC LIMIT $1`;
 
 export const DISMISS_TAKEIN = `UPDATE takein SET dismissed_at = $2 WHERE id = $1`;
-
-export const LIST_REFUSED = `
-  SELECT path, problem FROM takein_file WHERE takein_id = $1 AND outcome = 'refused' ORDER BY position LIMIT $2`;
 
 export const CLEAR_FILES = `DELETE FROM takein_file WHERE takein_id = $1`;
 
