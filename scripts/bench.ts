@@ -12,7 +12,8 @@
  *   npm run bench -- scrolling     the same in a browser: how long frames of the page take (wants a build)
  *   npm run bench -- endurance     2,000 tiny renditions in a row: the server's memory (wants a build)
  *   npm run bench -- kills         50 kills of the server over a batch of 20 (wants a build)
- *   npm run bench -- overhead      a rendition against the same engine commands by hand; measuring against encoding
+ *   npm run bench -- overhead      a rendition against the same engine commands by hand
+ *   npm run bench -- comparing     comparing results with their master against encoding them; XPSNR against the engine’s SSIM
  *   npm run bench -- frames        an exact frame pair, cold and warm
  *   npm run bench -- soundings     expected against real sizes at constant quality
  *   npm run bench -- analysis      the analysis of each programme against only decoding it
@@ -33,6 +34,7 @@ import { takeIn } from '../src/server/programmes/programmes.ts';
 import { benchAnalysis, benchStrips, benchTakeIn, benchUpload } from './bench/bringingIn.ts';
 import { benchBursts } from './bench/bursts.ts';
 import { benchFills } from './bench/fills.ts';
+import { benchComparing } from './bench/comparing.ts';
 import { benchChoice } from './bench/choice.ts';
 import { benchEndurance } from './bench/endurance.ts';
 import { benchExcerpts } from './bench/excerpts.ts';
@@ -58,6 +60,7 @@ const application = await startApplication(config, { logger: pino({ level: 'sile
 const wanted = process.argv.slice(2);
 const sections: Record<string, (application: Application, programmes: ProgrammeView[]) => Promise<void>> = {
   overhead: benchOverhead,
+  comparing: benchComparing,
   frames: benchFrames,
   soundings: benchSoundings,
   analysis: benchAnalysis,

@@ -141,7 +141,7 @@ async function encodeWhole(
     const groups = (await context.engine.listGroups(output, signal)).groups.map(({ bytes }) => bytes);
     if (groups.length !== groupsOf(picture).length) throw new Error(`${groups.length} groups came out.`);
     const options = { workingFolder, signal, onProgress: () => undefined };
-    const frames = await context.engine.measure(programme.path, { picture, file: output }, options);
+    const [frames = []] = await context.engine.compare(programme.path, [{ picture, file: output }], options);
     await stat(output);
     return { bytes: groups.reduce((sum, one) => sum + one, 0), groups, frames, seconds };
   } finally {

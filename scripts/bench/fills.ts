@@ -118,7 +118,7 @@ async function twoPasses(app: Application, programme: ProgrammeView, filled: Ren
       rate /= miss;
     }
     await stat(output);
-    const frames = await app.context.engine.measure(programme.path, { picture, file: output }, options);
+    const [frames = []] = await app.context.engine.compare(programme.path, [{ picture, file: output }], options);
     return frames.map(({ ssimAll }) => ssimAll);
   } finally {
     await rm(workingFolder, { recursive: true, force: true });

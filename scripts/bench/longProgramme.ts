@@ -1,9 +1,9 @@
-import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import * as scenes from '../../src/demo/scenes.ts';
 import type { Scene } from '../../src/demo/scenes.ts';
 import { seededRandom } from '../../src/testing/seededRandom.ts';
+import { runFfmpeg } from './runFfmpeg.ts';
 
 const SIZE = { width: 640, height: 360, rate: '25' };
 
@@ -23,13 +23,22 @@ export function drawLongProgramme(folder: string, seed: number, seconds: number)
     const length = Math.min(seconds - drawn, 3 + Math.floor(random() * 14));
     const name = path.join(parts, `${names.length}.mov`);
     const scene: Scene = { ...SIZE, seconds: length };
-    run(['-filter_complex', `${pick(scene, random)}[out]`, '-map', '[out]', '-t', String(length), ...ENCODING, name]);
+    runFfmpeg([
+      '-filter_complex',
+      `${pick(scene, random)}[out]`,
+      '-map',
+      '[out]',
+      '-t',
+      String(length),
+      ...ENCODING,
+      name,
+    ]);
     names.push(name);
     drawn += length;
   }
   const list = path.join(parts, 'list.txt');
   writeFileSync(list, names.map((name) => `file '${name}'\n`).join(''));
-  run(['-f', 'concat', '-safe', '0', '-i', list, '-c', 'copy', file]);
+  runFfmpeg(['-f', 'concat', '-safe', '0', '-i', list, '-c', 'copy', file]);
   rmSync(parts, { recursive: true, force: true });
   return file;
 }
@@ -55,8 +64,4 @@ function pick(scene: Scene, random: () => number): string {
     default:
       return `testsrc2=s=${scene.width}x${scene.height}:r=${scene.rate}:d=${scene.seconds},${grain},format=yuv420p`;
   }
-}
-
-function run(args: readonly string[]): void {
-  execFileSync('ffmpeg', ['-v', 'error', '-nostdin', '-y', ...args]);
 }

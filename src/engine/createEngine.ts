@@ -15,7 +15,7 @@ import { joinGroups, listGroups } from './runs/groups.ts';
 import type { EnginePaths } from './runs/limits.ts';
 import { measureLoudness } from './runs/loudness.ts';
 import { createPairThreads } from './process/pairThreads.ts';
-import { comparePictures, measurePictures } from './runs/measure.ts';
+import { comparePictures } from './runs/compare.ts';
 import { makeStandIn, takeFrame, takeRawFrames } from './runs/pictures.ts';
 import { probeHardware } from './runs/hardware.ts';
 import { inspectFile, probeFile, timePackets } from './runs/probe.ts';
@@ -63,7 +63,6 @@ export function createEngine(paths: EnginePaths): Engine {
     },
     analyse: (request, options) => analyse(paths, request, options),
     measureLoudness: (file, track, signal) => measureLoudness(paths, file, track, signal),
-    measure: (master, result, options) => measurePictures(paths, master, result, options),
     compare: (master, results, options) => comparePictures(paths, threads, master, results, options),
     standIn: (request, signal) => makeStandIn(paths, request, signal),
     still: (request, signal) => takeFrame(paths, request, signal),

@@ -1,6 +1,5 @@
 import type { MeasuredStretch } from '../core/analysis/measured.ts';
 import type { PairMeasures } from '../core/quality/pairReader.ts';
-import type { FrameQuality } from '../core/quality/frameQuality.ts';
 import type { Container } from '../core/container/names.ts';
 import type {
   EncodedPicture,
@@ -19,7 +18,7 @@ import type { PictureFiles, PictureWay } from './arguments/encode.ts';
 import type { PictureRun } from './encoders/encoder.ts';
 import type { CopyRequest, SoundCopy } from './arguments/copy.ts';
 import type { QuickGroupsRequest } from './arguments/quickGroups.ts';
-import type { ComparedResult } from './arguments/measure.ts';
+import type { ComparedResult } from './arguments/compare.ts';
 import type { Hold } from './process/hold.ts';
 import type { SoundFile } from './arguments/input.ts';
 import type { JoinSource } from './arguments/join.ts';
@@ -111,9 +110,6 @@ export interface Probed {
   readonly raw: ProbeReport;
 }
 
-/** One frame held against its master in every way there is. */
-export type ComparedFrame = FrameQuality & PairMeasures;
-
 /** Drives the encoders; every method rejects with EngineError. */
 export interface Engine {
   report(): Promise<EngineReport>;
@@ -181,19 +177,17 @@ export interface Engine {
    * @param track - Which of them, from 0.
    */
   measureLoudness(path: string, track: number, signal?: AbortSignal): Promise<SoundLevel>;
-  /** One entry for every frame both files have. */
-  measure(master: string, result: ComparedResult, options: RunOptions): Promise<FrameQuality[]>;
   /**
-   * The same with what takes the bare pictures: errors as they are seen, tint, lost levels.
+   * Holds results against their master, frame by frame: errors, errors as they are seen, likeness, tint, lost levels.
    *
    * @param results - Of the same frames of the master, which came to them in the same way but for their frame sizes.
-   * @returns In the order of the results.
+   * @returns In the order of the results, one entry for every frame that all of them and the master have.
    */
   compare(
     master: string,
     results: readonly [ComparedResult, ...ComparedResult[]],
     options: RunOptions,
-  ): Promise<ComparedFrame[][]>;
+  ): Promise<readonly (readonly PairMeasures[])[]>;
   /** @returns One piece of a light copy, a fragmented MP4. */
   standIn(request: StandInRequest, signal?: AbortSignal): Promise<Buffer>;
   /** @returns PNG bytes. */

@@ -44,9 +44,8 @@ const GREY = Buffer.alloc(64 * 36 * 3, 128);
 
 /** Means of a grey picture. */
 const MIDDLE = { y: 126, cb: 128, cr: 128 };
-const MEASURED = { ssimLuma: 0.95, ssimAll: 0.96, mseLuma: 8, mseAll: 6 };
 const COMPARED = {
-  ...MEASURED,
+  ...{ ssimLuma: 0.95, ssimAll: 0.96, mseLuma: 8, mseAll: 6 },
   mseWeighted: 7,
   means: { master: MIDDLE, result: MIDDLE },
   banding: { areas: 100, smooth: 10, banded: 0 },
@@ -120,7 +119,6 @@ export function createFakeEngine(): Engine {
     weighGroups: () => Promise.reject(new EngineError('engine-failed', 'The fake engine weighs nothing.')),
     gauge: () => Promise.reject(new EngineError('engine-failed', 'The fake engine sounds nothing.')),
     analyse: () => Promise.reject(new EngineError('engine-failed', 'The fake engine analyses nothing.')),
-    measure: (_, { picture }) => Promise.resolve(framesOf(picture, MEASURED)),
     compare: (_, results) => Promise.resolve(results.map(({ picture }) => framesOf(picture, COMPARED))),
     standIn: () => Promise.resolve(GREY),
     still: () => Promise.resolve(GREY),

@@ -1,5 +1,7 @@
+import { execFile } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
+import { promisify } from 'node:util';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { compileKernel, KERNEL_MODULE, writeModule } from '../../scripts/kernel/compileKernel.ts';
 import { pictureOf } from '../../src/core/plan/encodePlan.ts';
@@ -23,21 +25,74 @@ beforeAll(() => {
   ]);
 });
 
+const PLAIN = { codec: 'h264', effort: 'fast', rate: { mode: 'quality', value: 20 } };
+
+/** What the engine's filters say of a result of the same size. */
+async function byFilters(reference: string, result: string) {
+  const graph = '[0:v]split[a][b];[1:v]split[c][d];[a][c]ssim=stats_file=ssim.log[e];[b][d]psnr=stats_file=psnr.log[f]';
+  const outputs = ['[e]', '[f]'].flatMap((label) => ['-map', label, '-f', 'null', '-']);
+  const inputs = ['-i', result, '-i', reference];
+  await promisify(execFile)('ffmpeg', ['-v', 'error', ...inputs, '-filter_complex', graph, ...outputs], {
+    cwd: folder,
+  });
+  const read = (name: string, value: RegExp) =>
+    Array.from(readFileSync(path.join(folder, name), 'utf8').matchAll(value), ([, number]) => Number(number));
+  const [ssimLuma, ssimAll] = [read('ssim.log', / Y:([\d.]+)/g), read('ssim.log', / All:([\d.]+)/g)];
+  const [mseLuma, mseAll] = [read('psnr.log', / mse_y:([\d.]+)/g), read('psnr.log', / mse_avg:([\d.]+)/g)];
+  return ssimLuma.map((one, at) => ({
+    ssimLuma: one,
+    ssimAll: ssimAll[at]!,
+    mseLuma: mseLuma[at]!,
+    mseAll: mseAll[at]!,
+  }));
+}
+
 /** A result made otherwise than asked, held against the master in every way. */
 async function compareWith(filter: string) {
-  const video = { codec: 'h264', effort: 'fast', rate: { mode: 'quality', value: 20 } };
-  const { plan } = await makeRendition(engine, folder, master, { video, audio: null });
+  const { plan } = await makeRendition(engine, folder, master, { video: PLAIN, audio: null });
   const picture = pictureOf(plan)!;
   const result = draw(path.join(folder, 'result.mp4'), ['-i', master, '-vf', filter, ...LOSSLESS]);
   return { picture, result, frames: (await engine.compare(master, [{ picture, file: result }], options))[0]! };
 }
 
 describe('a comparison', () => {
-  it('tells the same SSIM and PSNR as a measurement, of every frame, and nothing of what is the same', async () => {
-    const { picture, result, frames } = await compareWith('null');
-    const measured = await engine.measure(master, { picture, file: result }, options);
-    expect(frames).toHaveLength(25);
-    expect(frames).toMatchObject(measured);
+  // The engine's own filters, which are independent of what is compared here: `ssim` and `psnr` of FFmpeg.
+  it.each([
+    ['null', 'yuv420p', '320x180'],
+    ['noise=c0s=9:c1s=5:c2s=12:allf=t', 'yuv420p', '320x180'],
+    ['boxblur=3,eq=brightness=0.02', 'yuv420p', '322x186'],
+    ['noise=alls=20:allf=t', 'yuv420p10le', '298x174'],
+  ])('after %s in %s at %s tells the SSIM and PSNR that the engine’s filters tell', async (filter, format, size) => {
+    const kept = LOSSLESS.map((word) => (word === 'yuv420p' ? format : word));
+    const drawn = ['-f', 'lavfi', '-i', `testsrc2=s=${size}:d=0.4:r=25`, ...kept];
+    const own = draw(path.join(folder, `own-${format}-${size}.mov`), drawn);
+    const result = draw(path.join(folder, 'result.mp4'), ['-i', own, '-vf', filter, ...kept]);
+    const { plan } = await makeRendition(engine, folder, own, { video: PLAIN, audio: null });
+    const [frames = []] = await engine.compare(own, [{ picture: pictureOf(plan)!, file: result }], options);
+    const told = await byFilters(own, result);
+    expect(frames).toHaveLength(10);
+    expect(told).toHaveLength(10);
+    told.forEach(({ ssimLuma, ssimAll, mseLuma, mseAll }, index) => {
+      const frame = frames[index]!;
+      // Logs have six digits and two.
+      expect(Math.abs(frame.ssimLuma - ssimLuma)).toBeLessThan(0.000002);
+      expect(Math.abs(frame.ssimAll - ssimAll)).toBeLessThan(0.000002);
+      expect(Math.abs(frame.mseLuma - mseLuma)).toBeLessThan(0.0051);
+      expect(Math.abs(frame.mseAll - mseAll)).toBeLessThan(0.0051);
+    });
+  });
+
+  it.each([
+    [20, 'trim=end_frame=20'],
+    [25, 'tpad=stop=5:color=red'],
+  ])('has an entry for each of %i frames that both have after %s', async (count, filter) => {
+    const { frames } = await compareWith(filter);
+    expect(frames).toHaveLength(count);
+    expect(frames.every(({ ssimAll, mseAll }) => ssimAll === 1 && mseAll === 0)).toBe(true);
+  });
+
+  it('tells nothing of what is the same', async () => {
+    const { frames } = await compareWith('null');
     expect(frames.every(({ mseWeighted }) => mseWeighted === 0)).toBe(true);
     expect(lookCloser(frames, 255, 'bt709')?.tint).toMatchObject({ cause: null, red: 0, green: 0, blue: 0 });
   });

@@ -59,11 +59,11 @@ export async function makeRendition(
   });
   const picture = pictureOf(plan);
   const options = { workingFolder, signal, onProgress: () => undefined };
-  const frames = picture && (await engine.measure(master, { picture, file: encoded.file }, options));
+  const compared = picture && (await engine.compare(master, [{ picture, file: encoded.file }], options));
   const checks = await checkResult({
     ...common,
     result: encoded.file,
-    decodedFrames: frames && frames.length,
+    decodedFrames: compared && (compared[0]?.length ?? 0),
     brief: null,
   });
   return { ...encoded, plan, checks };

@@ -7,6 +7,9 @@ const SIDE = 48;
 /** Steps of eight bits that the filter answers at most in a smooth area, dither included (chosen on made gradients). */
 const SMOOTH_STEPS = 2;
 
+/** Levels are looked for in one of so many samples of a row, in each row beside those of the one above. */
+const SPARE = 4;
+
 /** A gradient has at least so many levels; below, nothing can be lost that is seen. */
 const LEAST_LEVELS = 4;
 
@@ -31,7 +34,7 @@ export function createBandingCounter({ width, height, bitDepth }: PairShape, sum
     const seen = new Uint8Array(256);
     let levels = 0;
     for (let y = top; y < top + SIDE; y += 1) {
-      for (let at = y * width + left; at < y * width + left + SIDE; at += 1) {
+      for (let at = y * width + left + (y % SPARE); at < y * width + left + SIDE; at += SPARE) {
         const level = samples[at]! >> shift;
         levels += 1 - seen[level]!;
         seen[level] = 1;

@@ -1,6 +1,6 @@
 /** One frame of a result held against the same frame of its master, at the master's frame size. */
 export interface FrameQuality {
-  /** 0 to 1, luma alone and all planes (as the engine weighs them). */
+  /** 0 to 1, luma alone and all planes, each by its samples. */
   readonly ssimLuma: number;
   readonly ssimAll: number;
   /** Mean squared error in steps of the sample format, luma alone and all planes. */

@@ -1,13 +1,13 @@
 import { createBandingCounter, NOT_LOOKED, type Banding } from './banding.ts';
+import type { FrameQuality } from './frameQuality.ts';
 import { createPictureSums } from './pictureSums.ts';
 import { bytesOfPicture, bytesOfSample, samplesOf, type PairShape } from './samples.ts';
+import { createSsim, roomForSsim } from './ssim.ts';
 import type { PairMeans, PlaneMeans } from './tint.ts';
 import { createWeigher } from './xpsnr.ts';
 
 /** What is found out of the bare samples of two pictures. */
-export interface PairMeasures {
-  /** Mean squared error of luma, weighted by what the eye sees. */
-  readonly mseWeighted: number;
+export interface PairMeasures extends Required<FrameQuality> {
   readonly means: PairMeans;
   readonly banding: Banding;
 }
@@ -41,9 +41,10 @@ export function createPairReader(shape: PairShape, results: number): PairReader 
   const sampleBytes = bytesOfSample(shape);
   const { luma, chroma } = samplesOf(shape);
   const room = Math.ceil(size / ALIGNED) * ALIGNED;
-  const sums = createPictureSums(room * (results + MASTERS), sampleBytes);
+  const sums = createPictureSums(room * (results + MASTERS) + roomForSsim(shape), sampleBytes);
   const memory = new Uint8Array(sums.memory);
-  const weigher = createWeigher(shape, sums);
+  const weigh = createWeigher(shape, sums);
+  const likenessOf = createSsim(shape, sums, room * (results + MASTERS));
   const countBanding = createBandingCounter(shape, sums);
   /** The results first, then the masters in a ring. */
   const resultPlaces = Array.from({ length: results }, (_, index) => room * index);
@@ -52,24 +53,37 @@ export function createPairReader(shape: PairShape, results: number): PairReader 
   let [moment, come] = [0, 0];
 
   const placeOf = (at: number) => room * (results + (at % MASTERS));
-  const meansOf = (place: number): PlaneMeans => {
-    const mean = (at: number, count: number) => sums.total(at, count) / count / 2 ** (shape.bitDepth - 8);
-    const [cb, cr] = [place + sampleBytes * luma, place + sampleBytes * (luma + chroma)];
-    return { y: mean(place, luma), cb: mean(cb, chroma), cr: mean(cr, chroma) };
+  const meansOf = (place: number, levels: number): PlaneMeans => {
+    const mean = (total: number, count: number) => total / count / 2 ** (shape.bitDepth - 8);
+    const colour = (at: number) => mean(sums.total(place + sampleBytes * at, chroma), chroma);
+    return { y: mean(levels, luma), cb: colour(luma), cr: colour(luma + chroma) };
   };
   const incomingPlace = () => resultPlaces[come] ?? placeOf(moment);
+  /** Squared differences of both planes of colour, added up: they lie below each other. */
+  const coloursApart = (master: number, result: number) => {
+    const [at, across] = [sampleBytes * luma, Math.ceil(shape.width / 2)];
+    return sums.squares(master + at, result + at, across, across, (2 * chroma) / across);
+  };
   const measure = () => {
     const place = placeOf(moment);
-    weigher.look({
+    const shown = {
       master: place,
       before: moment > 0 ? placeOf(moment - 1) : null,
       beforeThat: moment > 1 ? placeOf(moment - 2) : null,
-    });
+    };
+    const weighed = weigh(shown, resultPlaces);
     const banding = moment % LOOKED_AT === 0 ? countBanding(place, resultPlaces) : null;
-    const master = meansOf(place);
+    const master = meansOf(place, weighed.levels);
     resultPlaces.forEach((result, index) => {
-      const means = { master, result: meansOf(result) };
-      measured[index]!.push({ mseWeighted: weigher.weigh(result), means, banding: banding?.[index] ?? NOT_LOOKED });
+      const { levels, squares, weighted } = weighed.results[index]!;
+      measured[index]!.push({
+        ...likenessOf(place, result),
+        mseLuma: squares / luma,
+        mseAll: (squares + coloursApart(place, result)) / (luma + 2 * chroma),
+        mseWeighted: weighted / luma,
+        means: { master, result: meansOf(result, levels) },
+        banding: banding?.[index] ?? NOT_LOOKED,
+      });
     });
   };
   const finishPicture = () => {

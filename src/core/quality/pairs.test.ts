@@ -154,6 +154,82 @@ describe('errors weighted by what the eye sees', () => {
   });
 });
 
+describe('errors that count all alike', () => {
+  it.each(SHAPES)('are squares by arithmetic, at $width × $height of $bitDepth bits', (shape) => {
+    const random = seededRandom(11);
+    const { luma, chroma } = samplesOf(shape);
+    const some = () => {
+      const picture = pictureOf(shape, () => Math.floor(random() * 2 ** shape.bitDepth));
+      const samples = shape.bitDepth > 8 ? new Uint16Array(picture.buffer) : picture;
+      for (let at = luma; at < samples.length; at += 1) samples[at] = Math.floor(random() * 2 ** shape.bitDepth);
+      return { picture, samples };
+    };
+    const [result, master] = [some(), some()];
+    const squares = (from: number, to: number) => {
+      let sum = 0;
+      for (let at = from; at < to; at += 1) sum += (result.samples[at]! - master.samples[at]!) ** 2;
+      return sum;
+    };
+    const [{ mseLuma, mseAll } = { mseLuma: 0, mseAll: 0 }] = measure(
+      shape,
+      [[result.picture, master.picture]],
+      1_000_003,
+    );
+    expect(mseLuma).toBeCloseTo(squares(0, luma) / luma, 9);
+    expect(mseAll).toBeCloseTo(squares(0, luma + 2 * chroma) / (luma + 2 * chroma), 9);
+  });
+});
+
+/** SSIM of one plane by the formula of the paper, window by window, with variances of 64 samples without bias. */
+function ssimByFormula(
+  a: ArrayLike<number>,
+  b: ArrayLike<number>,
+  width: number,
+  height: number,
+  peak: number,
+): number {
+  const [c1, c2] = [(0.01 * peak) ** 2, (0.03 * peak) ** 2];
+  let [sum, windows] = [0, 0];
+  for (let top = 0; top + 8 <= height; top += 4) {
+    for (let left = 0; left + 8 <= width; left += 4) {
+      let [sumA, sumB, squareA, squareB, product] = [0, 0, 0, 0, 0];
+      for (let y = top; y < top + 8; y += 1) {
+        for (let x = left; x < left + 8; x += 1) {
+          const [one, other] = [a[y * width + x]!, b[y * width + x]!];
+          sumA += one;
+          sumB += other;
+          squareA += one * one;
+          squareB += other * other;
+          product += one * other;
+        }
+      }
+      const [meanA, meanB] = [sumA / 64, sumB / 64];
+      const spread = (squareA - 64 * meanA * meanA + squareB - 64 * meanB * meanB) / 63;
+      const shared = (product - 64 * meanA * meanB) / 63;
+      sum += ((2 * meanA * meanB + c1) * (2 * shared + c2)) / ((meanA ** 2 + meanB ** 2 + c1) * (spread + c2));
+      windows += 1;
+    }
+  }
+  return sum / windows;
+}
+
+describe('likeness', () => {
+  it.each(SHAPES)('is what the formula gives, at $width × $height of $bitDepth bits', (shape) => {
+    const random = seededRandom(13);
+    const most = 2 ** shape.bitDepth - 1;
+    const master = pictureOf(shape, (x, y) => Math.floor(((x * 5 + y * 3) % 60) + random() * most * 0.7));
+    const result = pictureOf(shape, (x, y) => Math.floor(((x * 5 + y * 3) % 64) + random() * most * 0.7));
+    const samples = (picture: Uint8Array) => (shape.bitDepth > 8 ? new Uint16Array(picture.buffer) : picture);
+    const [found] = measure(shape, [[result, master]], 1_000_003);
+    const expected = ssimByFormula(samples(result), samples(master), shape.width, shape.height, most);
+    expect(found!.ssimLuma).toBeCloseTo(expected, 5);
+    // Colours are the same in both.
+    const { luma, chroma } = samplesOf(shape);
+    expect(found!.ssimAll).toBeCloseTo((expected * luma + 2 * chroma) / (luma + 2 * chroma), 5);
+    expect(measure(shape, [[master, master]], 1_000_003)[0]).toMatchObject({ ssimLuma: 1, ssimAll: 1 });
+  });
+});
+
 describe('banding', () => {
   const shape = { width: 640, height: 360, bitDepth: 8, framesPerSecond: 25 };
   const sky = (x: number, y: number) => 60 + Math.floor(x / 5) + (y % 2);

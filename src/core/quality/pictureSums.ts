@@ -5,6 +5,16 @@ interface Kernel {
   squares(one: number, other: number, stride: number, width: number, height: number): number;
   detail(plane: number, stride: number, width: number, height: number, step: number): number;
   change(now: number, before: number, stride: number, width: number, height: number): number;
+  likeness(
+    master: number,
+    result: number,
+    stride: number,
+    width: number,
+    height: number,
+    c1: number,
+    c2: number,
+    room: number,
+  ): number;
   changeOfChange(
     now: number,
     before: number,
@@ -25,7 +35,14 @@ export interface PictureSums extends Kernel {
   readonly sampleBytes: number;
 }
 
-const SUMS = ['total', 'squares', 'detail', 'change', 'changeOfChange'] as const satisfies readonly (keyof Kernel)[];
+const SUMS = [
+  'total',
+  'squares',
+  'detail',
+  'change',
+  'changeOfChange',
+  'likeness',
+] as const satisfies readonly (keyof Kernel)[];
 
 /** How much more the filter of `detail` answers than the step it is shown. */
 export const FILTER_GAIN = 4;

@@ -29,16 +29,29 @@ export interface Shown {
   readonly beforeThat: number | null;
 }
 
-/** Weighs errors: what a master hides is the same for all its results. */
-export interface Weigher {
-  /** Looks at a master's picture; what is weighed from then on are results of it. */
-  look(shown: Shown): void;
-  /** @returns The mean squared error of a result's plane, weighted. */
-  weigh(result: number): number;
+/** What a result's luma adds up to: its levels, and its errors squared, all alike and each by what the master hides where it is. */
+export interface ResultSums {
+  readonly levels: number;
+  readonly squares: number;
+  readonly weighted: number;
 }
 
-/** Weighs results of one picture after another. */
-export function createWeigher(shape: PairShape, sums: PictureSums): Weigher {
+/** The same of a picture and all its results. */
+export interface MomentSums {
+  readonly levels: number;
+  /** In the order of the results. */
+  readonly results: readonly ResultSums[];
+}
+
+/**
+ * Weighs errors of one picture after another, of all its results at once: what a master hides is the same for all.
+ *
+ * @returns Of what was shown and the places of its results, what both add up to.
+ */
+export function createWeigher(
+  shape: PairShape,
+  sums: PictureSums,
+): (shown: Shown, results: readonly number[]) => MomentSums {
   const { width, height, bitDepth, framesPerSecond } = shape;
   const side = blockSide(shape);
   const usual = Math.sqrt(2 ** (2 * bitDepth - 9) / Math.sqrt((width * height) / (3840 * 2160)));
@@ -62,28 +75,35 @@ export function createWeigher(shape: PairShape, sums: PictureSums): Weigher {
       : sums.change(master + at, before + at, width, across, down);
   };
 
-  const blocks: { at: number; across: number; down: number; weight: number }[] = [];
-  let seen = 0;
-  return {
-    look: (shown) => {
-      seen = shown.master;
-      blocks.length = 0;
-      for (let top = 0; top < height; top += side) {
-        for (let left = 0; left < width; left += side) {
-          const [right, bottom] = [Math.min(width, left + side), Math.min(height, top + side)];
-          const [across, down] = [right - left, bottom - top];
-          const at = sums.sampleBytes * (top * width + left);
-          const detail = detailOf(shown.master, left, top, right, bottom);
-          const motion = motionOf(shown, at, across, down) / (across * down);
-          blocks.push({ at, across, down, weight: usual / Math.max(least, detail + MOTION_WEIGHT * motion) });
-        }
+  /** Memory is quick in rows and slow in blocks, so each strip of blocks is read through first: then it is at hand. */
+  const readThrough = (place: number, top: number, down: number): number =>
+    sums.total(place + sums.sampleBytes * top * width, down * width);
+  const weightOf = (shown: Shown, top: number, left: number, across: number, down: number): number => {
+    const detail = detailOf(shown.master, left, top, left + across, top + down);
+    const motion = motionOf(shown, sums.sampleBytes * (top * width + left), across, down) / (across * down);
+    return usual / Math.max(least, detail + MOTION_WEIGHT * motion);
+  };
+
+  return (shown, results) => {
+    let levels = 0;
+    const found = results.map(() => ({ levels: 0, squares: 0, weighted: 0 }));
+    for (let top = 0; top < height; top += side) {
+      const down = Math.min(side, height - top);
+      levels += readThrough(shown.master, top, down);
+      if (shown.before !== null) readThrough(shown.before, top, down);
+      if (isQuick && shown.beforeThat !== null) readThrough(shown.beforeThat, top, down);
+      results.forEach((result, index) => (found[index]!.levels += readThrough(result, top, down)));
+      for (let left = 0; left < width; left += side) {
+        const across = Math.min(side, width - left);
+        const at = sums.sampleBytes * (top * width + left);
+        const weight = weightOf(shown, top, left, across, down);
+        results.forEach((result, index) => {
+          const squares = sums.squares(shown.master + at, result + at, width, across, down);
+          found[index]!.squares += squares;
+          found[index]!.weighted += squares * weight;
+        });
       }
-    },
-    weigh: (result) =>
-      blocks.reduce(
-        (sum, { at, across, down, weight }) => sum + sums.squares(seen + at, result + at, width, across, down) * weight,
-        0,
-      ) /
-      (width * height),
+    }
+    return { levels, results: found };
   };
 }

@@ -10,7 +10,7 @@ import type { PictureRun } from '../encoders/encoder.ts';
 import { encodeGraph } from '../filters/picture.ts';
 import { pictureArguments, soundArguments } from './encode.ts';
 import { gaugeArguments } from './gauge.ts';
-import { comparePeak, measureArguments } from './measure.ts';
+import { compareArguments, comparePeak } from './compare.ts';
 import { stillArguments } from './still.ts';
 
 const SIZE = { width: 1280, height: 720 };
@@ -79,7 +79,7 @@ describe('every input', () => {
   it.each([
     ['a picture', pictureArguments(encodedIn('h264'), RUNS[0]!, FILES)],
     ['a sound', soundArguments([sound], 'mp4', '/media/a.mov', '/out/a.m4a')],
-    ['a measurement', measureArguments('/media/a.mov', [{ picture: pictureOf(), file: COMPARED }], 'pictures')],
+    ['a comparison', compareArguments('/media/a.mov', [{ picture: pictureOf(), file: COMPARED }])],
     ['a still', stillArguments(request)],
     [
       'a gauge',
@@ -201,14 +201,12 @@ describe('the picture’s filter', () => {
     expect(encodeGraph(pictureOf(WHOLE, factsOf({}, { constantRate: false })))).toMatch(/max\(PTS-STARTPTS/);
   });
 
-  it('makes frames of fields before it cuts edges off, for the encoder, the measurement and a look alike', () => {
+  it('makes frames of fields before it cuts edges off, for the encoder, the comparison and a look alike', () => {
     const crop = { top: 20, bottom: 22, left: 2, right: 4 };
     const prepared = pictureOf(WHOLE, factsOf(), { deinterlace: 'bottom-first', crop });
     const expected = 'bwdif=mode=send_frame:parity=bff:deint=all,crop=w=iw-6:h=ih-42:x=2:y=20:exact=1,';
     expect(encodeGraph(prepared)).toContain(`${expected}scale=`);
-    expect(measureArguments('/media/a.mov', [{ picture: prepared, file: COMPARED }], 'nothing').join(' ')).toContain(
-      expected,
-    );
+    expect(compareArguments('/media/a.mov', [{ picture: prepared, file: COMPARED }]).join(' ')).toContain(expected);
   });
 
   it('compares deep masters with more than 8 bits', () => {

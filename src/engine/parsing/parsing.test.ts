@@ -4,7 +4,6 @@ import { createPacketTally, type ListedPacket } from './packets.ts';
 import { findVideoStream, parseProbe } from './probe.ts';
 import { readReport, type ProbeReport, type ProbeStream } from './report.ts';
 import { createProgressReader, type EngineProgress } from './progress.ts';
-import { parseQualityLogs } from './qualityLogs.ts';
 import { explainEncodeFailure, explainReadFailure } from './readFailure.ts';
 import { measureTiming } from './timing.ts';
 
@@ -198,19 +197,6 @@ describe('progress', () => {
     expect(reports).toEqual([
       { frame: 12, framesPerSecond: 48.5, outSeconds: 0.48 },
       { frame: 20, framesPerSecond: null, outSeconds: null },
-    ]);
-  });
-});
-
-describe('quality logs', () => {
-  it('are joined frame by frame, as far as both go', () => {
-    const ssim =
-      'n:1 Y:0.990000 U:0.98 V:0.98 All:0.987000 (18.9)\nn:2 Y:1.000000 U:1 V:1 All:1.000000 (inf)\nn:3 Y:0.5 U:0.5 V:0.5 All:0.5 (3)\n';
-    const psnr =
-      'n:1 mse_avg:1.50 mse_y:2.00 psnr_avg:46.4 psnr_y:45.1\nn:2 mse_avg:0.00 mse_y:0.00 psnr_avg:inf psnr_y:inf\n';
-    expect(parseQualityLogs(ssim, psnr)).toEqual([
-      { ssimLuma: 0.99, ssimAll: 0.987, mseLuma: 2, mseAll: 1.5 },
-      { ssimLuma: 1, ssimAll: 1, mseLuma: 0, mseAll: 0 },
     ]);
   });
 });

@@ -2,7 +2,7 @@ import { pictureOf, type PicturePath } from '../../core/plan/encodePlan.ts';
 import { framesOf } from '../../core/plan/planPicture.ts';
 import { poolScenes, type SceneQuality } from '../../core/quality/closerLook.ts';
 import { mseToPsnr, type FrameQuality } from '../../core/quality/frameQuality.ts';
-import { comparePeak } from '../../engine/arguments/measure.ts';
+import { comparePeak } from '../../engine/arguments/compare.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import { readAnalysis } from '../analysis/readAnalysis.ts';
 import type { Context } from '../context.ts';

@@ -23,7 +23,7 @@ export function createLosses(job: EncodeJob, picture: EncodedPicture, passes: re
       () => [],
       async () => {
         const options = optionsOf(job, job.enter('checking', picture.out.frameCount));
-        const frames = await job.engine.measure(job.source, { picture, file: job.temporary(part) }, options);
+        const [frames = []] = await job.engine.compare(job.source, [{ picture, file: job.temporary(part) }], options);
         await job.onMeasured?.(base.quality, groups, frames);
         return lossesOfGroups(
           frames,

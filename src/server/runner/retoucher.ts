@@ -30,7 +30,8 @@ export function createRetoucher(
   const files: string[] = [];
   const lossOf = async (file: string, span: FrameSpan) => {
     const options = optionsOf(job, () => undefined);
-    const frames = await job.engine.measure(job.source, { picture: takeSpan(job, picture, span), file }, options);
+    const compared = { picture: takeSpan(job, picture, span), file };
+    const [frames = []] = await job.engine.compare(job.source, [compared], options);
     return lossesOfGroups(frames, [span.count])[0] ?? null;
   };
   return {

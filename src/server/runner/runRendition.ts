@@ -3,9 +3,9 @@ import path from 'node:path';
 import type { Check, FillView, Problem, QualityView } from '../../contract/views.ts';
 import { lookCloser } from '../../core/quality/closerLook.ts';
 import { summariseQuality, type FrameQuality } from '../../core/quality/frameQuality.ts';
-import { comparePeak } from '../../engine/arguments/measure.ts';
+import type { PairMeasures } from '../../core/quality/pairReader.ts';
+import { comparePeak } from '../../engine/arguments/compare.ts';
 import { isEncoded, pictureOf, type PicturePath } from '../../core/plan/encodePlan.ts';
-import type { ComparedFrame } from '../../engine/engine.ts';
 import type { PictureGroup } from '../../engine/parsing/groups.ts';
 import { keepMeasured, settingsKey } from '../trials/measured.ts';
 import { SCALER } from '../../engine/filters/scale.ts';
@@ -209,7 +209,7 @@ async function work(
   };
 }
 
-function summarise(picture: PicturePath, frames: readonly ComparedFrame[]): QualityView | null {
+function summarise(picture: PicturePath, frames: readonly PairMeasures[]): QualityView | null {
   if (frames.length === 0) return null;
   const { comparedAt, from } = picture;
   const peak = comparePeak(picture);

@@ -10,7 +10,7 @@ import { withForecasts } from '../../core/scale/between.ts';
 import { inOrder, type ScaleCurve, type ScalePoint } from '../../core/scale/curve.ts';
 import { explainBest, explainKnee } from '../../core/scale/explain.ts';
 import { isRated, RATED, type RatedCodec } from '../../core/video/codecs.ts';
-import { comparePeak } from '../../engine/arguments/measure.ts';
+import { comparePeak } from '../../engine/arguments/compare.ts';
 import { readRecipe } from '../../contract/stored/recipe.ts';
 import { nameTreatment } from '../../core/recipe/describeRecipe.ts';
 import { ratedVideo } from '../../core/recipe/recipe.ts';

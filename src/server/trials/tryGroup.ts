@@ -5,7 +5,7 @@ import type { EncodedPicture, EncodePlan } from '../../core/plan/encodePlan.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
 import { bitsPerSecond } from '../../core/units.ts';
 import { RATED } from '../../core/video/codecs.ts';
-import type { ComparedResult } from '../../engine/arguments/measure.ts';
+import type { ComparedResult } from '../../engine/arguments/compare.ts';
 import type { PictureRun } from '../../engine/encoders/encoder.ts';
 import { MUXERS } from '../../engine/muxers/muxers.ts';
 import type { PictureGroup } from '../../engine/parsing/groups.ts';
