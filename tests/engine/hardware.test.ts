@@ -4,11 +4,12 @@ import { describe, expect, it } from 'vitest';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { makeFolder } from '../support/footage.ts';
 
-/** An engine that lists two hardware encoders, of which one gives frames. */
+/** An engine that lists three hardware encoders, of which one gives frames, and another where they are brought to its device. */
 function pretend(): string {
   const file = path.join(makeFolder(), 'ffmpeg');
-  const list = ' V..... h264_nvenc  NVENC H.264\\n V..... hevc_vaapi  VAAPI HEVC\\n V..... libx264  x264\\n';
-  const script = `#!/bin/sh\ncase "$*" in *-encoders*) printf '${list}';; *h264_nvenc*) exit 0;; *) exit 1;; esac\n`;
+  const list =
+    ' V..... h264_nvenc  NVENC H.264\\n V..... hevc_vaapi  VAAPI HEVC\\n V..... h264_vaapi  VAAPI H.264\\n V..... libx264  x264\\n';
+  const script = `#!/bin/sh\ncase "$*" in *-encoders*) printf '${list}';; *h264_nvenc*) exit 0;; *-vaapi_device*hwupload*h264_vaapi*) exit 0;; *) exit 1;; esac\n`;
   writeFileSync(file, script);
   chmodSync(file, 0o755);
   return file;
@@ -20,6 +21,7 @@ describe('encoders in hardware', () => {
     expect(await engine.probeHardware()).toEqual([
       { codec: 'h264', kind: 'nvenc', works: true },
       { codec: 'hevc', kind: 'vaapi', works: false },
+      { codec: 'h264', kind: 'vaapi', works: true },
     ]);
   });
 

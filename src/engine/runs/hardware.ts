@@ -31,16 +31,8 @@ async function encodesAnything(paths: EnginePaths, name: string): Promise<boolea
     ...ASKING_LIMITS,
     file: paths.ffmpeg,
     arguments: [
-      ...[
-        '-hide_banner',
-        '-nostdin',
-        '-v',
-        'error',
-        '-f',
-        'lavfi',
-        '-i',
-        'color=gray:s=320x240:r=25:d=0.2,format=nv12',
-      ],
+      ...['-hide_banner', '-nostdin', '-v', 'error', ...deviceOf(name)],
+      ...['-f', 'lavfi', '-i', 'color=gray:s=320x240:r=25:d=0.2', '-vf', pathOf(name)],
       ...['-c:v', name, '-f', 'null', '-'],
     ],
   }).catch((error: unknown) => {
@@ -48,4 +40,15 @@ async function encodesAnything(paths: EnginePaths, name: string): Promise<boolea
     throw error;
   });
   return result?.exitCode === 0;
+}
+
+/** Where a machine's graphics are found; encoders of this kind take no other frames than those that lie there. */
+const DEVICE = '/dev/dri/renderD128';
+
+function deviceOf(name: string): string[] {
+  return name.endsWith('_vaapi') ? ['-vaapi_device', DEVICE] : [];
+}
+
+function pathOf(name: string): string {
+  return name.endsWith('_vaapi') ? 'format=nv12,hwupload' : 'format=nv12';
 }
