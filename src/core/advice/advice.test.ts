@@ -84,6 +84,17 @@ describe('each fault is told, and only it', () => {
     expect(codesOf(of)).toEqual([code]);
   });
 
+  it('colour of HD in small pictures made for the web, which is usual, is none', () => {
+    const { colour } = tagged('bt709');
+    for (const [width, height] of [
+      [640, 360],
+      [854, 480],
+      [426, 240],
+    ] as const) {
+      expect(codesOf(subject({}, { width, height }, { colour }))).not.toContain('colour-tag-unusual');
+    }
+  });
+
   it('where sound and picture do not last alike, in seconds at either end', () => {
     const told = (audio: Partial<typeof track>) =>
       adviseOnProgramme(subject({}, { audio: [{ ...track, ...audio }] })).map(({ message }) => message);

@@ -1,6 +1,10 @@
 import { isColourTagged, isHighDynamicRange, SD_MAX_HEIGHT } from '../programme/colour.ts';
 import type { Advise } from './advisory.ts';
 
+/** Lines of standard definition as it is broadcast and on tape (ITU-R BT.601); small pictures made for the web have others. */
+const SD_LINES = new Set([480, 486, 576]);
+const SD_MAX_WIDTH = 768;
+
 /** Matrices of BT.601, the custom of standard definition. */
 const SD_MATRICES = new Set(['smpte170m', 'bt470bg', 'fcc']);
 
@@ -22,8 +26,9 @@ export const adviseOnTagAgainstSize: Advise = ({ facts }) => {
   const { video } = facts;
   if (!video?.colour.matrix) return null;
   const { matrix } = video.colour;
-  const isSd = facts.height <= SD_MAX_HEIGHT && facts.width <= 1024;
-  const contradicts = isSd ? matrix === 'bt709' : SD_MATRICES.has(matrix);
+  const isSd = SD_LINES.has(facts.height) && facts.width <= SD_MAX_WIDTH;
+  const isHd = facts.height > SD_MAX_HEIGHT || facts.width > 1024;
+  const contradicts = (isSd && matrix === 'bt709') || (isHd && SD_MATRICES.has(matrix));
   if (!contradicts) return null;
   return {
     code: 'colour-tag-unusual',
