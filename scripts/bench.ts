@@ -9,6 +9,7 @@
  *   npm run bench -- choice        the best under a cap by trials, against whole encodes of the whole grid
  *   npm run bench -- scale         10,000 renditions in the ledger and 2,000 waiting: what answers take
  *   npm run bench -- night         every recipe that ships over the demonstration: counts, promised and taken time
+ *   npm run bench -- left          what batches say is left of them, the demonstration and clips of mixed lengths, against what it then took
  *   npm run bench -- scrolling     the same in a browser: how long frames of the page take (wants a build)
  *   npm run bench -- endurance     2,000 tiny renditions in a row: the server's memory (wants a build)
  *   npm run bench -- kills         50 kills of the server over a batch of 20 (wants a build)
@@ -32,6 +33,7 @@ import { startApplication, type Application } from '../src/server/application.ts
 import { resolveConfig } from '../src/server/config.ts';
 import { takeIn } from '../src/server/programmes/programmes.ts';
 import { benchAnalysis, benchStrips, benchTakeIn, benchUpload } from './bench/bringingIn.ts';
+import { benchBatchLeft } from './bench/batchLeft.ts';
 import { benchBursts } from './bench/bursts.ts';
 import { benchFills } from './bench/fills.ts';
 import { benchComparing } from './bench/comparing.ts';
@@ -82,6 +84,7 @@ const sections: Record<string, (application: Application, programmes: ProgrammeV
   kills: benchKills,
   night: benchNight,
   progress: benchProgress,
+  left: benchBatchLeft,
 };
 
 try {
