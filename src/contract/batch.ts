@@ -157,6 +157,8 @@ export interface BatchRowView {
   readonly workSeconds: number | null;
   readonly ssim: QualityView['ssim']['mean'] | null;
   readonly hasFile: boolean;
+  /** Whether it is held where it is. */
+  readonly paused: boolean;
 }
 
 /** Asked = made + failed + stopped + leftOut + waiting. */

@@ -388,12 +388,16 @@ describe('the line', () => {
       video: { codec: 'hevc', effort: 'fast', rate: { mode: 'quality', value: 16 } },
       picture: { fit: { height: 360 } },
     };
-    const made = (await call<RenditionView>('POST', 'renditions', { programmeId: film.id, recipe: slow })).body;
+    const asked = await call<{ id: string }>('POST', 'batches', { programmeIds: [film.id], recipes: [slow] });
+    const row = async () => (await call<BatchView>('GET', `batches/${asked.body.id}`)).body.rows[0]!;
+    await expect.poll(async () => (await row()).renditionId, PATIENT).not.toBeNull();
+    const made = { id: (await row()).renditionId! };
     const read = async () => (await call<RenditionView>('GET', `renditions/${made.id}`)).body;
     await expect.poll(async () => (await read()).fraction, { timeout: 60_000 }).toBeGreaterThan(0);
     await call('PATCH', `renditions/${made.id}`, { paused: true });
     await expect.poll(() => enginesOn(folders.root).map(isFrozen), PATIENT).toEqual([true]);
     expect(await read()).toMatchObject({ paused: true, state: 'running' });
+    expect(await row()).toMatchObject({ paused: true, state: 'running' });
     await server.end('SIGKILL');
     await expect.poll(() => enginesOn(folders.root), PATIENT).toEqual([]);
     server = await startServer(folders);

@@ -93,6 +93,7 @@ interface RowOfBatch extends Record<string, unknown> {
   readonly fraction: number | null;
   readonly finished_at: Date | null;
   readonly has_file: boolean | null;
+  readonly held: boolean | null;
   readonly source_bytes: number | null;
   readonly source_seconds: number | null;
 }
@@ -144,6 +145,7 @@ function viewRow(row: RowOfBatch): BatchRowView {
     workSeconds: workSecondsOf(row),
     ssim: row.quality?.ssim.mean ?? null,
     hasFile: row.has_file ?? false,
+    paused: row.held ?? false,
   };
 }
 

@@ -27,6 +27,7 @@ export const LIST_BATCH_ROWS = `
          batch_row.reason, rendition.state, rendition.problem - 'detail' AS problem, rendition.name, rendition.path,
          rendition.bytes, rendition.expected_bytes, rendition.quality, rendition.outline, rendition.encode_seconds,
          rendition.check_seconds, rendition.fraction, rendition.finished_at, rendition.has_file,
+         (SELECT held FROM job WHERE kind = 'rendition' AND subject = rendition.id) AS held,
          (programme.facts->>'bytes')::bigint AS source_bytes,
          (programme.facts->>'durationSeconds')::double precision AS source_seconds
   FROM batch_row

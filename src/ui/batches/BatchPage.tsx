@@ -5,6 +5,7 @@ import Link from 'next/link';
 import type { BatchRowView, BatchView } from '../../contract/batch.ts';
 import { saySsim } from '../../core/quality/sayQuality.ts';
 import { useBatch, useBatchAgain } from '../hooks/batchQueries.ts';
+import { useQueue } from '../hooks/queries.ts';
 import { Figure } from '../budget/Figure.tsx';
 import { Button } from '../kit/Button.tsx';
 import { formatBytes, formatLength, formatRatio, formatWait } from '../kit/format.ts';
@@ -33,6 +34,7 @@ function Account({ batch }: { readonly batch: BatchView }) {
   const again = useBatchAgain(batch.id);
   const { asked, made, failed, stopped, leftOut, waiting, rows } = batch;
   const missing = failed + stopped + leftOut;
+  const isQueueOpen = useQueue().data?.open ?? true;
   return (
     <main className="mx-auto max-w-6xl px-5 py-5 2xl:max-w-[90rem]">
       <div className="mb-2 flex flex-wrap items-baseline gap-4">
@@ -81,7 +83,7 @@ function Account({ batch }: { readonly batch: BatchView }) {
         </thead>
         <tbody>
           {rows.map((row, index) => (
-            <Row key={index} row={row} />
+            <Row key={index} row={row} isQueueOpen={isQueueOpen} />
           ))}
         </tbody>
       </table>
@@ -129,8 +131,9 @@ const STATES = {
   'left-out': '– left out',
 } as const;
 
-function Row({ row }: { readonly row: BatchRowView }) {
-  const isOpen = row.state === 'running' || row.state === 'checking';
+function Row({ row, isQueueOpen }: { readonly row: BatchRowView; readonly isQueueOpen: boolean }) {
+  const isUnderway = row.state === 'running' || row.state === 'checking';
+  const isStill = isUnderway && (row.paused || !isQueueOpen);
   return (
     <tr className="border-rule border-b align-top" data-testid="batch-row" data-state={row.state}>
       <td className="max-w-64 py-1.5">
@@ -138,8 +141,8 @@ function Row({ row }: { readonly row: BatchRowView }) {
           <MiddleCut text={row.programmeName} className="font-semibold" />
         </Link>
         <span className={row.state === 'failed' ? 'text-wrong text-sm' : 'text-quiet text-sm'}>
-          {STATES[row.state]}
-          {isOpen && `, ${Math.round(row.fraction * 100)} %`}
+          {isStill ? 'stands still' : STATES[row.state]}
+          {isUnderway && `, ${Math.round(row.fraction * 100)} %`}
         </span>
       </td>
       <td className="px-2 py-1.5">

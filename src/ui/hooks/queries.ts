@@ -32,8 +32,11 @@ export const useProgramme = (id: string) =>
 export const useRenditionsOf = (programmeId: string) =>
   useQuery({ queryKey: ['renditions', 'of', programmeId], queryFn: () => api.renditionsOf(programmeId) });
 
-/** What runs and waits, of all programmes. */
-/** @param refetchInterval - In milliseconds, where what is left is shown: it grows less without a word. */
+/**
+ * What runs and waits, of all programmes.
+ *
+ * @param refetchInterval - In milliseconds, where what is left is shown: it grows less without a word.
+ */
 export const useQueue = (refetchInterval: number | false = false) =>
   useQuery({ queryKey: ['renditions', 'queue'], queryFn: api.queue, refetchInterval });
 

@@ -1,5 +1,5 @@
 import type { RenditionSummary } from '../../contract/views.ts';
-import { useStop } from '../hooks/queries.ts';
+import { useQueue, useStop } from '../hooks/queries.ts';
 import { Button } from '../kit/Button.tsx';
 import { formatWait } from '../kit/format.ts';
 import { ProgressBar } from '../kit/ProgressBar.tsx';
@@ -14,9 +14,9 @@ const STAGES = {
   checking: 'Comparing with the master',
 } as const;
 
-function standing({ state, stage, paused }: RenditionSummary): string {
+function standing({ state, stage, paused }: RenditionSummary, isOpen: boolean): string {
   if (state === 'queued') return paused ? 'Waits until it may go on' : 'Waiting for its turn';
-  if (paused) return 'Stands still where it is';
+  if (paused || !isOpen) return 'Stands still where it is';
   return stage ? STAGES[stage] : 'Starting';
 }
 
@@ -29,13 +29,14 @@ interface Props {
 /** Where a rendition is on its way, and the button that stops it. */
 export function RenditionProgress({ rendition, place = null }: Props) {
   const stop = useStop();
+  const isOpen = useQueue().data?.open ?? true;
   const { state, stage, fraction, pass, passes, framesPerSecond, secondsLeft } = rendition;
   const isWaiting = state === 'queued';
   return (
     <div className="flex items-center gap-4">
       <div className="min-w-0 grow">
         <div className="flex gap-4 text-sm">
-          <span>{standing(rendition)}</span>
+          <span>{standing(rendition, isOpen)}</span>
           {pass !== null && stage !== 'checking' && (
             <span className="text-quiet">
               step {pass} of {passes}
