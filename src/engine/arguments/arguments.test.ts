@@ -186,7 +186,7 @@ describe('a picture run', () => {
 describe('the picture’s filter', () => {
   it('leaves no matrix or range to be guessed', () => {
     const filter = encodeGraph(pictureOf());
-    expect(filter).toContain('in_color_matrix=bt709:in_range=tv:out_color_matrix=bt709:out_range=tv');
+    expect(filter).toContain(':in_range=tv:out_range=tv,');
     expect(filter).toContain('setparams=range=tv:color_primaries=bt709:color_trc=bt709:colorspace=bt709');
     expect(filter).toContain('setsar=1');
     expect(filter).toMatch(/settb=1\/25,setpts=N$/);
@@ -194,7 +194,9 @@ describe('the picture’s filter', () => {
 
   it('brings full range to limited', () => {
     const facts = factsOf({}, { colour: { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', range: 'full' } });
-    expect(encodeGraph(pictureOf(WHOLE, facts))).toContain('in_range=pc');
+    expect(encodeGraph(pictureOf(WHOLE, facts))).toContain(
+      'in_color_matrix=bt709:in_range=pc:out_color_matrix=bt709:out_range=tv',
+    );
   });
 
   it('keeps the stamps of a variable rate', () => {

@@ -16,18 +16,34 @@ const SCALER_MATRIX: Readonly<Record<string, string>> = {
   bt2020c: 'bt2020',
 };
 
-/** Leaves nothing to be guessed: an untagged source would be taken as BT.601 even in HD. */
+/**
+ * Leaves nothing to be guessed: an untagged source would be taken as BT.601 even in HD. Where the numbers mean the same before and
+ * after, no matrix is named, and the engine hands pictures of the right size on as they are instead of copying them.
+ */
 export function renderScale({ size, from, to }: Omit<Scale, 'step'>): string {
   const parts = [
     size ? `w=${size.width}:h=${size.height}` : 'w=iw:h=ih',
     `flags=${SCALER_FLAGS}`,
+    ...(to !== 'rgb' && meansTheSame(from, to)
+      ? [`in_range=${rangeName(from.range)}`, `out_range=${rangeName(to.range)}`]
+      : convert(from, to)),
+  ];
+  return `scale=${parts.join(':')}`;
+}
+
+/** RGB is in full range always, so what is limited has luma and chroma already. */
+function meansTheSame(from: Sampling, to: Sampling): boolean {
+  return from.matrix === to.matrix && from.range === 'limited' && to.range === 'limited';
+}
+
+function convert(from: Sampling, to: Scale['to']): string[] {
+  return [
     `in_color_matrix=${SCALER_MATRIX[from.matrix] ?? 'bt709'}`,
     `in_range=${rangeName(from.range)}`,
     to === 'rgb'
       ? 'out_range=pc'
       : `out_color_matrix=${SCALER_MATRIX[to.matrix] ?? 'bt709'}:out_range=${rangeName(to.range)}`,
   ];
-  return `scale=${parts.join(':')}`;
 }
 
 function rangeName(range: Sampling['range']): string {
