@@ -90,6 +90,8 @@ export interface BatchPlanRow extends BatchOrder {
   /** Of the programme. */
   readonly seconds: number;
   readonly expected: { readonly low: number; readonly likely: number; readonly high: number } | null;
+  /** Whether that is what is usual of its codec, and nothing was measured yet. */
+  readonly isGuess: boolean;
   readonly workSeconds: TimeEstimate | null;
   /** What should be known of it; notes are left out. */
   readonly advisories: readonly Advisory[];

@@ -1,9 +1,10 @@
 import { string, type InferType, type Schema } from 'yup';
 import type { Portion, ProgrammeFacts } from '../core/programme/facts.ts';
 import { resultRate } from '../core/recipe/frameRate.ts';
-import { ratedVideo, renditionSize, type Recipe } from '../core/recipe/recipe.ts';
+import type { PixelFormat } from '../core/picture/store.ts';
+import { encodedVideo, formatOf, isRatedVideo, renditionSize, type Recipe } from '../core/recipe/recipe.ts';
 import type { Rational } from '../core/timing/rational.ts';
-import { RATED_CODECS } from '../core/video/codecs.ts';
+import { flavourOf, isRated, VIDEO_CODECS, type VideoCodec } from '../core/video/codecs.ts';
 import { cropSchema, deinterlaceSchema } from './recipe.ts';
 import { fraction } from './fraction.ts';
 import { frameSide } from './frameSide.ts';
@@ -12,11 +13,30 @@ import { fault, strictObject } from './strictObject.ts';
 
 const side = frameSide.required(fault('a number of pixels'));
 
+const ONE_OF_CODECS = fault(`one of ${VIDEO_CODECS.join(', ')}`);
+
+/** How a codec for masters is to store pixels. */
+const storedSchema = strictObject({
+  flavour: string().required(fault('a flavour of the codec')),
+  format: string<PixelFormat>().required(fault('a pixel format')),
+})
+  .nullable()
+  .default(null)
+  .test(
+    'stored',
+    fault('a flavour of the codec with pixels it takes, for a codec for masters; nothing otherwise'),
+    (stored, { parent }) => {
+      const { codec } = parent as { readonly codec: VideoCodec };
+      if (!VIDEO_CODECS.includes(codec)) return true;
+      if (isRated(codec)) return !stored;
+      return stored ? (flavourOf(codec, stored.flavour)?.formats.includes(stored.format) ?? false) : false;
+    },
+  );
+
 /** What a sounding is asked for. */
 export const soundingRequestSchema = strictObject({
-  codec: string()
-    .required(fault(`one of ${RATED_CODECS.join(', ')}`))
-    .oneOf(RATED_CODECS, fault(`one of ${RATED_CODECS.join(', ')}`)),
+  codec: string().required(ONE_OF_CODECS).oneOf(VIDEO_CODECS, ONE_OF_CODECS),
+  stored: storedSchema,
   width: side,
   height: side,
   deinterlace: deinterlaceSchema.default(null),
@@ -32,17 +52,20 @@ export type SoundingRequest = InferType<typeof soundingRequestSchema>;
 /**
  * What has to be sounded so that an order's size can be foreseen.
  *
- * @returns null where no rate or quality decides: sound only, a copy, a master.
+ * @returns null where nothing is encoded: sound only, a copy.
  */
 export function soundingOf(facts: ProgrammeFacts, recipe: Recipe, portion: Portion | null): SoundingRequest | null {
-  const video = ratedVideo(recipe);
+  const video = encodedVideo(recipe);
   const size = video && renditionSize(facts, recipe.picture);
+  if (!video || !size) return null;
+  const isOfRate = isRatedVideo(video);
   // A quick encode says nothing of the second picture.
-  if (!video || video.alpha || !size) return null;
+  if (isOfRate && video.alpha) return null;
+  const stored = isOfRate ? null : { flavour: video.flavour, format: formatOf(video) };
   const { crop, deinterlace } = recipe.picture;
   const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
   const frameRate = resultRate(facts, recipe.time.frameRate);
-  return { codec: video.codec, ...size, crop, deinterlace, frameRate, portion: span };
+  return { codec: video.codec, stored, ...size, crop, deinterlace, frameRate, portion: span };
 }
 
 /** Where a sounding that is not there yet stands. */

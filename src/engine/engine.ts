@@ -3,6 +3,7 @@ import type { PairMeasures } from '../core/quality/pairReader.ts';
 import type { Container } from '../core/container/names.ts';
 import type {
   EncodedPicture,
+  EncodeMaster,
   EncodedSoundStream,
   MasteredPicture,
   PictureFacts,
@@ -49,12 +50,10 @@ export interface JoinRequest {
   readonly output: string;
 }
 
-/** Which codec at which constant qualities. */
-export interface GaugeRequest {
-  readonly codec: RatedCodec;
-  readonly qualities: readonly number[];
-  readonly keyframeInterval: number;
-}
+/** Which codec at which constant qualities, or which one for masters, as it is. */
+export type GaugeRequest =
+  | { readonly codec: RatedCodec; readonly qualities: readonly number[]; readonly keyframeInterval: number }
+  | { readonly master: EncodeMaster };
 
 /** What a group of pictures took in a quick encode, and what it lost. */
 export interface QuickGroup {

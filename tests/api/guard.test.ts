@@ -4,7 +4,7 @@ import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ErrorBody, TakeInView } from '../../src/contract/views.ts';
 import { drawMaster, draw } from '../support/footage.ts';
-import { enginesOn, makeFolders, startServer, type TestServer } from '../support/server.ts';
+import { enginesIn, makeFolders, startServer, type TestServer } from '../support/server.ts';
 
 const folders = makeFolders();
 const inMedia = (name: string) => path.join(folders.media, name);
@@ -319,7 +319,18 @@ describe('a measurement', () => {
     const large = await server.call<ErrorBody>('GET', `${where}?codec=h264&width=8192&height=8192`);
     expect(large).toMatchObject({ status: 422, body: { error: { code: 'frame-too-large' } } });
     expect((await post(where, { codec: 'hevc', width: 8192, height: 4608 })).error.code).toBe('frame-too-large');
-    expect(enginesOn('file:gauge-')).toEqual([]);
+    for (const wrong of [
+      'codec=prores',
+      'codec=prores&stored=hq,420p8',
+      'codec=ffv1&stored=hq,422p10',
+      'codec=h264&stored=hq,422p10',
+    ]) {
+      const answer = await server.call<ErrorBody>('GET', `${where}?${wrong}&width=320&height=180`);
+      expect(answer).toMatchObject({ status: 400, body: { error: { field: 'stored' } } });
+    }
+    const stored = await server.call('GET', `${where}?codec=prores&stored=hq,422p10&width=320&height=180`);
+    expect(stored).toMatchObject({ status: 202, body: { state: 'not-measured' } });
+    expect(enginesIn(path.join(folders.data, 'work', 'sounding-'))).toEqual([]);
     const begun = await server.call<{ state: string }>('POST', where, { codec: 'h264', width: 320, height: 180 });
     // Whether it is begun before the answer goes out is the machine's affair.
     expect(begun.status).toBe(202);

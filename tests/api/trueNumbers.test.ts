@@ -1,6 +1,7 @@
 import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { soundingOf } from '../../src/contract/sounding.ts';
 import type { ErrorBody, PlanView, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
 import { draw, drawMaster, spoilMiddle } from '../support/footage.ts';
 import { makeFolders, startServer, type TestServer } from '../support/server.ts';
@@ -62,6 +63,41 @@ describe('the expected size of a portion', () => {
     expect(made.bytes).toBeLessThanOrEqual(expectedRange!.high);
     expect(made.plan.span.seconds).toBe(durationSeconds);
   });
+
+  it.each([
+    [
+      'a ProRes',
+      { container: 'mov', video: { codec: 'prores', flavour: 'standard' }, audio: null },
+      PORTIONS['a busy stretch'],
+      0.1,
+    ],
+    [
+      'an FFV1',
+      { container: 'matroska', video: { codec: 'ffv1' }, audio: null },
+      PORTIONS['a long card at the end'],
+      0.1,
+    ],
+    // A third of it is noise: few places cannot tell how much.
+    ['an FFV1 of the whole', { container: 'matroska', video: { codec: 'ffv1' }, audio: null }, null, 1.5],
+  ] as const)(
+    'is measured in %s, frame by frame, where nothing but the codec told it before',
+    async (_, recipe, portion, widest) => {
+      const request = { programmeId: programme.id, recipe, portion };
+      const guessed = (await server.call<PlanView>('POST', 'plan', request)).body;
+      expect(guessed.expectedRange!.high).toBeGreaterThan(5 * guessed.expectedRange!.low);
+      const asked = soundingOf(programme, guessed.recipe, portion);
+      await vi.waitUntil(
+        async () => (await server.call('POST', `programmes/${programme.id}/sounding`, asked)).status === 200,
+        { timeout: 60_000, interval: 100 },
+      );
+      const { expectedRange, expectedBytes } = (await server.call<PlanView>('POST', 'plan', request)).body;
+      expect(expectedRange!.high / expectedBytes!).toBeLessThan(1 + widest);
+      const made = await server.waitFor((await server.call<RenditionView>('POST', 'renditions', request)).body.id);
+      expect(made.state).toBe('done');
+      expect(made.bytes).toBeGreaterThanOrEqual(expectedRange!.low);
+      expect(made.bytes).toBeLessThanOrEqual(expectedRange!.high);
+    },
+  );
 
   it('says of a card’s cap that it does not bind, by the card and not by the whole', async () => {
     const { budget, expectedBytes, expectedRange } = await plan({ mode: 'size', bytes: 5_000_000 }, PORTIONS['a card']);

@@ -89,14 +89,28 @@ describe.each(KINDS)('the store, %s', (_name, open) => {
     await query(programmes.INSERT_PROGRAMME, ['vary', '/media/v.mp4', 'v', '{}', NOW, NOW, null, null, null, times]);
     const [row] = await query<{ frame_times: Uint8Array }>(programmes.READ_FRAME_TIMES, ['vary']);
     expect(Buffer.from(row!.frame_times).equals(Buffer.from(times))).toBe(true);
-    const keep = (preparation: string, rate: number) =>
-      query(programmes.SAVE_SOUNDING, ['vary', 'h264', 640, 360, preparation, 0, 3, JSON.stringify([rate]), NOW]);
-    await keep('', 1);
-    await keep('top-first', 2);
-    await keep('', 3);
+    const keep = (preparation: string, rate: number, error: number | null) =>
+      query(programmes.SAVE_SOUNDING, [
+        'vary',
+        'h264',
+        640,
+        360,
+        preparation,
+        0,
+        3,
+        JSON.stringify([rate]),
+        error,
+        NOW,
+      ]);
+    await keep('', 1, 0.5);
+    await keep('top-first', 2, 0.25);
+    await keep('', 3, null);
     const read = (preparation: string) =>
       query(programmes.FIND_SOUNDING, ['vary', 'h264', 640, 360, preparation, 0, 3]);
-    expect([await read(''), await read('top-first')]).toEqual([[{ points: [3] }], [{ points: [2] }]]);
+    expect([await read(''), await read('top-first')]).toEqual([
+      [{ points: [3], error: null }],
+      [{ points: [2], error: 0.25 }],
+    ]);
   });
 
   it('takes a path once', async () => {

@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { readdirSync, readFileSync } from 'node:fs';
+import { readdirSync, readFileSync, readlinkSync } from 'node:fs';
 import path from 'node:path';
 import type { ListPage, ProgrammeSummary, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
 import { makeFolder } from './footage.ts';
@@ -104,13 +104,22 @@ function waitForAddress(child: ChildProcess): Promise<string> {
 
 /** Process ids of engines whose command line mentions a folder. */
 export function enginesOn(folder: string): number[] {
+  return enginesWhere((_, line) => line.some((part) => part.includes(folder)));
+}
+
+/** Engines that work in a folder, or in one whose name begins like it. */
+export function enginesIn(folder: string): number[] {
+  return enginesWhere((id) => readlinkSync(`/proc/${id}/cwd`).startsWith(folder));
+}
+
+function enginesWhere(isMeant: (id: number, line: readonly string[]) => boolean): number[] {
   return readdirSync('/proc')
     .filter((name) => /^\d+$/.test(name))
     .map(Number)
     .filter((id) => {
       try {
         const line = readFileSync(`/proc/${id}/cmdline`, 'utf8').split('\0');
-        return /ff(mpeg|probe)$/.test(line[0] ?? '') && line.some((part) => part.includes(folder));
+        return /ff(mpeg|probe)$/.test(line[0] ?? '') && isMeant(id, line);
       } catch {
         return false;
       }

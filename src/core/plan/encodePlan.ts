@@ -181,6 +181,8 @@ export interface PlannedBudget {
   readonly headroom: Bytes | null;
   readonly videoRate: BitsPerSecond | null;
   readonly expected: Estimate | null;
+  /** Set where it goes by what is usual of the codec alone: no frame of the programme was looked at. */
+  readonly isGuess?: true;
   /**
    * What the sounding alone foresaw of the picture, of a size to fill of its first encode; missing where there was none, and
    * before 0.5, of sizes before 0.9.

@@ -151,13 +151,20 @@ const COPY_MISS = 0.005;
 /** A part of a master may have as many times more or less than its average (common practice, no source). */
 const PART_MISS = 0.5;
 
-/** Every frame by itself, at so many bits for each pixel. */
+/** Every frame by itself: as a few of them came out, or before any was looked at, at so many bits for each pixel. */
 function planMaster(request: BudgetRequest, bitsPerPixel: Flavour['bitsPerPixel']): PlannedBudget {
+  const [sampled] = request.sounding?.points ?? [];
+  if (sampled && request.sounding?.error) {
+    const rate = bitsPerSecond(sampled.bitsPerSecond);
+    const { below, above } = request.sounding.error;
+    const video = estimateAround(bytesAtRate(rate, request.durationSeconds), below, above);
+    return planFree(request, video, rate, 'quality');
+  }
   const pixels = (request.size?.width ?? 0) * (request.size?.height ?? 0) * request.frameCount;
   const weigh = (bits: number) => bytes((bits * pixels) / 8);
   const { least, likely, most } = bitsPerPixel;
   const video = { low: weigh(least), likely: weigh(likely), high: weigh(most) };
-  return planFree(request, video, averageRate(video.likely, request.durationSeconds), 'quality');
+  return { ...planFree(request, video, averageRate(video.likely, request.durationSeconds), 'quality'), isGuess: true };
 }
 
 /** A copy weighs what its streams weigh. */

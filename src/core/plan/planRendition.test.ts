@@ -5,6 +5,7 @@ import { rational } from '../timing/rational.ts';
 import { pictureOf, soundsOf, type EncodePlan } from './encodePlan.ts';
 import { planRendition } from './planRendition.ts';
 import type { PlanRequest } from './planRequest.ts';
+import { withVideoCodec } from '../recipe/changeRecipe.ts';
 import { plainVideo, atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../recipe/recipe.ts';
 import type { Sounding } from '../sounding/sounding.ts';
 
@@ -99,6 +100,20 @@ describe('constant quality', () => {
       videoRate: null,
       headroom: null,
     });
+  });
+
+  it('takes what is usual of a codec for masters, and what its own frames took once some were weighed', () => {
+    const recipe = withVideoCodec({ ...STARTING_RECIPE, container: 'mov' }, 'prores');
+    const encoders = ['prores', 'aac'] as const;
+    const { budget } = planOf({ ...request(atQuality(23)), recipe, encoders });
+    expect(budget.isGuess).toBe(true);
+    expect(budget.expected!.high).toBeGreaterThan(5 * budget.expected!.low);
+    const points = [{ quality: 0, bitsPerSecond: 80_000_000 }];
+    const sounding: Sounding = { codec: 'prores', size: SOUNDING.size, points, error: { below: 0.1, above: 0.1 } };
+    const known = planOf({ ...request(atQuality(23), { sounding }), recipe, encoders }).budget;
+    expect(known.isGuess).toBeUndefined();
+    expect(known.split.video).toBe((80_000_000 * 60) / 8);
+    expect(known.expected!.high / known.expected!.low).toBeLessThan(1.25);
   });
 
   it('gives a range around the sounded rate with one', () => {

@@ -21,7 +21,23 @@ export function chooseSoundedSpans(span: SoundedSpan, framesPerSecond: number): 
   const seconds = span.frameCount / framesPerSecond;
   if (seconds <= FEWEST * SPAN_SECONDS) return [span];
   const count = Math.min(MOST, Math.max(FEWEST, Math.floor(seconds / 60)));
-  const length = Math.max(1, Math.round(SPAN_SECONDS * framesPerSecond));
+  return inEqualParts(span, count, Math.max(1, Math.round(SPAN_SECONDS * framesPerSecond)));
+}
+
+/** Where every frame stands by itself a few at a place are enough, and more places tell more. */
+const FRAMES_AT_A_PLACE = 4;
+const PLACE_EVERY_SECONDS = 5;
+const FEWEST_PLACES = 6;
+const MOST_PLACES = 30;
+
+/** The same for a codec whose frames stand by themselves: a few frames in the middle of each five seconds, in at most thirty places. */
+export function chooseSampledSpans(span: SoundedSpan, framesPerSecond: number): SoundedSpan[] {
+  if (span.frameCount <= FEWEST_PLACES * FRAMES_AT_A_PLACE) return [span];
+  const places = Math.floor(span.frameCount / framesPerSecond / PLACE_EVERY_SECONDS);
+  return inEqualParts(span, Math.min(MOST_PLACES, Math.max(FEWEST_PLACES, places)), FRAMES_AT_A_PLACE);
+}
+
+function inEqualParts(span: SoundedSpan, count: number, length: number): SoundedSpan[] {
   const part = span.frameCount / count;
   return Array.from({ length: count }, (_, index) => ({
     inFrame: span.inFrame + Math.floor((index + 0.5) * part - length / 2),

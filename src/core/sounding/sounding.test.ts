@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { RATED } from '../video/codecs.ts';
-import { withEnds, type Sounding } from './sounding.ts';
+import { seededRandom } from '../../testing/seededRandom.ts';
+import { chooseSampledSpans } from './soundedSpans.ts';
+import { sampledRate, withEnds, type Sounding } from './sounding.ts';
 
 const size = { width: 1280, height: 720 };
 const scale = RATED.h264.quality;
@@ -38,5 +40,40 @@ describe('what was tried, with the ends of the scale', () => {
     expect(points.map(({ quality }) => quality)).toEqual([12, 15, 31, 51]);
     expect(points[0]!.bitsPerSecond).toBe(Math.round(8e6 * Math.exp(3 * 0.14)));
     expect(error).toEqual(TRIED.error);
+  });
+});
+
+describe('frames that stand by themselves', () => {
+  it('are taken a few at a place, in the middles of equal parts, all of what is short', () => {
+    expect(chooseSampledSpans({ inFrame: 7, frameCount: 24 }, 25)).toEqual([{ inFrame: 7, frameCount: 24 }]);
+    expect(chooseSampledSpans({ inFrame: 100, frameCount: 600 }, 25).map(({ inFrame }) => inFrame)).toEqual([
+      148, 248, 348, 448, 548, 648,
+    ]);
+    const hour = chooseSampledSpans({ inFrame: 0, frameCount: 90_000 }, 25);
+    expect(hour).toHaveLength(30);
+    expect(hour.every(({ frameCount }) => frameCount === 4)).toBe(true);
+  });
+
+  it('tell a rate, all but exactly where all of them were weighed', () => {
+    const { bitsPerSecond, error } = sampledRate([[1000, 3000]], 25, true);
+    expect(bitsPerSecond).toBe(2000 * 8 * 25);
+    expect(error).toBeLessThan(0.01);
+    expect(sampledRate([[0]], 25, false).bitsPerSecond).toBe(1);
+  });
+
+  it('say how far they may be off: nine of ten wholes lie within', () => {
+    const random = seededRandom(5);
+    let inside = 0;
+    for (let turn = 0; turn < 400; turn += 1) {
+      // Scenes of four places each, unlike each other by up to three times.
+      const frames = Array.from({ length: 40 }, () => 1000 * 3 ** random()).flatMap((size) =>
+        Array<number>(4).fill(size),
+      );
+      const mean = frames.reduce((sum, size) => sum + size, 0) / frames.length;
+      const places = Array.from({ length: 6 }, () => [frames[Math.floor(random() * frames.length)]!]);
+      const { bitsPerSecond, error } = sampledRate(places, 1, false);
+      if (Math.abs((mean * 8) / bitsPerSecond - 1) <= error) inside += 1;
+    }
+    expect(inside / 400).toBeGreaterThan(0.87);
   });
 });

@@ -1,3 +1,4 @@
+import { SURE } from '../excerpts/foresee.ts';
 import type { FrameSize } from '../geometry/frameSize.ts';
 import { bitsPerSecond, type BitsPerSecond } from '../units.ts';
 import type { VideoCodec } from '../video/codecs.ts';
@@ -7,7 +8,10 @@ import type { QualityScale } from '../video/definition.ts';
 export interface Sounding {
   readonly codec: VideoCodec;
   readonly size: FrameSize;
-  /** At least two, from fine to coarse: constant quality against the picture's mean rate. */
+  /**
+   * From fine to coarse: constant quality against the picture's mean rate. At least two; of a codec for masters, which has no quality to
+   * choose, the one at 0.
+   */
   readonly points: readonly { readonly quality: number; readonly bitsPerSecond: number }[];
   /** How far the truth may lie from it, as shares; where it is not told it is a quick sounding, and as far off as those are. */
   readonly error?: { readonly below: number; readonly above: number };
@@ -111,4 +115,30 @@ export function gaugedRate(
     ? (total.first + total.other) / total.frames
     : keyframe / keyframeInterval + other * (1 - 1 / keyframeInterval);
   return bitsPerSecond(Math.max(1, bytesOfOneFrame * 8 * framesPerSecond));
+}
+
+/** However alike the places look: what between them nobody saw. Of the whole only the container's rounding is left. */
+const LEAST_ERROR = 0.02;
+const ERROR_OF_WHOLE = 0.005;
+
+/**
+ * The mean rate of a picture whose frames stand by themselves, from a few frames in many places, and how far it may be off.
+ *
+ * @param places - Bytes of each frame; more than three places, or the whole.
+ * @param isWhole - One place that is all of the portion.
+ */
+export function sampledRate(
+  places: readonly GaugedStretch[],
+  framesPerSecond: number,
+  isWhole: boolean,
+): { readonly bitsPerSecond: BitsPerSecond; readonly error: number } {
+  const means = places.map((frames) => frames.reduce((sum, size) => sum + size, 0) / Math.max(1, frames.length));
+  const mean = means.reduce((sum, one) => sum + one, 0) / means.length;
+  const rate = bitsPerSecond(Math.max(1, mean * 8 * framesPerSecond));
+  if (isWhole || mean <= 0) return { bitsPerSecond: rate, error: ERROR_OF_WHOLE };
+  const count = means.length;
+  const variance = means.reduce((sum, one) => sum + (one / mean - 1) ** 2, 0) / Math.max(1, count - 1);
+  // Few places may look more alike than all are: the variance of Student's distribution.
+  const few = Math.sqrt((count - 1) / Math.max(1, count - 3));
+  return { bitsPerSecond: rate, error: Math.hypot(SURE * few * Math.sqrt(variance / count), LEAST_ERROR) };
 }

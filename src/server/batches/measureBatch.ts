@@ -24,9 +24,9 @@ export async function measureBatch(
       rows.filter(({ state }) => state === 'ready'),
     );
   const isShared = together !== null && together.unknown > 0;
-  for (const { state, isLeftOut, expected, programmeId, recipe, portion } of rows) {
+  for (const { state, isLeftOut, expected, isGuess, programmeId, recipe, portion } of rows) {
     // A size that is given hides that nothing is known of what it would take.
-    if (state !== 'ready' || isLeftOut || (expected !== null && !isShared)) continue;
+    if (state !== 'ready' || isLeftOut || (expected !== null && !isGuess && !isShared)) continue;
     const { facts } = await findProgramme(context, programmeId);
     const wanted = soundingOf(facts, recipe, portion);
     if (!wanted) continue;

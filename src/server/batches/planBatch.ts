@@ -32,7 +32,7 @@ export async function planBatch(context: Context, request: BatchRequest): Promis
     rows,
     files: ready.length,
     programmeSeconds: ready.reduce((total, { seconds }) => total + seconds, 0),
-    expected: sumUp(ready.map(({ expected }) => expected)),
+    expected: sumWeights(ready),
     work,
     left: await viewWorkWith(context, { seconds: work.likely, unknown: work.unknown }, speeds),
     freeBytes: await freeRoom(context.config.outputFolder),
@@ -51,6 +51,12 @@ async function arrange(
   return together.bytes === undefined
     ? levelBatch(context, orders, brief, together.decibels)
     : shareBatch(context, orders, brief, together.bytes);
+}
+
+/** What was not measured yet counts with what is usual, where anything is. */
+function sumWeights(rows: readonly BatchPlanRow[]): BatchPlan['expected'] {
+  const sum = sumUp(rows.map(({ expected }) => expected));
+  return { ...sum, unknown: sum.unknown + rows.filter(({ isGuess }) => isGuess).length };
 }
 
 /** A sum, and of how many nothing is known. */
@@ -128,13 +134,14 @@ async function planRow(
     const unsuited = brief ? findUnsuited(brief, programme.facts, recipe, lengthOf(programme.facts, portion)) : [];
     if (unsuited.length > 0) throw new Refusal('unsuited', unsuited.join(' '));
     const plan = await planFor(context, programme, { recipe, portion });
-    const { expected } = plan.budget;
+    const { expected, isGuess = false } = plan.budget;
     return {
       ...common,
       state: 'ready',
       reason: null,
       seconds: plan.span.seconds,
       expected: expected && { low: expected.low, likely: expected.likely, high: expected.high },
+      isGuess,
       workSeconds: foreseeSeconds(plan, speeds),
       advisories: plan.advisories.filter(({ severity }) => severity !== 'note'),
     };
@@ -150,7 +157,7 @@ function lengthOf({ frameCount, durationSeconds }: ProgrammeFacts, portion: Port
   return (durationSeconds * (portion.outFrame - portion.inFrame + 1)) / frameCount;
 }
 
-const NOTHING = { seconds: 0, expected: null, workSeconds: null, advisories: [] } as const;
+const NOTHING = { seconds: 0, expected: null, isGuess: false, workSeconds: null, advisories: [] } as const;
 
 function requireReady({ state }: ProgrammeRow): void {
   if (state !== 'ready') throw new Refusal('file-unreadable', 'This programme cannot be read, or is being looked at.');

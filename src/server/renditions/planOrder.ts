@@ -6,7 +6,7 @@ import { averageRate } from '../../core/units.ts';
 import { bytesPerHour } from '../../core/budget/projections.ts';
 import { pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
 import { withEnds, type Sounding } from '../../core/sounding/sounding.ts';
-import { RATED } from '../../core/video/codecs.ts';
+import { isRated, RATED } from '../../core/video/codecs.ts';
 import type { Context } from '../context.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { findSounding } from '../soundings/soundings.ts';
@@ -50,6 +50,7 @@ export async function findForesight(
   const sounded = soundingOf(programme.facts, recipe, portion);
   if (!sounded) return { tried: null, quick: null };
   const quick = await findSounding(context, programme.id, programme.facts, sounded);
+  if (!isRated(sounded.codec)) return { tried: null, quick };
   const tried = await findTriedSounding(context, programme, recipe, portion);
   return { tried: tried && withEnds(tried, quick, RATED[sounded.codec].quality), quick };
 }

@@ -5,11 +5,12 @@ import { soundingRequestSchema, type SoundingRequest, type SoundingStanding } fr
 import { isBeyond } from '../../core/geometry/frameSize.ts';
 import { croppedSize, namePreparation } from '../../core/geometry/preparation.ts';
 import { planPicture } from '../../core/plan/planPicture.ts';
-import { gaugedRate, type GaugedStretch, type Sounding } from '../../core/sounding/sounding.ts';
-import { KEYFRAME_SECONDS, RATED } from '../../core/video/codecs.ts';
-import { chooseSoundedSpans, type SoundedSpan } from '../../core/sounding/soundedSpans.ts';
+import { gaugedRate, sampledRate, type GaugedStretch, type Sounding } from '../../core/sounding/sounding.ts';
+import { isRated, KEYFRAME_SECONDS, RATED } from '../../core/video/codecs.ts';
+import { chooseSampledSpans, chooseSoundedSpans, type SoundedSpan } from '../../core/sounding/soundedSpans.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
+import type { GaugeRequest } from '../../engine/engine.ts';
 import type { Query, SqlValue } from '../../store/database.ts';
 import * as jobs from '../../store/statements/jobs.ts';
 import * as statements from '../../store/statements/programmes.ts';
@@ -31,6 +32,9 @@ const WORTHWHILE = 4;
 /** A measurement that takes longer than this is given up, so that the others get their turn. */
 const LIMIT_MS = 10 * 60_000;
 
+/** However little was seen, something is left. */
+const MOST_BELOW = 0.9;
+
 /** A sounding that was measured, or null. */
 export async function findSounding(
   context: Context,
@@ -40,8 +44,17 @@ export async function findSounding(
 ): Promise<Sounding | null> {
   const { codec, width, height } = request;
   const values = whereOf(programmeId, facts, request);
-  const [row] = await context.database.query<{ points: Sounding['points'] }>(statements.FIND_SOUNDING, values);
-  return row ? { codec, size: { width, height }, points: row.points } : null;
+  const [row] = await context.database.query<SoundingRow>(statements.FIND_SOUNDING, values);
+  if (!row) return null;
+  const { points, error } = row;
+  const off = error === null ? {} : { error: { below: Math.min(MOST_BELOW, error), above: error } };
+  return { codec, size: { width, height }, points, ...off };
+}
+
+interface SoundingRow extends Record<string, unknown> {
+  readonly points: Sounding['points'];
+  /** As a share, where it was measured; null for quick encodes. */
+  readonly error: number | null;
 }
 
 function spanOf(facts: ProgrammeFacts, { portion }: SoundingRequest): SoundedSpan {
@@ -173,9 +186,10 @@ export function createSoundingHandler(context: Context): JobHandler<InferType<ty
 
 /** What tells one sounding from another. */
 function whereOf(programmeId: string, facts: ProgrammeFacts, request: SoundingRequest): SqlValue[] {
-  const { codec, width, height, frameRate } = request;
+  const { codec, width, height, frameRate, stored } = request;
   const { inFrame, frameCount } = spanOf(facts, request);
-  const treatment = `${namePreparation(request)}${frameRate ? ` at ${frameRate.num}/${frameRate.den}` : ''}`;
+  const rate = frameRate ? ` at ${frameRate.num}/${frameRate.den}` : '';
+  const treatment = `${namePreparation(request)}${rate}${stored ? ` as ${stored.flavour} ${stored.format}` : ''}`;
   return [programmeId, codec, width, height, treatment, inFrame, frameCount];
 }
 
@@ -208,59 +222,74 @@ function explain(error: unknown): Refusal {
 /** A sounding as it is saved. */
 async function measuredValues(...given: Parameters<typeof measure>): Promise<SqlValue[]> {
   const [context, { id, facts }, request] = given;
-  return [...whereOf(id, facts, request), JSON.stringify(await measure(...given)), context.now()];
+  const { points, error } = await measure(...given);
+  return [...whereOf(id, facts, request), JSON.stringify(points), error, context.now()];
 }
 
-/** What it takes at each quality. */
+/** What it takes at each quality, or as a master. */
 async function measure(
   context: Context,
   programme: ProgrammeRow,
   request: SoundingRequest,
   signal: AbortSignal,
-): Promise<Sounding['points']> {
+): Promise<Pick<SoundingRow, 'points' | 'error'>> {
   const { facts } = programme;
-  const { codec, width, height } = request;
+  const { codec, stored } = request;
+  const span = spanOf(facts, request);
+  const sourceRate = toNumber(facts.frameRate);
+  const clock = await readClock(context, programme);
+  // Frames of a varying rate are counted by how long they are shown.
+  const seconds = clock.secondsOf(span.inFrame + span.frameCount) - clock.secondsOf(span.inFrame);
+  const framesPerSecond = request.frameRate ? toNumber(request.frameRate) : span.frameCount / seconds;
+  const isWhole = ([first]: readonly SoundedSpan[]) => first?.frameCount === span.frameCount;
+  if (!isRated(codec)) {
+    const places = chooseSampledSpans(span, sourceRate);
+    const master = { kind: 'master', codec, flavour: stored?.flavour ?? '' } as const;
+    const [sizes = []] = await gauge(context, programme, request, places, { master }, signal);
+    const { bitsPerSecond, error } = sampledRate(sizes, framesPerSecond, isWhole(places));
+    return { points: [{ quality: 0, bitsPerSecond: Math.round(bitsPerSecond) }], error };
+  }
+  const qualities = RATED[codec].quality.sounded;
+  const keyframeInterval = Math.max(1, Math.round(toNumber(request.frameRate ?? facts.frameRate) * KEYFRAME_SECONDS));
+  const stretches = chooseSoundedSpans(span, sourceRate);
+  const sizes = await gauge(context, programme, request, stretches, { codec, qualities, keyframeInterval }, signal);
+  const rateOf = (index: number) =>
+    gaugedRate(sizes[index] ?? [], framesPerSecond, keyframeInterval, isWhole(stretches));
+  return {
+    points: qualities.map((quality, index) => ({ quality, bitsPerSecond: Math.round(rateOf(index)) })),
+    error: null,
+  };
+}
+
+/** What frames of some stretches take, for each way they are encoded. */
+async function gauge(
+  context: Context,
+  programme: ProgrammeRow,
+  request: SoundingRequest,
+  stretches: readonly SoundedSpan[],
+  how: GaugeRequest,
+  signal: AbortSignal,
+): Promise<GaugedStretch[][]> {
+  const { facts } = programme;
   const { video } = facts;
   if (!video) throw new Refusal('no-picture', 'This programme has sound only.');
-  const span = spanOf(facts, request);
-  const keyframeInterval = Math.max(1, Math.round(toNumber(request.frameRate ?? facts.frameRate) * KEYFRAME_SECONDS));
-  const qualities = RATED[codec].quality.sounded;
-  const gauged: GaugedStretch[][] = qualities.map(() => []);
-  const clock = await readClock(context, programme);
-  const stretches = chooseSoundedSpans(span, toNumber(facts.frameRate));
+  const { width, height, stored, frameRate: rate } = request;
+  const common = { facts, video, clock: await readClock(context, programme), size: { width, height }, rate };
+  const gauged: GaugedStretch[][] = [];
   const workingFolder = path.join(context.config.dataFolder, 'work', `sounding-${context.newId()}`);
   await mkdir(workingFolder, { recursive: true });
   try {
-    for (const stretch of stretches) {
-      const size = { width, height };
-      const picture = planPicture({
-        facts,
-        video,
-        clock,
-        frames: stretch,
-        size,
-        preparation: request,
-        format: '420p8',
-        rate: request.frameRate,
-      });
+    for (const frames of stretches) {
+      const format = stored?.format ?? '420p8';
+      const picture = planPicture({ ...common, frames, preparation: request, format });
+      const options = { workingFolder, signal, onProgress: () => undefined };
       const sizes = await withMaster(identityOf(programme), (source) =>
-        context.engine.gauge(picture, { codec, qualities, keyframeInterval }, source, {
-          workingFolder,
-          signal,
-          onProgress: () => undefined,
-        }),
+        context.engine.gauge(picture, how, source, options),
       );
-      sizes.forEach((value, index) => gauged[index]?.push(value));
+      sizes.forEach((value, index) => (gauged[index] ??= []).push(value));
     }
   } finally {
     await rm(workingFolder, { recursive: true, force: true });
   }
-  const isWhole = stretches.length === 1 && stretches[0]?.frameCount === span.frameCount;
-  // Frames of a varying rate are counted by how long they are shown.
-  const seconds = clock.secondsOf(span.inFrame + span.frameCount) - clock.secondsOf(span.inFrame);
-  const framesPerSecond = request.frameRate ? toNumber(request.frameRate) : span.frameCount / seconds;
-  return qualities.map((quality, index) => ({
-    quality,
-    bitsPerSecond: Math.round(gaugedRate(gauged[index] ?? [], framesPerSecond, keyframeInterval, isWhole)),
-  }));
+  return gauged;
 }

@@ -9,8 +9,10 @@ interface Params {
 /** 200 with the sounding, or 202 with how it stands; measures nothing. */
 export const GET = route<Params>(async ({ context }, request, { id }) => {
   const query = new URL(request.url).searchParams;
+  const [flavour, format] = query.get('stored')?.split(',') ?? [];
   const asked = readQuestion(soundingRequestSchema, {
     codec: query.get('codec') ?? undefined,
+    stored: flavour === undefined ? null : { flavour, format },
     width: Number(query.get('width')),
     height: Number(query.get('height')),
     deinterlace: query.get('deinterlace'),
