@@ -158,7 +158,7 @@ function Expectation({
   readonly unknown: string;
   readonly isMeasured: boolean;
 }) {
-  const { expected, binds, videoRate } = plan.budget;
+  const { expected, binds, videoRate, isGuess } = plan.budget;
   const picture = pictureOf(plan);
   const isOnlyCapped = binds === 'cap' && !isMeasured;
   const [line, setLine] = useLineSpeed();
@@ -205,9 +205,9 @@ function Expectation({
         />
       </dl>
       <p className="text-quiet mt-1 text-sm">
-        {binds === 'cap' && !isMeasured
-          ? `At most the cap; whether the picture needs as much: ${unknown}`
-          : BINDS[binds]}
+        {isGuess && `As pictures usually come out in this codec; what this one takes: ${unknown}`}
+        {isOnlyCapped && `At most the cap; whether the picture needs as much: ${unknown}`}
+        {!isGuess && !isOnlyCapped && BINDS[binds]}
       </p>
     </>
   );
