@@ -250,6 +250,27 @@ test('a WebM is chosen in the order line, filled, verified, played and compared'
   await expect(page.getByTestId('pictures')).toHaveAttribute('aria-label', /of master and result$/);
 });
 
+test('what an archive copy takes is told by frames of its own, once they were weighed', async ({ page }) => {
+  await page.goto(server.address);
+  await page.getByRole('link', { name: 'Evening sky.mov' }).click();
+  const line = page.getByTestId('order-line');
+  await line.getByRole('button', { name: /Container/ }).click();
+  await page.getByRole('radio', { name: /^Matroska/ }).click();
+  await line.getByRole('button', { name: /Codec of the picture/ }).click();
+  await page.getByRole('radio', { name: /^FFV1/ }).click();
+  await expect(line).toContainText('FFV1');
+  const budget = page.getByTestId('budget');
+  await expect(budget).toContainText('The quality decides; the size follows from the picture.');
+  const told = await page.getByTestId('expected').locator('xpath=..').innerText();
+  const [low = 0, high = Infinity] = Array.from(told.matchAll(/([\d.]+) [kMG]?B(?= to|$)/gm), ([, number]) =>
+    Number(number),
+  );
+  expect(high / low).toBeLessThan(2);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect(line).toContainText('An MP4 in');
+});
+
 test('settings tell what is installed, in light and dark', async ({ page }) => {
   await page.goto(`${server.address}/settings`);
   await expect(page.getByText(folders.output)).toBeVisible();
