@@ -3,11 +3,12 @@ import { encodeGraph } from '../filters/picture.ts';
 import { inputPortion } from './input.ts';
 import { QUIET_WITH_PROGRESS } from './progress.ts';
 
-/** A finer and a coarser quality of the measuring encoder: what is kept at one and dropped at the other tells groups apart. */
-const QUALITIES = [24, 30] as const;
-
-/** So often a picture is encoded to weigh its groups. */
-export const TIMES_WEIGHED = QUALITIES.length;
+/**
+ * A finer and a coarser quality of the measuring encoder, at each of which a picture is encoded: what is kept at one and dropped at the
+ * other tells groups apart. Far enough from each other that what is ordered lies between: at 24 and 30 a tenth of the groups missed by
+ * up to 12 % where grain was kept (quality 20 and finer), at these by up to 4.4 (measured, three drawn programmes, six qualities).
+ */
+export const WEIGHED_AT = [20, 32] as const;
 
 /** What of a picture is weighed, and how. */
 export interface QuickGroupsRequest {
@@ -26,9 +27,9 @@ export function quickGroupsArguments(
   { keyframeInterval, lead }: QuickGroupsRequest,
   source: string,
 ): string[] {
-  const labels = QUALITIES.map((_, index) => `[picture${index}]`);
+  const labels = WEIGHED_AT.map((_, index) => `[picture${index}]`);
   const graph = `[0:${path.from.streamIndex}]${encodeGraph(path)},split=${labels.length}${labels.join('')}`;
-  const outputs = QUALITIES.flatMap((quality, index) => [
+  const outputs = WEIGHED_AT.flatMap((quality, index) => [
     ...['-map', labels[index] ?? '', '-fps_mode', 'passthrough'],
     ...(lead > 0 ? ['-force_key_frames', `expr:eq(n,${lead})`] : []),
     ...['-c:v', 'libx264', '-preset', 'veryfast', '-crf', String(quality), '-g', String(keyframeInterval)],

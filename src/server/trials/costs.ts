@@ -8,6 +8,7 @@ import type { EncodedPicture } from '../../core/plan/encodePlan.ts';
 import { framesOf } from '../../core/plan/planPicture.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
 import { toNumber } from '../../core/timing/rational.ts';
+import { WEIGHED_AT } from '../../engine/arguments/quickGroups.ts';
 import type { QuickGroup } from '../../engine/engine.ts';
 import type { Context } from '../context.ts';
 import { identityOf, withMaster } from '../programmes/masters.ts';
@@ -68,7 +69,7 @@ async function findWeighed(
   { fingerprint }: KnownProgramme,
   picture: EncodedPicture,
 ): Promise<MaybeWeighed[]> {
-  const keys = KINDS.map((kind) => costKey(picture, picture.do.keyframeInterval, kind));
+  const keys = WEIGHED_AT.map((quality) => costKey(picture, picture.do.keyframeInterval, quality));
   const found = await findMeasured(context, fingerprint, keys);
   const [fines, coarses] = keys.map((key) => byPlace(found.get(key) ?? []));
   return groupsOf(picture).map((group) => {
@@ -94,8 +95,6 @@ async function readBusyness(
     return bitsBetween(busyness, secondsOf(inFrame), last + 1 / toNumber(picture.out.frameRate));
   });
 }
-
-const KINDS = ['fine', 'coarse'] as const;
 
 /**
  * Frames of each group of a picture, as encodes with keyframes at fixed places have them: the result's, counted on from the
@@ -188,8 +187,8 @@ async function weighRun(
     const encodes = await withMaster(identityOf(programme), (source) =>
       context.engine.weighGroups(part, { keyframeInterval, lead }, source, { workingFolder, signal, onProgress }),
     );
-    for (const [index, kind] of KINDS.entries()) {
-      const key = costKey(picture, keyframeInterval, kind);
+    for (const [index, quality] of WEIGHED_AT.entries()) {
+      const key = costKey(picture, keyframeInterval, quality);
       await keepMeasured(context, programme.fingerprint, key, measuredOf(groups, encodes[index] ?? []));
     }
   } finally {

@@ -27,9 +27,9 @@ export function settingsKey({ do: work, chain, out }: EncodedPicture, quality: n
   ]);
 }
 
-/** The same for the quick encodes that tell groups apart. */
-export function costKey({ chain, out }: PicturePath, keyframeInterval: number, kind: string): string {
-  return digest(['cost', keyframeInterval, kind, chain, out.size, out.frameRate]);
+/** The same for the quick encodes that tell groups apart, of one quality each. */
+export function costKey({ chain, out }: PicturePath, keyframeInterval: number, quality: number): string {
+  return digest(['cost', keyframeInterval, quality, chain, out.size, out.frameRate]);
 }
 
 function digest(parts: readonly unknown[]): string {

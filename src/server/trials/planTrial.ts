@@ -1,7 +1,7 @@
 import type { TrialPlan, TrialRequest } from '../../contract/trial.ts';
 import { UNIT } from '../../core/forecast/encodeWork.ts';
 import { foreseeStretches, type StretchesWork } from '../../core/forecast/trialTime.ts';
-import { TIMES_WEIGHED } from '../../engine/arguments/quickGroups.ts';
+import { WEIGHED_AT } from '../../engine/arguments/quickGroups.ts';
 import type { Context } from '../context.ts';
 import { viewSpeeds } from '../forecast/speeds.ts';
 import type { ProgrammeRow } from '../programmes/programmes.ts';
@@ -52,7 +52,7 @@ export async function foreseeTrial(
   const told = costPictureOf(points.map(({ picture }) => picture));
   const frames = await framesToWeigh(context, { ...programme, fingerprint }, told);
   const area = pixels(told.out.size);
-  const ways = Array.from({ length: TIMES_WEIGHED }, () => area);
+  const ways = Array.from({ length: WEIGHED_AT.length }, () => area);
   const weighed = { kind: UNIT, ways, masters: area, framesEncoded: frames, framesCompared: frames };
   const work: StretchesWork[] = [{ ...weighed, stretches: frames > 0 ? 1 : 0 }];
   const keys = points.map(({ picture, quality }) => settingsKey(picture, quality));
