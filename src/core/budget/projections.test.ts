@@ -40,11 +40,14 @@ describe('stretches that stand for a portion', () => {
         fc.integer({ min: 0, max: 500_000 }),
         fc.integer({ min: 1, max: 500_000 }),
         fc.constantFrom(24, 25, 60),
-        (first, frames, rate) => {
-          const stretches = chooseSoundedSpans({ inFrame: first, frameCount: frames }, rate);
-          expect(stretches.length).toBeLessThanOrEqual(12);
+        fc.boolean(),
+        (first, frames, rate, isBusyKnown) => {
+          const busyOf = ({ inFrame }: { readonly inFrame: number }) => (inFrame * 7919) % 1000;
+          const span = { inFrame: first, frameCount: frames };
+          const stretches = chooseSoundedSpans(span, rate, isBusyKnown ? busyOf : null);
+          expect(stretches.length).toBeLessThanOrEqual(16);
           let end = first;
-          for (const { inFrame, frameCount } of stretches) {
+          for (const { inFrame, frameCount } of stretches.toSorted((a, b) => a.inFrame - b.inFrame)) {
             expect(inFrame).toBeGreaterThanOrEqual(end);
             end = inFrame + frameCount;
           }
@@ -55,8 +58,20 @@ describe('stretches that stand for a portion', () => {
     );
   });
 
+  it('are as busy as the whole, where that is known: evenly spaced ones may miss what is rare', () => {
+    // An hour, of which every tenth half minute is forty times as busy.
+    const busyOf = ({ inFrame }: { readonly inFrame: number }) => (Math.floor(inFrame / 750) % 10 === 3 ? 40 : 1);
+    const whole = { inFrame: 0, frameCount: 90_000 };
+    const meanOf = (busy: typeof busyOf | null) => {
+      const stretches = chooseSoundedSpans(whole, 25, busy);
+      return stretches.reduce((sum, one) => sum + busyOf(one), 0) / stretches.length;
+    };
+    expect(Math.abs(meanOf(busyOf) / 4.9 - 1)).toBeLessThan(0.35);
+    expect(Math.abs(meanOf(null) / 4.9 - 1)).toBeGreaterThan(0.45);
+  });
+
   it('are all of a short one', () => {
-    expect(chooseSoundedSpans({ inFrame: 0, frameCount: 200 }, 25)).toEqual([{ inFrame: 0, frameCount: 200 }]);
+    expect(chooseSoundedSpans({ inFrame: 0, frameCount: 200 }, 25, null)).toEqual([{ inFrame: 0, frameCount: 200 }]);
   });
 });
 

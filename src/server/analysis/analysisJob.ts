@@ -222,7 +222,8 @@ async function conclude(context: Context, row: ProgrammeRow, tell: () => void): 
     },
     after: async () => {
       tell();
-      // Where it opens is known now.
+      // What it takes can be sounded better now, and where it opens is known.
+      context.events.publish({ type: 'sounding', programmeId: row.id });
       const programme = summariseProgramme(await findProgramme(context, row.id));
       context.events.publish({ type: 'programme', programme });
     },

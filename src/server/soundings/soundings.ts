@@ -2,6 +2,7 @@ import { mkdir, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { object, string, type InferType } from 'yup';
 import { soundingRequestSchema, type SoundingRequest, type SoundingStanding } from '../../contract/sounding.ts';
+import { bitsBetween } from '../../core/analysis/busyness.ts';
 import { isBeyond } from '../../core/geometry/frameSize.ts';
 import { croppedSize, namePreparation } from '../../core/geometry/preparation.ts';
 import { planPicture } from '../../core/plan/planPicture.ts';
@@ -14,6 +15,7 @@ import type { GaugeRequest } from '../../engine/engine.ts';
 import type { Query, SqlValue } from '../../store/database.ts';
 import * as jobs from '../../store/statements/jobs.ts';
 import * as statements from '../../store/statements/programmes.ts';
+import { readAnalysis } from '../analysis/readAnalysis.ts';
 import type { Context } from '../context.ts';
 import { PRIORITY, type JobHandler, type Settlement } from '../jobs/job.ts';
 import { enqueue, findStanding } from '../jobs/queue.ts';
@@ -42,11 +44,21 @@ export async function findSounding(
   facts: ProgrammeFacts,
   request: SoundingRequest,
 ): Promise<Sounding | null> {
-  const { codec, width, height } = request;
+  const row = await findRow(context, programmeId, facts, request);
+  return row && soundingFrom(row, request);
+}
+
+async function findRow(
+  context: Context,
+  programmeId: string,
+  facts: ProgrammeFacts,
+  request: SoundingRequest,
+): Promise<SoundingRow | null> {
   const values = whereOf(programmeId, facts, request);
-  const [row] = await context.database.query<SoundingRow>(statements.FIND_SOUNDING, values);
-  if (!row) return null;
-  const { points, error } = row;
+  return (await context.database.query<SoundingRow>(statements.FIND_SOUNDING, values))[0] ?? null;
+}
+
+function soundingFrom({ points, error }: SoundingRow, { codec, width, height }: SoundingRequest): Sounding {
   const off = error === null ? {} : { error: { below: Math.min(MOST_BELOW, error), above: error } };
   return { codec, size: { width, height }, points, ...off };
 }
@@ -55,6 +67,8 @@ interface SoundingRow extends Record<string, unknown> {
   readonly points: Sounding['points'];
   /** As a share, where it was measured; null for quick encodes. */
   readonly error: number | null;
+  /** Whether nobody knew yet how busy the programme is where: it lies further off, and is made again. */
+  readonly is_rough: boolean;
 }
 
 function spanOf(facts: ProgrammeFacts, { portion }: SoundingRequest): SoundedSpan {
@@ -88,7 +102,7 @@ export async function soundBefore(
   const programme = await findProgramme(context, programmeId);
   requireSensible(programme.facts, request);
   const span = spanOf(programme.facts, request);
-  const sounded = chooseSoundedSpans(span, toNumber(programme.facts.frameRate)).reduce(
+  const sounded = chooseSoundedSpans(span, toNumber(programme.facts.frameRate), null).reduce(
     (sum, { frameCount }) => sum + frameCount,
     0,
   );
@@ -106,21 +120,21 @@ export async function askSounding(
   programmeId: string,
   request: SoundingRequest,
 ): Promise<Sounding | SoundingStanding> {
-  const { known, subject } = await look(context, programmeId, request, true);
-  if (known) return known;
+  const { known, subject, isWanted } = await look(context, programmeId, request, true);
+  if (known && !isWanted) return known;
   await context.database.transaction(async (query) => {
     const payload = { programmeId, request };
     await enqueue(query, { kind: 'sounding', subject, payload, priority: PRIORITY.waitedFor, isNewestFirst: true });
     await query(jobs.TRIM_JOBS, ['sounding', MOST_WAITING, PRIORITY.waitedFor]);
   });
   scheduler.wake();
-  return standingOf(context, subject);
+  return known ?? standingOf(context, subject);
 }
 
 /** Has it measured after what someone waits for, as one of many; the caller wakes the scheduler. */
 export async function askSoundingLater(context: Context, programmeId: string, request: SoundingRequest): Promise<void> {
-  const { known, subject } = await look(context, programmeId, request, true);
-  if (known) return;
+  const { subject, isWanted } = await look(context, programmeId, request, true);
+  if (!isWanted) return;
   const payload = { programmeId, request };
   await enqueue(context.database.query, { kind: 'sounding', subject, payload, priority: PRIORITY.look });
 }
@@ -130,10 +144,12 @@ async function look(context: Context, programmeId: string, request: SoundingRequ
   requireSensible(facts, request);
   const values = whereOf(programmeId, facts, request);
   if (isAsked) await context.database.query(statements.DROP_SOUNDING_PROBLEM, values);
-  const known = await findSounding(context, programmeId, facts, request);
+  const row = await findRow(context, programmeId, facts, request);
+  const known = row && soundingFrom(row, request);
   const [failed] = known ? [] : await context.database.query<FailedRow>(statements.FIND_SOUNDING_PROBLEM, values);
   if (failed) throw new Refusal('sounding-failed', failed.problem.message);
-  return { known, subject: JSON.stringify(values) };
+  const isRough = row?.is_rough && (await readAnalysis(context, programmeId))?.findings;
+  return { known, subject: JSON.stringify(values), isWanted: !known || Boolean(isRough) };
 }
 
 interface FailedRow extends Record<string, unknown> {
@@ -222,8 +238,8 @@ function explain(error: unknown): Refusal {
 /** A sounding as it is saved. */
 async function measuredValues(...given: Parameters<typeof measure>): Promise<SqlValue[]> {
   const [context, { id, facts }, request] = given;
-  const { points, error } = await measure(...given);
-  return [...whereOf(id, facts, request), JSON.stringify(points), error, context.now()];
+  const { points, error, is_rough: isRough } = await measure(...given);
+  return [...whereOf(id, facts, request), JSON.stringify(points), error, isRough, context.now()];
 }
 
 /** What it takes at each quality, or as a master. */
@@ -232,7 +248,7 @@ async function measure(
   programme: ProgrammeRow,
   request: SoundingRequest,
   signal: AbortSignal,
-): Promise<Pick<SoundingRow, 'points' | 'error'>> {
+): Promise<SoundingRow> {
   const { facts } = programme;
   const { codec, stored } = request;
   const span = spanOf(facts, request);
@@ -247,17 +263,22 @@ async function measure(
     const master = { kind: 'master', codec, flavour: stored?.flavour ?? '' } as const;
     const [sizes = []] = await gauge(context, programme, request, places, { master }, signal);
     const { bitsPerSecond, error } = sampledRate(sizes, framesPerSecond, isWhole(places));
-    return { points: [{ quality: 0, bitsPerSecond: Math.round(bitsPerSecond) }], error };
+    return { points: [{ quality: 0, bitsPerSecond: Math.round(bitsPerSecond) }], error, is_rough: false };
   }
   const qualities = RATED[codec].quality.sounded;
   const keyframeInterval = Math.max(1, Math.round(toNumber(request.frameRate ?? facts.frameRate) * KEYFRAME_SECONDS));
-  const stretches = chooseSoundedSpans(span, sourceRate);
+  const findings = (await readAnalysis(context, programme.id))?.findings ?? null;
+  const busyness = findings?.busyness ?? null;
+  const busyOf = ({ inFrame, frameCount }: SoundedSpan) =>
+    busyness ? bitsBetween(busyness, clock.secondsOf(inFrame), clock.secondsOf(inFrame + frameCount)) : 0;
+  const stretches = chooseSoundedSpans(span, sourceRate, busyness && busyOf);
   const sizes = await gauge(context, programme, request, stretches, { codec, qualities, keyframeInterval }, signal);
   const rateOf = (index: number) =>
     gaugedRate(sizes[index] ?? [], framesPerSecond, keyframeInterval, isWhole(stretches));
   return {
     points: qualities.map((quality, index) => ({ quality, bitsPerSecond: Math.round(rateOf(index)) })),
     error: null,
+    is_rough: !findings && !isWhole(stretches),
   };
 }
 

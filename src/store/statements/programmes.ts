@@ -94,10 +94,10 @@ export const LIST_HIDDEN = `
 export const REMOVE_HIDDEN = `DELETE FROM programme WHERE id = $1 AND hidden_at IS NOT NULL RETURNING id`;
 
 export const SAVE_SOUNDING = `
-  INSERT INTO sounding (programme_id, codec, width, height, preparation, in_frame, frame_count, points, error, measured_at)
-  SELECT id, $2, $3, $4, $5, $6, $7, $8, $9, $10 FROM programme WHERE id = $1
+  INSERT INTO sounding (programme_id, codec, width, height, preparation, in_frame, frame_count, points, error, is_rough, measured_at)
+  SELECT id, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11 FROM programme WHERE id = $1
   ON CONFLICT (programme_id, codec, width, height, preparation, in_frame, frame_count)
-    DO UPDATE SET points = $8, error = $9, measured_at = $10, problem = NULL`;
+    DO UPDATE SET points = $8, error = $9, is_rough = $10, measured_at = $11, problem = NULL`;
 
 /** Why it could not be measured, until it is asked for again. */
 export const FAIL_SOUNDING = `
@@ -114,7 +114,7 @@ export const FIND_SOUNDING_PROBLEM = `SELECT problem FROM sounding WHERE ${THAT_
 
 export const DROP_SOUNDING_PROBLEM = `DELETE FROM sounding WHERE ${THAT_SOUNDING} AND points IS NULL`;
 
-export const FIND_SOUNDING = `SELECT points, error FROM sounding WHERE ${THAT_SOUNDING} AND points IS NOT NULL`;
+export const FIND_SOUNDING = `SELECT points, error, is_rough FROM sounding WHERE ${THAT_SOUNDING} AND points IS NOT NULL`;
 
 /** What was measured of another file says nothing about this one. */
 export const DROP_SOUNDINGS = `DELETE FROM sounding WHERE programme_id = $1`;
