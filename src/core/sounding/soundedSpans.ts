@@ -7,13 +7,20 @@ export interface SoundedSpan {
 /** Two seconds: shorter, and the keyframe at each start would weigh too much. */
 const SPAN_SECONDS = 2;
 const FEWEST = 4;
-const MOST = 16;
-const ONE_EVERY_SECONDS = 30;
+
+/** At once, while nobody knows how busy the programme is where: someone waits for it. */
+const EVEN = { everySeconds: 60, most: 12 } as const;
 
 /**
- * Where a portion is sounded: stretches of two seconds, one for each half minute, at least four and at most sixteen; all of a portion no
- * longer than four would be. They lie in the middles of equal parts, or where it is known how busy the programme is, in the middles of
- * equal parts from its calmest stretch to its busiest: twelve evenly spaced ones had half the bits of a varied hour (measured).
+ * Afterwards. Of an hour of scenes at one quality, twelve evenly spaced stretches missed by 27 % in the median and one of ten by 64;
+ * thirty-two of a second, from calm to busy, by 10 and 28 (measured, drawn at random from the bits of the whole).
+ */
+const BY_BUSYNESS = { everySeconds: 30, most: 32 } as const;
+
+/**
+ * Where a portion is sounded: stretches of two seconds, at least four; all of a portion no longer than four would be. They lie in the
+ * middles of equal parts, or where it is known how busy the programme is, in the middles of equal parts from its calmest stretch to its
+ * busiest.
  *
  * @param span - At least one frame.
  * @param framesPerSecond - Above 0.
@@ -27,7 +34,8 @@ export function chooseSoundedSpans(
 ): SoundedSpan[] {
   const seconds = span.frameCount / framesPerSecond;
   if (seconds <= FEWEST * SPAN_SECONDS) return [span];
-  const count = Math.min(MOST, Math.max(FEWEST, Math.floor(seconds / ONE_EVERY_SECONDS)));
+  const { everySeconds, most } = busyOf ? BY_BUSYNESS : EVEN;
+  const count = Math.min(most, Math.max(FEWEST, Math.floor(seconds / everySeconds)));
   const frameCount = Math.max(1, Math.round(SPAN_SECONDS * framesPerSecond));
   if (!busyOf) return inEqualParts(span, count, frameCount);
   const all = Array.from({ length: Math.floor(span.frameCount / frameCount) }, (_, index) => {
