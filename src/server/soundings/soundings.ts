@@ -1,17 +1,11 @@
-import { mkdir, rm } from 'node:fs/promises';
-import path from 'node:path';
 import { object, string, type InferType } from 'yup';
 import { soundingRequestSchema, type SoundingRequest, type SoundingStanding } from '../../contract/sounding.ts';
-import { bitsBetween } from '../../core/analysis/busyness.ts';
 import { isBeyond } from '../../core/geometry/frameSize.ts';
 import { croppedSize, namePreparation } from '../../core/geometry/preparation.ts';
-import { planPicture } from '../../core/plan/planPicture.ts';
-import { gaugedRate, sampledRate, type GaugedStretch, type Sounding } from '../../core/sounding/sounding.ts';
-import { isRated, KEYFRAME_SECONDS, RATED } from '../../core/video/codecs.ts';
-import { chooseSampledSpans, chooseSoundedSpans, type SoundedSpan } from '../../core/sounding/soundedSpans.ts';
+import type { Sounding } from '../../core/sounding/sounding.ts';
+import { chooseSoundedSpans } from '../../core/sounding/soundedSpans.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
-import type { GaugeRequest } from '../../engine/engine.ts';
 import type { Query, SqlValue } from '../../store/database.ts';
 import * as jobs from '../../store/statements/jobs.ts';
 import * as statements from '../../store/statements/programmes.ts';
@@ -20,10 +14,9 @@ import type { Context } from '../context.ts';
 import { PRIORITY, type JobHandler, type Settlement } from '../jobs/job.ts';
 import { enqueue, findStanding } from '../jobs/queue.ts';
 import type { Scheduler } from '../jobs/scheduler.ts';
-import { identityOf, withMaster } from '../programmes/masters.ts';
-import { readClock } from '../programmes/frameTimes.ts';
-import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
+import { findProgramme } from '../programmes/programmes.ts';
 import { isRefusal, Refusal } from '../refusal.ts';
+import { measureSounding, spanOf, type SoundingRow } from './measureSounding.ts';
 
 /** Measurements that wait at most; whoever drags a portion about wants the last, not all that lie on the way. */
 const MOST_WAITING = 6;
@@ -61,19 +54,6 @@ async function findRow(
 function soundingFrom({ points, error }: SoundingRow, { codec, width, height }: SoundingRequest): Sounding {
   const off = error === null ? {} : { error: { below: Math.min(MOST_BELOW, error), above: error } };
   return { codec, size: { width, height }, points, ...off };
-}
-
-interface SoundingRow extends Record<string, unknown> {
-  readonly points: Sounding['points'];
-  /** As a share, where it was measured; null for quick encodes. */
-  readonly error: number | null;
-  /** Whether nobody knew yet how busy the programme is where: it lies further off, and is made again. */
-  readonly is_rough: boolean;
-}
-
-function spanOf(facts: ProgrammeFacts, { portion }: SoundingRequest): SoundedSpan {
-  if (!portion) return { inFrame: 0, frameCount: facts.frameCount };
-  return { inFrame: portion.inFrame, frameCount: portion.outFrame - portion.inFrame + 1 };
 }
 
 /** What a sounding's job is told. */
@@ -236,81 +216,8 @@ function explain(error: unknown): Refusal {
 }
 
 /** A sounding as it is saved. */
-async function measuredValues(...given: Parameters<typeof measure>): Promise<SqlValue[]> {
+async function measuredValues(...given: Parameters<typeof measureSounding>): Promise<SqlValue[]> {
   const [context, { id, facts }, request] = given;
-  const { points, error, is_rough: isRough } = await measure(...given);
+  const { points, error, is_rough: isRough } = await measureSounding(...given);
   return [...whereOf(id, facts, request), JSON.stringify(points), error, isRough, context.now()];
-}
-
-/** What it takes at each quality, or as a master. */
-async function measure(
-  context: Context,
-  programme: ProgrammeRow,
-  request: SoundingRequest,
-  signal: AbortSignal,
-): Promise<SoundingRow> {
-  const { facts } = programme;
-  const { codec, stored } = request;
-  const span = spanOf(facts, request);
-  const sourceRate = toNumber(facts.frameRate);
-  const clock = await readClock(context, programme);
-  // Frames of a varying rate are counted by how long they are shown.
-  const seconds = clock.secondsOf(span.inFrame + span.frameCount) - clock.secondsOf(span.inFrame);
-  const framesPerSecond = request.frameRate ? toNumber(request.frameRate) : span.frameCount / seconds;
-  const isWhole = ([first]: readonly SoundedSpan[]) => first?.frameCount === span.frameCount;
-  if (!isRated(codec)) {
-    const places = chooseSampledSpans(span, sourceRate);
-    const master = { kind: 'master', codec, flavour: stored?.flavour ?? '' } as const;
-    const [sizes = []] = await gauge(context, programme, request, places, { master }, signal);
-    const { bitsPerSecond, error } = sampledRate(sizes, framesPerSecond, isWhole(places));
-    return { points: [{ quality: 0, bitsPerSecond: Math.round(bitsPerSecond) }], error, is_rough: false };
-  }
-  const qualities = RATED[codec].quality.sounded;
-  const keyframeInterval = Math.max(1, Math.round(toNumber(request.frameRate ?? facts.frameRate) * KEYFRAME_SECONDS));
-  const findings = (await readAnalysis(context, programme.id))?.findings ?? null;
-  const busyness = findings?.busyness ?? null;
-  const busyOf = ({ inFrame, frameCount }: SoundedSpan) =>
-    busyness ? bitsBetween(busyness, clock.secondsOf(inFrame), clock.secondsOf(inFrame + frameCount)) : 0;
-  const stretches = chooseSoundedSpans(span, sourceRate, busyness && busyOf);
-  const sizes = await gauge(context, programme, request, stretches, { codec, qualities, keyframeInterval }, signal);
-  const rateOf = (index: number) =>
-    gaugedRate(sizes[index] ?? [], framesPerSecond, keyframeInterval, isWhole(stretches));
-  return {
-    points: qualities.map((quality, index) => ({ quality, bitsPerSecond: Math.round(rateOf(index)) })),
-    error: null,
-    is_rough: !findings && !isWhole(stretches),
-  };
-}
-
-/** What frames of some stretches take, for each way they are encoded. */
-async function gauge(
-  context: Context,
-  programme: ProgrammeRow,
-  request: SoundingRequest,
-  stretches: readonly SoundedSpan[],
-  how: GaugeRequest,
-  signal: AbortSignal,
-): Promise<GaugedStretch[][]> {
-  const { facts } = programme;
-  const { video } = facts;
-  if (!video) throw new Refusal('no-picture', 'This programme has sound only.');
-  const { width, height, stored, frameRate: rate } = request;
-  const common = { facts, video, clock: await readClock(context, programme), size: { width, height }, rate };
-  const gauged: GaugedStretch[][] = [];
-  const workingFolder = path.join(context.config.dataFolder, 'work', `sounding-${context.newId()}`);
-  await mkdir(workingFolder, { recursive: true });
-  try {
-    for (const frames of stretches) {
-      const format = stored?.format ?? '420p8';
-      const picture = planPicture({ ...common, frames, preparation: request, format });
-      const options = { workingFolder, signal, onProgress: () => undefined };
-      const sizes = await withMaster(identityOf(programme), (source) =>
-        context.engine.gauge(picture, how, source, options),
-      );
-      sizes.forEach((value, index) => (gauged[index] ??= []).push(value));
-    }
-  } finally {
-    await rm(workingFolder, { recursive: true, force: true });
-  }
-  return gauged;
 }
