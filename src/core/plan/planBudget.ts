@@ -190,8 +190,8 @@ function planQuality(request: BudgetRequest, quality: number, highest: BitsPerSe
   const rate = bitsPerSecond(Math.min(sounded * factor, highest ?? Infinity));
   const video = estimateAround(bytesAtRate(rate, request.durationSeconds), below, above);
   const budget = planFree(request, video, rate, 'quality');
-  // What is held down says nothing about soundings.
-  if (highest !== null) return budget;
+  // What is held down says nothing about soundings, and a rough one is made again at other places.
+  if (highest !== null || request.sounding.isRough) return budget;
   return request.sounding.error
     ? { ...budget, triedError: Math.log(1 + above) / SURE }
     : { ...budget, soundedBytes: bytesAtRate(sounded, request.durationSeconds) };
@@ -255,7 +255,7 @@ function planFill(request: BudgetRequest, cap: Bytes): BudgetOutcome {
     ok: true,
     rate: { kind: 'fill', cap, rate, quality: foreseen?.quality ?? null },
     budget: {
-      ...(foreseen && !request.sounding?.error && !isSaturated ? { soundedBytes: foreseen.soundedBytes } : {}),
+      ...(foreseen && teaches(request.sounding) && !isSaturated ? { soundedBytes: foreseen.soundedBytes } : {}),
       cap,
       split: { video, audio: split.audio, container },
       headroom: bytes(Math.max(0, cap - likely)),
@@ -264,6 +264,11 @@ function planFill(request: BudgetRequest, cap: Bytes): BudgetOutcome {
       binds: isSaturated ? 'finest-quality' : 'cap',
     },
   };
+}
+
+/** Whether what comes out says how far the next sounding will be off: trials are put right by themselves, and rough ones are made again. */
+function teaches(sounding: Sounding | null): boolean {
+  return sounding !== null && !sounding.error && !sounding.isRough;
 }
 
 /** The quality that should come to a rate, and what the sounding alone foresees at it: what then comes out teaches the next. */

@@ -83,6 +83,12 @@ describe('a size to fill', () => {
     expect((learned.sounded * 0.75) / learned.wanted).toBeCloseTo(1, 1);
     const tried = { ...SOUNDING, error: { below: 0.02, above: 0.02 } };
     expect(planOf(request(size, { sounding: tried })).budget.soundedBytes).toBeUndefined();
+    // The next is made at other places, and errs otherwise.
+    for (const rate of [size, atQuality(23)]) {
+      const { budget } = planOf(request(rate, { sounding: { ...SOUNDING, isRough: true } }));
+      expect(budget.expected).not.toBeNull();
+      expect(budget.soundedBytes).toBeUndefined();
+    }
   });
 
   it('says when the cap does not bind and expects less than it', () => {

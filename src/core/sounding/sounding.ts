@@ -15,6 +15,8 @@ export interface Sounding {
   readonly points: readonly { readonly quality: number; readonly bitsPerSecond: number }[];
   /** How far the truth may lie from it, as shares; where it is not told it is a quick sounding, and as far off as those are. */
   readonly error?: { readonly below: number; readonly above: number };
+  /** Set while it is of places that were chosen before anyone knew how busy they are: the next will be of others. */
+  readonly isRough?: true;
 }
 
 /**

@@ -51,9 +51,12 @@ async function findRow(
   return (await context.database.query<SoundingRow>(statements.FIND_SOUNDING, values))[0] ?? null;
 }
 
-function soundingFrom({ points, error }: SoundingRow, { codec, width, height }: SoundingRequest): Sounding {
+function soundingFrom(
+  { points, error, is_rough: isRough }: SoundingRow,
+  { codec, width, height }: SoundingRequest,
+): Sounding {
   const off = error === null ? {} : { error: { below: Math.min(MOST_BELOW, error), above: error } };
-  return { codec, size: { width, height }, points, ...off };
+  return { codec, size: { width, height }, points, ...off, ...(isRough ? { isRough } : {}) };
 }
 
 /** What a sounding's job is told. */
