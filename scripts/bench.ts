@@ -8,9 +8,9 @@
  *   npm run bench -- excerpts      wholes foreseen from a tenth of their groups, against whole encodes and even excerpts
  *   npm run bench -- choice        the best under a cap by trials, against whole encodes of the whole grid
  *   npm run bench -- scale         10,000 renditions in the ledger and 2,000 waiting: what answers take
+ *   npm run bench -- scrolling     the same in a browser: how long frames of the page take (wants a build)
  *   npm run bench -- night         every recipe that ships over the demonstration: counts, promised and taken time
  *   npm run bench -- left          what batches say is left of them, the demonstration and clips of mixed lengths, against what it then took
- *   npm run bench -- scrolling     the same in a browser: how long frames of the page take (wants a build)
  *   npm run bench -- endurance     2,000 tiny renditions in a row: the server's memory (wants a build)
  *   npm run bench -- kills         50 kills of the server over a batch of 20 (wants a build)
  *   npm run bench -- overhead      a rendition against the same engine commands by hand
