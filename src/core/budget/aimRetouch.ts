@@ -26,6 +26,13 @@ const MOST_TRIES = 4;
 /** What counts against a group for each try it had, as a share of the way from the best choice to the worst. */
 const COST_OF_A_TRY = 0.1;
 
+/**
+ * And for one that came out so many times further off than any group is asked for: there is a cliff, as where grain is kept on one side
+ * and dropped on the other, and others answer sooner.
+ */
+const COST_OF_A_CLIFF = 0.5;
+const CLIFF = 2;
+
 /** What is believed of the logarithm of the size per step of quality, as multiples of what is usual of the codec. */
 const SLOPES: readonly [steepest: number, flattest: number] = [8, 0.3];
 
@@ -61,10 +68,17 @@ export function aimRetouch(
       bytes: version.bytes * bias,
     }));
     const quality = askFor(scale, wanted, present.quality, whole, tries);
-    return quality === null ? [] : [{ group, quality, cost: rank / base.length + COST_OF_A_TRY * tries.length }];
+    const cost = tries.reduce((sum, one) => sum + costOf(one, present), rank / base.length);
+    return quality === null ? [] : [{ group, quality, cost }];
   });
   const best = aims.toSorted((a, b) => a.cost - b.cost)[0];
   return best ? { group: best.group, quality: best.quality } : aimMix(scale, stock, base, retouches, bias);
+}
+
+function costOf({ bytes }: WeighedRetouch, present: StockedGroup): number {
+  if (bytes === null) return COST_OF_A_TRY;
+  const change = Math.max(bytes / present.bytes, present.bytes / Math.max(1, bytes));
+  return change > MOST_CHANGE * CLIFF ? COST_OF_A_CLIFF : COST_OF_A_TRY;
 }
 
 /** So many of the steps that tell, to either side of what a group has. */
