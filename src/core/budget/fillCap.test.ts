@@ -76,6 +76,21 @@ describe('filling a cap', () => {
     expect(next.kind).toBe('retouch');
   });
 
+  it('leaves a group at a cliff to the others after one try: a group that came out near keeps its turn', () => {
+    const losses = [1, 1, 1, 9, 1, 1, 1, 1, 1, 1];
+    const tried = (times: number) => {
+      const video = bytes(850_000 * times);
+      return decide([even(23, 8_500_000)], {
+        losses,
+        retouches: [{ group: 3, quality: 21, bytes: video, loss: null }],
+      });
+    };
+    expect(tried(1.2)).toMatchObject({ kind: 'retouch', group: 3 });
+    const afterCliff = tried(5);
+    expect(afterCliff.kind).toBe('retouch');
+    expect(afterCliff).not.toMatchObject({ group: 3 });
+  });
+
   it('goes by what a group was measured to lose, not by what its bytes would let one reckon', () => {
     const retouches = [
       { group: 0, quality: 25, bytes: bytes(750_000), loss: 9 },
