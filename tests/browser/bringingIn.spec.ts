@@ -345,9 +345,11 @@ test('a file of this machine is uploaded and taken in', async ({ page }) => {
 });
 
 test('a master that moved is noticed, and pointed to again', async ({ page }) => {
-  renameSync(inMedia('loose.mov'), inMedia('season/loose.mov'));
   await page.goto(server.address);
-  await expect(page.getByRole('row', { name: /loose.mov/ })).toContainText('the master is missing', {
+  const row = page.getByRole('row', { name: /loose.mov/ });
+  await expect(row).toBeVisible();
+  renameSync(inMedia('loose.mov'), inMedia('season/loose.mov'));
+  await expect(row).toContainText('the master is missing', {
     timeout: 15_000,
   });
   await page.getByRole('link', { name: 'loose.mov' }).click();
