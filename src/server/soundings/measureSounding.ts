@@ -6,6 +6,7 @@ import { planPicture } from '../../core/plan/planPicture.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import { chooseSampledSpans, chooseSoundedSpans, type SoundedSpan } from '../../core/sounding/soundedSpans.ts';
 import { gaugedRate, sampledRate, type GaugedStretch, type Sounding } from '../../core/sounding/sounding.ts';
+import type { FrameClock } from '../../core/timing/frameClock.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import { isRated, KEYFRAME_SECONDS, RATED } from '../../core/video/codecs.ts';
 import type { GaugeRequest } from '../../engine/engine.ts';
@@ -50,7 +51,7 @@ export async function measureSounding(
   if (!isRated(codec)) {
     const places = chooseSampledSpans(span, sourceRate);
     const master = { kind: 'master', codec, flavour: stored?.flavour ?? '' } as const;
-    const [sizes = []] = await gauge(context, programme, request, places, { master }, signal);
+    const [sizes = []] = await gauge(context, { programme, request, clock }, places, { master }, signal);
     const { bitsPerSecond, error } = sampledRate(sizes, framesPerSecond, isWhole(places));
     return { points: [{ quality: 0, bitsPerSecond: Math.round(bitsPerSecond) }], error, is_rough: false };
   }
@@ -61,7 +62,13 @@ export async function measureSounding(
   const busyOf = ({ inFrame, frameCount }: SoundedSpan) =>
     busyness ? bitsBetween(busyness, clock.secondsOf(inFrame), clock.secondsOf(inFrame + frameCount)) : 0;
   const stretches = chooseSoundedSpans(span, sourceRate, busyness && busyOf);
-  const sizes = await gauge(context, programme, request, stretches, { codec, qualities, keyframeInterval }, signal);
+  const sizes = await gauge(
+    context,
+    { programme, request, clock },
+    stretches,
+    { codec, qualities, keyframeInterval },
+    signal,
+  );
   const rateOf = (index: number) =>
     gaugedRate(sizes[index] ?? [], framesPerSecond, keyframeInterval, isWhole(stretches));
   return {
@@ -71,11 +78,17 @@ export async function measureSounding(
   };
 }
 
+/** What is sounded, and when its frames are shown. */
+interface Sounded {
+  readonly programme: ProgrammeRow;
+  readonly request: SoundingRequest;
+  readonly clock: FrameClock;
+}
+
 /** What frames of some stretches take, for each way they are encoded. */
 async function gauge(
   context: Context,
-  programme: ProgrammeRow,
-  request: SoundingRequest,
+  { programme, request, clock }: Sounded,
   stretches: readonly SoundedSpan[],
   how: GaugeRequest,
   signal: AbortSignal,
@@ -84,7 +97,7 @@ async function gauge(
   const { video } = facts;
   if (!video) throw new Refusal('no-picture', 'This programme has sound only.');
   const { width, height, stored, frameRate: rate } = request;
-  const common = { facts, video, clock: await readClock(context, programme), size: { width, height }, rate };
+  const common = { facts, video, clock, size: { width, height }, rate };
   const gauged: GaugedStretch[][] = [];
   const workingFolder = path.join(context.config.dataFolder, 'work', `sounding-${context.newId()}`);
   await mkdir(workingFolder, { recursive: true });

@@ -131,8 +131,9 @@ async function look(context: Context, programmeId: string, request: SoundingRequ
   const known = row && soundingFrom(row, request);
   const [failed] = known ? [] : await context.database.query<FailedRow>(statements.FIND_SOUNDING_PROBLEM, values);
   if (failed) throw new Refusal('sounding-failed', failed.problem.message);
-  const isRough = row?.is_rough && (await readAnalysis(context, programmeId))?.findings;
-  return { known, subject: JSON.stringify(values), isWanted: !known || Boolean(isRough) };
+  // A rough one is made again as soon as it is known how busy the programme is where.
+  const isWanted = !row || (row.is_rough && Boolean((await readAnalysis(context, programmeId))?.findings));
+  return { known, subject: JSON.stringify(values), isWanted };
 }
 
 interface FailedRow extends Record<string, unknown> {
