@@ -344,6 +344,24 @@ test('a file of this machine is uploaded and taken in', async ({ page }) => {
   await expectAccessible(page);
 });
 
+test('what happens before the line of a page to the server is up reaches it all the same', async ({ page }) => {
+  let letOpen: () => void = () => undefined;
+  const isOver = new Promise<void>((resolve) => (letOpen = resolve));
+  await page.route('**/api/events', async (route) => {
+    await isOver;
+    await route.continue();
+  });
+  await page.goto(server.address);
+  const row = page.getByRole('row', { name: /loose.mov/ });
+  await expect(row).toBeVisible();
+  const programme = `${server.address}/api/programmes/${await idOf('loose.mov')}`;
+  expect((await page.request.delete(programme)).ok()).toBe(true);
+  letOpen();
+  await expect(row).toHaveCount(0);
+  expect((await page.request.post(`${programme}/restore`)).ok()).toBe(true);
+  await expect(row).toBeVisible();
+});
+
 test('a master that moved is noticed, and pointed to again', async ({ page }) => {
   await page.goto(server.address);
   const row = page.getByRole('row', { name: /loose.mov/ });

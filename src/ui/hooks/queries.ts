@@ -235,13 +235,8 @@ export function useServerEvents(): void {
       }
       if (hasEnded) void client.invalidateQueries({ queryKey: ['batch-plan'] });
     });
-    // Whatever happened while the line was down is fetched once it is up again.
-    let wasLost = false;
-    source.onerror = () => (wasLost = true);
-    source.onopen = () => {
-      if (wasLost) void client.invalidateQueries();
-      wasLost = false;
-    };
+    // What happened before the line was up is not told on it: whatever was asked until then is asked again.
+    source.onopen = () => void client.cancelQueries().then(() => client.invalidateQueries());
     return () => source.close();
   }, [client]);
 }
