@@ -7,6 +7,7 @@ import { compileKernel, KERNEL_MODULE, writeModule } from '../../scripts/kernel/
 import { pictureOf } from '../../src/core/plan/encodePlan.ts';
 import { lookCloser } from '../../src/core/quality/closerLook.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
+import { comparePictures } from '../../src/engine/runs/compare.ts';
 import { draw, makeFolder } from '../support/footage.ts';
 import { makeRendition } from '../support/encode.ts';
 
@@ -103,6 +104,15 @@ describe('a comparison', () => {
     const frames = (await engine.compare(master, [compared], options))[0]!;
     expect(frames).toHaveLength(25);
     expect(frames.every(({ ssimAll, mseWeighted }) => ssimAll === 1 && mseWeighted === 0)).toBe(true);
+  });
+
+  it('ends with its reason where nobody reads the pictures any more', async () => {
+    const { picture, result } = await compareWith('null');
+    const reason = new Error('The thread was not started.');
+    const threads = { read: () => ({ open: Promise.resolve(), found: Promise.reject(reason) }) };
+    const paths = { ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' };
+    const compared = comparePictures(paths, threads, master, [{ picture, file: result }], options);
+    await expect(compared).rejects.toBe(reason);
   });
 
   it('of several results at once tells of each what it tells of it alone', async () => {

@@ -7,7 +7,11 @@ import { openPicturePipe } from '../process/picturePipe.ts';
 import { encode } from './encode.ts';
 import type { EnginePaths } from './limits.ts';
 
-/** What the bare pictures of results tell beside their master's, in one decode of each. */
+/**
+ * What the bare pictures of results tell beside their master's, in one decode of each.
+ *
+ * @throws What the engine's run throws; what the thread throws, where it cannot go on.
+ */
 export async function comparePictures(
   paths: EnginePaths,
   threads: PairThreads,
@@ -26,8 +30,15 @@ export async function comparePictures(
       frame: Math.floor(frame / perMoment),
       framesPerSecond: framesPerSecond === null ? null : framesPerSecond / perMoment,
     });
+  // Whoever writes waits as long as nobody reads.
+  const unread = new AbortController();
+  pairs.found.catch(() => unread.abort());
+  const signal = AbortSignal.any([options.signal, unread.signal]);
   try {
-    await encode(paths, compareArguments(master, results), { ...options, onProgress });
+    await encode(paths, compareArguments(master, results), { ...options, onProgress, signal });
+  } catch (error) {
+    if (unread.signal.aborted) await pairs.found;
+    throw error;
   } finally {
     // A run that failed before it wrote anything would leave the other end waiting.
     await pairs.open;
