@@ -2,7 +2,7 @@ import { object, string, type InferType } from 'yup';
 import { soundingRequestSchema, type SoundingRequest, type SoundingStanding } from '../../contract/sounding.ts';
 import { isBeyond } from '../../core/geometry/frameSize.ts';
 import { croppedSize, namePreparation } from '../../core/geometry/preparation.ts';
-import type { Sounding } from '../../core/sounding/sounding.ts';
+import { ROUGH_ERROR, type Sounding } from '../../core/sounding/sounding.ts';
 import { chooseSoundedSpans } from '../../core/sounding/soundedSpans.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
@@ -55,8 +55,9 @@ function soundingFrom(
   { points, error, is_rough: isRough }: SoundingRow,
   { codec, width, height }: SoundingRequest,
 ): Sounding {
-  const off = error === null ? {} : { error: { below: Math.min(MOST_BELOW, error), above: error } };
-  return { codec, size: { width, height }, points, ...off, ...(isRough ? { isRough } : {}) };
+  const sounding = { codec, size: { width, height }, points };
+  if (isRough) return { ...sounding, error: ROUGH_ERROR, isRough };
+  return error === null ? sounding : { ...sounding, error: { below: Math.min(MOST_BELOW, error), above: error } };
 }
 
 /** What a sounding's job is told. */
@@ -91,7 +92,7 @@ export async function soundBefore(
   );
   // Of a short clip it would take longer than the encodes it saves.
   if (sounded * WORTHWHILE > span.frameCount) return;
-  if (await findSounding(context, programmeId, programme.facts, request)) return;
+  if (!(await look(context, programmeId, request, true)).isWanted) return;
   await context.database.query(statements.SAVE_SOUNDING, await measuredValues(context, programme, request, signal));
   context.events.publish({ type: 'sounding', programmeId });
 }
