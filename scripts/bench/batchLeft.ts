@@ -6,7 +6,7 @@ import { askBatch, getBatch } from '../../src/server/batches/batches.ts';
 import { measureBatch } from '../../src/server/batches/measureBatch.ts';
 import { planBatch } from '../../src/server/batches/planBatch.ts';
 import { takeIn } from '../../src/server/programmes/programmes.ts';
-import { countJobs } from './jobs.ts';
+import { untilNone } from './jobs.ts';
 import { drawLongProgramme } from './longProgramme.ts';
 import { pause } from './timing.ts';
 
@@ -33,11 +33,6 @@ export async function benchBatchLeft(app: Application, demonstration: ProgrammeV
     await untilNone(app, 'analysis');
     await watch(app, `clips of ${LENGTHS.join(', ')} s`, clips);
   }
-}
-
-async function untilNone({ context, scheduler }: Application, kind: 'analysis' | 'sounding'): Promise<void> {
-  scheduler.wake();
-  while ((await countJobs(context, kind)) > 0) await pause();
 }
 
 async function watch(app: Application, name: string, programmes: readonly ProgrammeView[]): Promise<void> {

@@ -7,6 +7,7 @@ import { RATED, RATED_CODECS } from '../../src/core/video/codecs.ts';
 import { EFFORTS } from '../../src/core/video/definition.ts';
 import type { Application } from '../../src/server/application.ts';
 import { askSounding } from '../../src/server/soundings/soundings.ts';
+import { untilNone } from './jobs.ts';
 import { render } from './renditions.ts';
 import { seededRandom } from '../../src/testing/seededRandom.ts';
 import { pause } from './timing.ts';
@@ -17,6 +18,8 @@ const HEIGHTS = [144, 180, 240, 270];
 /** Expected sizes at constant quality against the real ones: the share inside the range, and how wide it is. */
 export async function benchForecasts(app: Application, programmes: ProgrammeView[]): Promise<void> {
   console.log(`\nExpected against real sizes at constant quality, ${SETTINGS} random settings`);
+  // Soundings of before are rough, and made again.
+  await untilNone(app, 'analysis');
   const random = seededRandom(20261126);
   const one = <Value>(list: readonly Value[]): Value => list[Math.floor(random() * list.length)]!;
   const rows: { codec: string; effort: string; ratio: number; width: number; isInside: boolean }[] = [];

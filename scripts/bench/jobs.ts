@@ -1,8 +1,10 @@
-import type { Context } from '../../src/server/context.ts';
+import type { Application } from '../../src/server/application.ts';
 import type { JobKind } from '../../src/server/jobs/job.ts';
+import { pause } from './timing.ts';
 
-/** Jobs of a kind that are not done yet. */
-export async function countJobs({ database }: Context, kind: JobKind): Promise<number> {
-  const [row] = await database.query<{ count: number }>('SELECT count(*) AS count FROM job WHERE kind = $1', [kind]);
-  return Number(row?.count ?? 0);
+/** Waits until no job of a kind is left. */
+export async function untilNone({ context, scheduler }: Application, kind: JobKind): Promise<void> {
+  scheduler.wake();
+  const open = () => context.database.query('SELECT 1 FROM job WHERE kind = $1 LIMIT 1', [kind]);
+  while ((await open()).length > 0) await pause();
 }

@@ -6,7 +6,7 @@ import { askBatch, getBatch } from '../../src/server/batches/batches.ts';
 import { measureBatch } from '../../src/server/batches/measureBatch.ts';
 import { planBatch } from '../../src/server/batches/planBatch.ts';
 import { takeIn } from '../../src/server/programmes/programmes.ts';
-import { countJobs } from './jobs.ts';
+import { untilNone } from './jobs.ts';
 import { drawLongProgramme } from './longProgramme.ts';
 import { pause } from './timing.ts';
 
@@ -41,8 +41,7 @@ export async function benchNight(app: Application, demonstration: ProgrammeView[
   const before = ofClips.filter(({ programmeId }) => programmeId === clips[0]?.id);
   await run(app, { ...request, orders: before, name: 'Before the night' });
   await measureBatch(context, scheduler, await planBatch(context, request));
-  scheduler.wake();
-  while ((await countJobs(context, 'sounding')) > 0) await pause();
+  await untilNone(app, 'sounding');
   const plan = await planBatch(context, request);
   const began = performance.now();
   const batch = await run(app, request);
