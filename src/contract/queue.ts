@@ -65,7 +65,9 @@ export interface WorkLeft {
   readonly seconds: number;
   /** Renditions of which it is not known. */
   readonly unknown: number;
-  /** By what is known, and the queue's hours; null while it is stopped, or waits for an idle machine. */
+  /** Renditions that stand still until they are let go on; they count as no work. */
+  readonly paused: number;
+  /** By what is known, and the queue's hours; null while it is stopped, waits for an idle machine, or some of it stands still. */
   readonly doneAt: string | null;
 }
 

@@ -64,7 +64,9 @@ describe('what a queue has left', () => {
     await sql(`UPDATE rendition SET state = 'running', seconds_left = 100 WHERE id = $1`, [running]);
     expect((await left()).seconds).toBeCloseTo(before + 100, 6);
     await sql(`UPDATE job SET held = true WHERE subject = $1`, [running]);
-    expect((await left()).seconds).toBeCloseTo(before, 6);
+    const { seconds, paused, doneAt } = await left();
+    expect(seconds).toBeCloseTo(before, 6);
+    expect([paused, doneAt]).toEqual([1, null]);
   });
 
   it('of a batch is what comes until its last is done', async () => {
@@ -75,6 +77,10 @@ describe('what a queue has left', () => {
     await order();
     expect((await left('one')).seconds).toBeCloseTo(ofOne, 6);
     expect((await left()).seconds).toBeGreaterThan(ofOne);
+    // What stands still is of another, which does not wait for it.
+    expect(await left('one')).toMatchObject({ paused: 0, doneAt: expect.any(String) });
+    await sql(`UPDATE job SET held = false`);
+    await sql(`UPDATE rendition SET state = 'queued', seconds_left = NULL WHERE state = 'running'`);
   });
 
   it('is done within the queue’s hours, sooner side by side, and nobody knows when while it is stopped', async () => {

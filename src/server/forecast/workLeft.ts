@@ -19,6 +19,7 @@ interface LeftRow extends Record<string, unknown> {
   readonly masters: number | null;
   /** Seconds that those that run say are left. */
   readonly seconds: number;
+  readonly paused: number;
 }
 
 /**
@@ -30,14 +31,15 @@ export async function viewWorkLeft(context: Context, batchId: string | null): Pr
   const rows = await context.database.query<LeftRow>(statements.WORK_LEFT, [batchId]);
   if (rows.length === 0) return null;
   const sum = sumRows(rows, await viewSpeeds(context));
-  return whenDone(context, await readQueueSettings(context), sum);
+  const paused = rows.reduce((total, row) => total + row.paused, 0);
+  return whenDone(context, await readQueueSettings(context), { ...sum, paused });
 }
 
-/** The same of work that would be put at the end of the queue. */
+/** The same of work that would be put at the end of the queue; what stands still there goes on beside it, or not at all. */
 export async function viewWorkWith(context: Context, more: WorkSum, speeds: MachineSpeeds): Promise<WorkLeft> {
   const rows = await context.database.query<LeftRow>(statements.WORK_LEFT, [null]);
   const there = sumRows(rows, speeds);
-  const sum = { seconds: there.seconds + more.seconds, unknown: there.unknown + more.unknown };
+  const sum = { seconds: there.seconds + more.seconds, unknown: there.unknown + more.unknown, paused: 0 };
   return whenDone(context, await readQueueSettings(context), sum);
 }
 
@@ -51,12 +53,16 @@ function sumRows(rows: readonly LeftRow[], speeds: MachineSpeeds): WorkSum {
   return { seconds: seconds + running, unknown: unknown + unkept };
 }
 
-/** Nobody knows when a queue is done that was stopped, or that waits until a machine is left alone. */
-function whenDone(context: Context, { paused, whenIdle, hours, atOnce }: QueueSettings, sum: WorkSum): WorkLeft {
+/** Nobody knows when a queue is done that was stopped, of which some stands still, or that waits until a machine is left alone. */
+function whenDone(
+  context: Context,
+  { paused, whenIdle, hours, atOnce }: QueueSettings,
+  sum: Omit<WorkLeft, 'doneAt'>,
+): WorkLeft {
   const now = context.now();
   const secondOfDay = minuteOfDay(now) * 60 + now.getSeconds();
   const seconds = sum.seconds / atOnce;
   const until = secondsUntilDone(seconds, secondOfDay, hours);
-  const isOpen = !paused && !whenIdle;
-  return { ...sum, doneAt: isOpen ? new Date(now.getTime() + until * 1000).toISOString() : null };
+  const isKnown = !paused && !whenIdle && sum.paused === 0;
+  return { ...sum, doneAt: isKnown ? new Date(now.getTime() + until * 1000).toISOString() : null };
 }

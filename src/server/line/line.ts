@@ -35,19 +35,22 @@ export async function openLine(context: Context, onRoom: () => void): Promise<Li
   const { database, events, logger } = context;
   const underway = new Map<string, HeldWork>();
   let settings = await readQueueSettings(context);
+  let held: ReadonlySet<string> = new Set();
 
   const otherLoad = createOtherLoad();
   let idleness = IN_USE;
 
   const isOpen = () =>
     !settings.paused && isWithin(settings.hours, minuteOfDay(context.now())) && (!settings.whenIdle || idleness.isIdle);
-  const room = () => (isOpen() ? settings.atOnce : 0);
+  // What stands still by itself keeps nobody waiting; let go on, it runs beside whoever took its place.
+  const still = () => [...underway.keys()].filter((id) => held.has(id)).length;
+  const room = () => (isOpen() ? settings.atOnce + still() : 0);
   let roomBefore = room();
   /** Whoever is to stand still does, and whoever is not goes on. */
   const apply = async () => {
     settings = await readQueueSettings(context);
     const rows = underway.size === 0 ? [] : await database.query<{ subject: string }>(jobs.HELD_JOBS, ['rendition']);
-    const held = new Set(rows.map(({ subject }) => subject));
+    held = new Set(rows.map(({ subject }) => subject));
     for (const [id, hold] of underway) hold.set(!isOpen() || held.has(id));
     if (room() > roomBefore) onRoom();
     roomBefore = room();

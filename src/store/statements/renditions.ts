@@ -65,17 +65,19 @@ export const LIST_LINE = `
   ORDER BY line.runner IS NULL, line.priority, line.position`;
 
 /**
- * What is left to do, kind by kind: of all that runs and waits and is not held, or of what comes until the batch $1 is done.
+ * What is left to do, kind by kind: of all that runs and waits and is not held, or of what comes until the batch $1 is done; and how
+ * many of those that are meant are held.
  */
 export const WORK_LEFT = `
   SELECT rendition.work->'kind' AS kind, coalesce((rendition.work->>'isForeseen')::boolean, false) AS is_foreseen,
-         count(*) FILTER (WHERE seconds_left IS NULL) AS renditions,
-         count(*) FILTER (WHERE seconds_left IS NULL AND rendition.work IS NULL) AS unkept,
-         sum((rendition.work->>'work')::double precision) FILTER (WHERE seconds_left IS NULL) AS work,
-         sum((rendition.work->>'masters')::double precision) FILTER (WHERE seconds_left IS NULL) AS masters,
-         coalesce(sum(seconds_left), 0) AS seconds
+         count(*) FILTER (WHERE NOT held AND seconds_left IS NULL) AS renditions,
+         count(*) FILTER (WHERE NOT held AND seconds_left IS NULL AND rendition.work IS NULL) AS unkept,
+         sum((rendition.work->>'work')::double precision) FILTER (WHERE NOT held AND seconds_left IS NULL) AS work,
+         sum((rendition.work->>'masters')::double precision) FILTER (WHERE NOT held AND seconds_left IS NULL) AS masters,
+         coalesce(sum(seconds_left) FILTER (WHERE NOT held), 0) AS seconds,
+         count(*) FILTER (WHERE held AND ($1::text IS NULL OR rendition.batch_id = $1)) AS paused
   FROM job JOIN rendition ON rendition.id = job.subject
-  WHERE job.kind = 'rendition' AND NOT job.held AND rendition.state IN ('planned', 'queued', 'running', 'checking')
+  WHERE job.kind = 'rendition' AND rendition.state IN ('planned', 'queued', 'running', 'checking')
     AND ($1::text IS NULL OR (job.runner IS NULL, job.priority, job.position) <= (
       SELECT own.runner IS NULL, own.priority, own.position
       FROM job AS own JOIN rendition AS last ON last.id = own.subject

@@ -5,10 +5,12 @@ import { formatWait } from './format.ts';
 const HOUR = { weekday: 'short', hour: '2-digit', minute: '2-digit', hour12: false } as const;
 
 /** How much work is left, as far as it is known. */
-export function sayLeft({ seconds, unknown }: WorkLeft): string {
-  if (unknown === 0) return formatWait(seconds);
-  const rest = count(unknown, 'file', 'files');
-  return seconds > 0 ? `${formatWait(seconds)} and ${rest} of a kind not made yet` : `${rest} of a kind not made yet`;
+export function sayLeft({ seconds, unknown, paused }: WorkLeft): string {
+  const files = [
+    ...(unknown > 0 ? [`${count(unknown, 'file', 'files')} of a kind not made yet`] : []),
+    ...(paused > 0 ? [`${count(paused, 'file that stands', 'files that stand')} still`] : []),
+  ];
+  return [...(seconds > 0 || files.length === 0 ? [formatWait(seconds)] : []), ...files].join(' and ');
 }
 
 /**

@@ -76,7 +76,8 @@ function Left({ left }: { readonly left: WorkLeft }) {
   const when = sayWhenDone(left);
   return (
     <p className="mb-2" data-testid="queue-left">
-      Left: <span className="figure">{sayLeft(left)}</span> of work{when && `, ${when}`}.
+      Left: <span className="figure">{sayLeft(left)}</span>
+      {when && `, ${when}`}.
     </p>
   );
 }

@@ -81,16 +81,21 @@ function usePathBefore(path: string): string | null {
 function RunningSummary() {
   const { data: queue } = useQueue();
   const renditions = queue?.rows ?? [];
-  const running = renditions.find((one) => one.state === 'running' || one.state === 'checking');
+  const underway = renditions.filter((one) => one.state === 'running' || one.state === 'checking');
   const waiting = renditions.filter((one) => one.state === 'queued').length;
-  if (queue && !queue.open && waiting + (running ? 1 : 0) > 0) {
+  if (!queue || underway.length + waiting === 0) {
+    return <span className="text-quiet ml-auto text-sm">Nothing running</span>;
+  }
+  if (!queue.open) {
     return (
       <Link href="/queue" className="text-ember ml-auto text-sm" data-testid="running-summary">
-        {queue.paused ? 'Paused' : `Closed until ${queue.hours?.from ?? ''}`} · {waiting + (running ? 1 : 0)} waiting
+        {queue.paused ? 'Paused' : `Closed until ${queue.hours?.from ?? ''}`} · {waiting + underway.length} waiting
       </Link>
     );
   }
-  if (!running && waiting === 0) return <span className="text-quiet ml-auto text-sm">Nothing running</span>;
+  const running = underway.find(({ paused }) => !paused);
+  const still = underway.filter(({ paused }) => paused).length;
+  const others = [...(waiting > 0 ? [`${waiting} waiting`] : []), ...(still > 0 ? [`${still} standing still`] : [])];
   return (
     <Link href="/queue" className="ml-auto text-sm" data-testid="running-summary">
       {running && (
@@ -100,7 +105,10 @@ function RunningSummary() {
           {running.secondsLeft !== null && <span className="text-quiet">, {formatWait(running.secondsLeft)} left</span>}
         </>
       )}
-      {waiting > 0 && <span className="text-quiet"> · {waiting} waiting</span>}
+      <span className="text-quiet">
+        {running && others.length > 0 && ' · '}
+        {others.join(' · ')}
+      </span>
     </Link>
   );
 }
