@@ -134,6 +134,7 @@ const STATES = {
 function Row({ row, isQueueOpen }: { readonly row: BatchRowView; readonly isQueueOpen: boolean }) {
   const isUnderway = row.state === 'running' || row.state === 'checking';
   const isStill = isUnderway && (row.paused || !isQueueOpen);
+  const mayNotGo = row.state === 'queued' && row.paused;
   return (
     <tr className="border-rule border-b align-top" data-testid="batch-row" data-state={row.state}>
       <td className="max-w-64 py-1.5">
@@ -142,6 +143,7 @@ function Row({ row, isQueueOpen }: { readonly row: BatchRowView; readonly isQueu
         </Link>
         <span className={row.state === 'failed' ? 'text-wrong text-sm' : 'text-quiet text-sm'}>
           {isStill ? 'stands still' : STATES[row.state]}
+          {mayNotGo && ' until it may go on'}
           {isUnderway && `, ${Math.round(row.fraction * 100)} %`}
         </span>
       </td>

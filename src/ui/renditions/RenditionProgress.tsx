@@ -14,9 +14,9 @@ const STAGES = {
   checking: 'Comparing with the master',
 } as const;
 
-function standing({ state, stage, paused }: RenditionSummary, isOpen: boolean): string {
+function standing({ state, stage, paused }: RenditionSummary, isStill: boolean): string {
   if (state === 'queued') return paused ? 'Waits until it may go on' : 'Waiting for its turn';
-  if (paused || !isOpen) return 'Stands still where it is';
+  if (isStill) return 'Stands still where it is';
   return stage ? STAGES[stage] : 'Starting';
 }
 
@@ -32,17 +32,20 @@ export function RenditionProgress({ rendition, place = null }: Props) {
   const isOpen = useQueue().data?.open ?? true;
   const { state, stage, fraction, pass, passes, framesPerSecond, secondsLeft } = rendition;
   const isWaiting = state === 'queued';
+  const isStill = rendition.paused || !isOpen;
   return (
     <div className="flex items-center gap-4">
       <div className="min-w-0 grow">
         <div className="flex gap-4 text-sm">
-          <span>{standing(rendition, isOpen)}</span>
+          <span>{standing(rendition, isStill)}</span>
           {pass !== null && stage !== 'checking' && (
             <span className="text-quiet">
               step {pass} of {passes}
             </span>
           )}
-          {framesPerSecond !== null && <span className="figure text-quiet">{framesPerSecond.toFixed(0)} fps</span>}
+          {framesPerSecond !== null && !isStill && (
+            <span className="figure text-quiet">{framesPerSecond.toFixed(0)} fps</span>
+          )}
           {!isWaiting && <span className="figure ml-auto">{Math.round(fraction * 100)} %</span>}
           {secondsLeft !== null && <span className="text-quiet">{formatWait(secondsLeft)} left</span>}
         </div>
