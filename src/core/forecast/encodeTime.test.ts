@@ -4,7 +4,14 @@ import { planRendition } from '../plan/planRendition.ts';
 import { atQuality, plainVideo, STARTING_RECIPE, type Recipe } from '../recipe/recipe.ts';
 import { SOUND_CODECS } from '../sound/codecs.ts';
 import { RATED, RATED_CODECS, VIDEO_CODECS } from '../video/codecs.ts';
-import { foreseeSeconds, learnSpeeds, STARTING_SECONDS, type FinishedEncode } from './encodeTime.ts';
+import {
+  foreseeSeconds,
+  learnSpeeds,
+  nearestSpeed,
+  speedsOf,
+  STARTING_SECONDS,
+  type FinishedEncode,
+} from './encodeTime.ts';
 import { costOfDensity, densityOf, encodeKindOf, pixelsOf, workOf, workOfPlan, type EncodeKind } from './encodeWork.ts';
 
 function planOf(video: Recipe['video'], container: Recipe['container'] = 'mp4') {
@@ -23,11 +30,18 @@ const ONCE: EncodeKind = { codec: 'h264', effort: 'balanced', way: 'once' };
 const DENSITY = 0.03;
 
 /** An encode that did so much work a second, for ten seconds, and compared ten million pixels a second. */
-const at = (workPerSecond: number, kind = ONCE, bitsPerPixel = DENSITY): FinishedEncode => {
+const at = (workPerSecond: number, kind = ONCE, bitsPerPixel = DENSITY, programmeId = 'film'): FinishedEncode => {
   const pixels = { own: 1e6, masters: 0 };
   const encodeSeconds = 10 + STARTING_SECONDS;
   const times = (workPerSecond * 10) / workOf(kind, pixels, bitsPerPixel);
-  return { kind, pixels: { own: 1e6 * times, masters: 0 }, bitsPerPixel, encodeSeconds, checkSeconds: null };
+  return {
+    programmeId,
+    kind,
+    pixels: { own: 1e6 * times, masters: 0 },
+    bitsPerPixel,
+    encodeSeconds,
+    checkSeconds: null,
+  };
 };
 /** What encoding the plan should take at so much work a second, checks aside. */
 const encoding = (workPerSecond: number, kind = ONCE) =>
@@ -120,12 +134,40 @@ describe('how long an encode takes', () => {
   it('does not take a clip’s starts for the pace of a programme', () => {
     const pixels = { own: 1e7, masters: 0 };
     const work = workOf(ONCE, pixels, DENSITY);
-    const clip = { kind: ONCE, pixels, bitsPerPixel: DENSITY, checkSeconds: null };
+    const clip = { programmeId: 'film', kind: ONCE, pixels, bitsPerPixel: DENSITY, checkSeconds: null };
     const learned = learnSpeeds([{ ...clip, encodeSeconds: STARTING_SECONDS + 1 }]);
     expect(learned.encoding[0]?.workPerSecond.usual).toBeCloseTo(work, 0);
     // What took no longer than its starts says little, and never that encoding costs nothing.
     const shortest = learnSpeeds([{ ...clip, encodeSeconds: 0.45 }]);
     expect(shortest.encoding[0]?.workPerSecond.usual).toBeCloseTo(work / 0.15, 0);
+  });
+
+  it('follows how encodes of the programme itself went in the codec, the more the more there were', () => {
+    const others = ['a', 'b', 'c', 'd', 'e'].map((id) => at(3e7, ONCE, DENSITY, id));
+    const grainy = at(1e7, ONCE, DENSITY, 'grain');
+    const filling = { ...ONCE, way: 'filling' as const };
+    const speedOf = (id: string, finished: FinishedEncode[], kind = ONCE) =>
+      nearestSpeed(kind, speedsOf(id, learnSpeeds(finished)).encoding)!.workPerSecond.usual;
+    expect(speedOf('a', [...others, grainy])).toBeCloseTo(3e7, 0);
+    expect(speedOf('new', [...others, grainy])).toBeCloseTo(3e7, 0);
+    const [one, many] = [1, 5].map((count) =>
+      speedOf('grain', [...others, ...Array<FinishedEncode>(count).fill(grainy)]),
+    );
+    expect(one).toBeCloseTo(3e7 / 3 ** 0.6, -5);
+    expect(many).toBeLessThan(1.2e7);
+    // Of kinds that it was not made by yet as well, but of no other codec; and alone it tells nothing.
+    const size = at(6e7, filling, DENSITY, 'a');
+    expect(speedOf('grain', [...others, grainy, size], filling)).toBeCloseTo(6e7 / 3 ** 0.6, -5);
+    const hevc = { ...ONCE, codec: 'hevc' as const };
+    expect(speedOf('grain', [...others, grainy, at(2e7, hevc, DENSITY, 'a')], hevc)).toBeCloseTo(2e7, 0);
+    expect(learnSpeeds([grainy, grainy]).programmes).toEqual([]);
+  });
+
+  it('is told more narrowly once the programme itself was made', () => {
+    const others = ['a', 'b', 'c'].map((id, index) => at(1e7 * (index + 1), ONCE, DENSITY, id));
+    const [before, after] = ['new', 'b'].map((id) => foreseeSeconds(PLAN, speedsOf(id, learnSpeeds(others)))!);
+    expect(after!.likely).toBeCloseTo(before!.likely, 6);
+    expect(after!.high / after!.low).toBeLessThan(before!.high / before!.low);
   });
 
   it('forgets what was long ago', () => {

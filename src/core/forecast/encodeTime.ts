@@ -1,4 +1,5 @@
 import type { EncodePlan } from '../plan/encodePlan.ts';
+import type { VideoCodec } from '../video/codecs.ts';
 import { densityOf, workOf, workOfPlan, type EncodeKind, type PixelsWorked } from './encodeWork.ts';
 
 /** How fast this machine was at one kind of encode. */
@@ -10,15 +11,25 @@ export interface MeasuredSpeed extends EncodeKind {
   readonly encodes: number;
 }
 
+/** How encodes of one programme in one codec went against others of their kinds. */
+export interface ProgrammePace {
+  readonly programmeId: string;
+  readonly codec: VideoCodec;
+  /** So many times as fast as usual, as far as that is believed. */
+  readonly pace: number;
+}
+
 /** How fast this machine was lately. */
 export interface MachineSpeeds {
   readonly encoding: readonly MeasuredSpeed[];
+  readonly programmes: readonly ProgrammePace[];
   /** Pixels of masters that were compared with results, and all else that is checked, a second; null before the first. */
   readonly checkedPixelsPerSecond: number | null;
 }
 
 /** An encode that was finished here. */
 export interface FinishedEncode {
+  readonly programmeId: string;
   readonly kind: EncodeKind;
   readonly pixels: PixelsWorked;
   readonly bitsPerPixel: number;
@@ -41,12 +52,13 @@ export interface TimeEstimate {
  * @param finished - The latest first; of each kind the latest few count, since machines and programmes change.
  */
 export function learnSpeeds(finished: readonly FinishedEncode[]): MachineSpeeds {
-  const byKind = new Map<string, { kind: EncodeKind; rates: number[]; densities: number[] }>();
-  for (const { kind, pixels, bitsPerPixel, encodeSeconds } of finished) {
+  const byKind = new Map<string, KnownKind>();
+  for (const { kind, programmeId, pixels, bitsPerPixel, encodeSeconds } of finished) {
     const key = JSON.stringify([kind.codec, kind.effort, kind.way]);
-    const known = byKind.get(key) ?? { kind, rates: [], densities: [] };
+    const known = byKind.get(key) ?? { kind, programmes: [], rates: [], densities: [] };
     byKind.set(key, known);
     if (pixels.own <= 0 || encodeSeconds <= 0 || known.rates.length >= REMEMBERED) continue;
+    known.programmes.push(programmeId);
     known.rates.push(workOf(kind, pixels, bitsPerPixel) / withoutStart(encodeSeconds));
     known.densities.push(bitsPerPixel);
   }
@@ -60,8 +72,61 @@ export function learnSpeeds(finished: readonly FinishedEncode[]): MachineSpeeds 
       const workPerSecond = { slowest, usual: middleOf(rates), fastest };
       return [{ ...kind, workPerSecond, bitsPerPixel: middleOf(densities), encodes: rates.length }];
     }),
+    programmes: learnPaces([...byKind.values()]),
     checkedPixelsPerSecond: checked.length > 0 ? middleOf(checked.slice(0, REMEMBERED)) : null,
   };
+}
+
+/** Encodes of one kind, each with its programme. */
+interface KnownKind {
+  readonly kind: EncodeKind;
+  readonly programmes: string[];
+  readonly rates: number[];
+  readonly densities: number[];
+}
+
+/** So much of an encode stands against what it says of its programme: one is believed by three fifths (measured, see `speedsOf`). */
+const DOUBT = 0.67;
+
+/** A kind that only one programme was made by says nothing of it. */
+function learnPaces(kinds: readonly KnownKind[]): ProgrammePace[] {
+  const found = new Map<string, { programmeId: string; codec: VideoCodec; logs: number[] }>();
+  for (const { kind, programmes, rates } of kinds) {
+    if (new Set(programmes).size < 2) continue;
+    const usual = middleOf(rates);
+    rates.forEach((rate, index) => {
+      const head = { programmeId: programmes[index]!, codec: kind.codec };
+      const key = JSON.stringify(head);
+      const known = found.get(key) ?? { ...head, logs: [] };
+      found.set(key, known);
+      known.logs.push(Math.log(rate / usual));
+    });
+  }
+  return Array.from(found.values(), ({ logs, ...head }) => ({
+    ...head,
+    pace: Math.exp(logs.reduce((sum, one) => sum + one, 0) / (logs.length + DOUBT)),
+  }));
+}
+
+/** One more encode of a programme lay so many times as far off at most, nine times of ten (measured, see `speedsOf`). */
+const OWN_APART = 1.4;
+
+/**
+ * The speeds as they are for one programme: what is in its picture makes it quicker or slower than others in every encode. Sixteen
+ * scenes in H.264 at medium effort were foreseen from others of the same density 1.12 times off in the middle and 1.6 in the tenth; from
+ * one encode of their own at another quality 1.05 and 1.25, in HEVC 1.2 and 1.4 instead of 1.4 and 1.8. Another codec tells little: grain
+ * costs more than usual in one, and less in the next.
+ */
+export function speedsOf(programmeId: string, speeds: MachineSpeeds): MachineSpeeds {
+  const own = speeds.programmes.filter((one) => one.programmeId === programmeId);
+  if (own.length === 0) return speeds;
+  const encoding = speeds.encoding.map((speed) => {
+    const pace = own.find(({ codec }) => codec === speed.codec)?.pace;
+    if (!pace) return speed;
+    const usual = speed.workPerSecond.usual * pace;
+    return { ...speed, workPerSecond: { slowest: usual / OWN_APART, usual, fastest: usual * OWN_APART } };
+  });
+  return { ...speeds, encoding };
 }
 
 /** Of several; of two the greater. */

@@ -40,6 +40,7 @@ describe('what trying stretches takes', () => {
   const kind = { codec: 'h264', effort: 'fast', way: 'once' } as const;
   const speeds = {
     encoding: [{ ...kind, workPerSecond: { slowest: 1e7, usual: 2e7, fastest: 3e7 }, bitsPerPixel: 0.03, encodes: 3 }],
+    programmes: [],
     checkedPixelsPerSecond: 1e8,
   };
   const stretches: StretchesWork = {
@@ -61,6 +62,6 @@ describe('what trying stretches takes', () => {
   });
 
   it('is unknown before anything was finished', () => {
-    expect(foreseeStretches(stretches, { encoding: [], checkedPixelsPerSecond: null })).toBeNull();
+    expect(foreseeStretches(stretches, { encoding: [], programmes: [], checkedPixelsPerSecond: null })).toBeNull();
   });
 });

@@ -1,8 +1,9 @@
-import { nearestSpeed, STARTING_SECONDS, type MachineSpeeds } from './encodeTime.ts';
+import { nearestSpeed, speedsOf, STARTING_SECONDS, type MachineSpeeds } from './encodeTime.ts';
 import { costOfDensity, type EncodeKind } from './encodeWork.ts';
 
-/** Renditions of one kind that wait. */
+/** Renditions of one kind and programme that wait. */
 export interface WaitingWork {
+  readonly programmeId: string;
   /** null where no picture is encoded. */
   readonly kind: EncodeKind | null;
   readonly renditions: number;
@@ -20,10 +21,11 @@ export interface WorkSum {
 }
 
 /** What renditions that wait will take. */
-export function sumWork(waiting: readonly WaitingWork[], { encoding, checkedPixelsPerSecond }: MachineSpeeds): WorkSum {
+export function sumWork(waiting: readonly WaitingWork[], speeds: MachineSpeeds): WorkSum {
   let [seconds, unknown] = [0, 0];
-  for (const { kind, renditions, work, isForeseen, masters } of waiting) {
-    const speed = kind && nearestSpeed(kind, encoding);
+  const { checkedPixelsPerSecond } = speeds;
+  for (const { programmeId, kind, renditions, work, isForeseen, masters } of waiting) {
+    const speed = kind && nearestSpeed(kind, speedsOf(programmeId, speeds).encoding);
     if (kind && !speed) unknown += renditions;
     else {
       const density = speed && !isForeseen ? costOfDensity(speed.bitsPerPixel) : 1;

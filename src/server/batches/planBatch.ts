@@ -1,7 +1,7 @@
 import type { BatchOrder, BatchPlan, BatchPlanRow, BatchRequest } from '../../contract/batch.ts';
 import { bendToBrief, findUnsuited } from '../../core/brief/bendToBrief.ts';
 import type { Brief } from '../../core/brief/brief.ts';
-import { foreseeSeconds, type MachineSpeeds } from '../../core/forecast/encodeTime.ts';
+import { foreseeSeconds, speedsOf, type MachineSpeeds } from '../../core/forecast/encodeTime.ts';
 import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
 import type { Portion, ProgrammeFacts } from '../../core/programme/facts.ts';
 import { renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
@@ -142,7 +142,7 @@ async function planRow(
       seconds: plan.span.seconds,
       expected: expected && { low: expected.low, likely: expected.likely, high: expected.high },
       isGuess,
-      workSeconds: foreseeSeconds(plan, speeds),
+      workSeconds: foreseeSeconds(plan, speedsOf(programmeId, speeds)),
       advisories: plan.advisories.filter(({ severity }) => severity !== 'note'),
     };
   } catch (error) {

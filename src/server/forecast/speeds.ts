@@ -6,6 +6,7 @@ import * as statements from '../../store/statements/renditions.ts';
 import type { Context } from '../context.ts';
 
 interface FinishedRow extends Record<string, unknown> {
+  readonly programme_id: string;
   readonly work: unknown;
   /** Only where the work was not kept yet. */
   readonly plan: unknown;
@@ -26,7 +27,8 @@ function finishedEncode(row: FinishedRow): FinishedEncode[] {
   const bitsPerPixel = planned && densityOf(planned, row.bytes);
   if (!planned?.kind || bitsPerPixel === null) return [];
   const { kind, ...pixels } = planned;
-  return [{ kind, pixels, bitsPerPixel, encodeSeconds: row.encode_seconds, checkSeconds: row.check_seconds }];
+  const { programme_id: programmeId, encode_seconds: encodeSeconds, check_seconds: checkSeconds } = row;
+  return [{ programmeId, kind, pixels, bitsPerPixel, encodeSeconds, checkSeconds }];
 }
 
 function workOfStored(plan: unknown): PlannedWork | null {

@@ -10,6 +10,7 @@ import { readQueueSettings } from '../line/queueSettings.ts';
 import { viewSpeeds } from './speeds.ts';
 
 interface LeftRow extends Record<string, unknown> {
+  readonly programme_id: string;
   readonly kind: EncodeKind | null;
   readonly is_foreseen: boolean;
   /** Those that do not say themselves how long they will take, and of them those whose work was not kept yet. */
@@ -44,9 +45,11 @@ export async function viewWorkWith(context: Context, more: WorkSum, speeds: Mach
 }
 
 function sumRows(rows: readonly LeftRow[], speeds: MachineSpeeds): WorkSum {
-  const waiting = rows.map(({ kind, is_foreseen: isForeseen, renditions, unkept, work, masters }) => ({
-    ...{ kind, isForeseen, renditions: renditions - unkept, work: work ?? 0, masters: masters ?? 0 },
-  }));
+  const waiting = rows.map(
+    ({ programme_id: programmeId, kind, is_foreseen: isForeseen, renditions, unkept, work, masters }) => ({
+      ...{ programmeId, kind, isForeseen, renditions: renditions - unkept, work: work ?? 0, masters: masters ?? 0 },
+    }),
+  );
   const { seconds, unknown } = sumWork(waiting, speeds);
   const running = rows.reduce((sum, row) => sum + row.seconds, 0);
   const unkept = rows.reduce((sum, row) => sum + row.unkept, 0);

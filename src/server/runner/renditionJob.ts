@@ -9,7 +9,7 @@ import type { Line } from '../line/line.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import * as trials from '../../store/statements/trials.ts';
 import type { Query } from '../../store/database.ts';
-import { foreseeSeconds } from '../../core/forecast/encodeTime.ts';
+import { foreseeSeconds, speedsOf } from '../../core/forecast/encodeTime.ts';
 import { encodeKindOf, firstPassOf, workOfPlan } from '../../core/forecast/encodeWork.ts';
 import { EVEN_PACE, paceOf } from '../../core/forecast/pace.ts';
 import { pictureOf } from '../../core/plan/encodePlan.ts';
@@ -124,7 +124,7 @@ async function attempt(context: Context, { job, row, line }: Attempted, signal: 
     planned: row.plan.passes,
     usual: kind?.way === 'filling' ? USUAL_OF_FILLS : [],
     firstPass: kind ? firstPassOf(kind.codec) : 1,
-    expected: foreseeSeconds(row.plan, await viewSpeeds(context)),
+    expected: foreseeSeconds(row.plan, speedsOf(row.programme_id, await viewSpeeds(context))),
     pace: busyness ? paceOf(busyness, row.plan.span) : EVEN_PACE,
   };
   const { hold, end } = line.begin(row.id);

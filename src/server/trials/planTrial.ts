@@ -1,4 +1,5 @@
 import type { TrialPlan, TrialRequest } from '../../contract/trial.ts';
+import { speedsOf } from '../../core/forecast/encodeTime.ts';
 import { UNIT } from '../../core/forecast/encodeWork.ts';
 import { foreseeStretches, type StretchesWork } from '../../core/forecast/trialTime.ts';
 import { WEIGHED_AT } from '../../engine/arguments/quickGroups.ts';
@@ -74,7 +75,7 @@ export async function foreseeTrial(
       framesCompared: frameCount,
     });
   }
-  const speeds = await viewSpeeds(context);
+  const speeds = speedsOf(programme.id, await viewSpeeds(context));
   const [weighing = null, ...sets] = work.map((one) => foreseeStretches(one, speeds));
   if (weighing === null || sets.includes(null)) return null;
   return { weighing, trying: sets.reduce<number>((sum, one) => sum + (one ?? 0), 0) };

@@ -1,6 +1,6 @@
 import type { NamedPlace, ScaleRequest, ScaleView } from '../../contract/trial.ts';
 import { foreseeWhole, SURE, type Foreseen, type TriedGroup } from '../../core/excerpts/foresee.ts';
-import { foreseeSeconds, type MachineSpeeds } from '../../core/forecast/encodeTime.ts';
+import { foreseeSeconds, speedsOf, type MachineSpeeds } from '../../core/forecast/encodeTime.ts';
 import { barOf, type Outcome } from '../../core/forecast/outcomes.ts';
 import { isSamePortion } from '../../core/programme/facts.ts';
 import type { Measure } from '../../core/quality/closerLook.ts';
@@ -31,7 +31,7 @@ export async function viewScale(context: Context, programmeId: string, request: 
   const [latest] = await trialsOf(context, programmeId);
   const foreseen = latest ? await foreseePoints(context, programmeId, latest) : [];
   const outcomes = await readOutcomes(context, new Set(foreseen.map(({ point }) => point.codec)));
-  const triedCurves = curvesOf(foreseen, measure, outcomes, await viewSpeeds(context));
+  const triedCurves = curvesOf(foreseen, measure, outcomes, speedsOf(programmeId, await viewSpeeds(context)));
   const made = await madeOf(context, programmeId, latest ?? null, measure);
   const foreseenBetween = triedCurves.map((curve) => withForecasts(curve, RATED[curve.codec].quality.step));
   const curves = addMade(foreseenBetween, made);

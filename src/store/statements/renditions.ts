@@ -65,11 +65,11 @@ export const LIST_LINE = `
   ORDER BY line.runner IS NULL, line.priority, line.position`;
 
 /**
- * What is left to do, kind by kind: of all that runs and waits and is not held, or of what comes until the batch $1 is done; and how
+ * What is left to do, by programme and kind: of all that runs and waits and is not held, or of what comes until the batch $1 is done; and how
  * many of those that are meant are held.
  */
 export const WORK_LEFT = `
-  SELECT rendition.work->'kind' AS kind, coalesce((rendition.work->>'isForeseen')::boolean, false) AS is_foreseen,
+  SELECT rendition.programme_id, rendition.work->'kind' AS kind, coalesce((rendition.work->>'isForeseen')::boolean, false) AS is_foreseen,
          count(*) FILTER (WHERE NOT held AND seconds_left IS NULL) AS renditions,
          count(*) FILTER (WHERE NOT held AND seconds_left IS NULL AND rendition.work IS NULL) AS unkept,
          sum((rendition.work->>'work')::double precision) FILTER (WHERE NOT held AND seconds_left IS NULL) AS work,
@@ -83,7 +83,7 @@ export const WORK_LEFT = `
       FROM job AS own JOIN rendition AS last ON last.id = own.subject
       WHERE own.kind = 'rendition' AND last.batch_id = $1
       ORDER BY own.runner IS NULL DESC, own.priority DESC, own.position DESC LIMIT 1))
-  GROUP BY 1, 2`;
+  GROUP BY 1, 2, 3`;
 
 export const COUNT_RENDITIONS = `
   SELECT rendition.state, count(*) AS count ${FROM} WHERE ${CHOSEN} GROUP BY rendition.state`;
@@ -162,6 +162,6 @@ export const CAME_OUT = `
 
 /** What was encoded here lately, the newest first: how long it took says how long the next will take. */
 export const LATEST_ENCODES = `
-  SELECT work, CASE WHEN work IS NULL THEN plan END AS plan, bytes, encode_seconds, check_seconds FROM rendition
+  SELECT programme_id, work, CASE WHEN work IS NULL THEN plan END AS plan, bytes, encode_seconds, check_seconds FROM rendition
   WHERE state = 'done' AND encode_seconds > 0
   ORDER BY finished_at DESC LIMIT 200`;

@@ -25,6 +25,7 @@ import { partHandles, type PartHandle } from './partHandles.ts';
 import { useLineSpeed } from './useLineSpeed.ts';
 
 interface Props {
+  readonly programmeId: string;
   readonly plan: EncodePlan;
   /** Why the size is not known, where it is not. */
   readonly unknown: string;
@@ -55,7 +56,7 @@ const BINDS: Readonly<Record<EncodePlan['budget']['binds'], string>> = {
 };
 
 /** One bar, to scale: picture, sound, container and what is left, against the cap. */
-export function BudgetBar({ plan, unknown, isMeasured, recipe, change, ceilings }: Props) {
+export function BudgetBar({ programmeId, plan, unknown, isMeasured, recipe, change, ceilings }: Props) {
   const { budget } = plan;
   const { cap, split, expected, headroom } = budget;
   const [heldScale, setHeldScale] = useState<number | null>(null);
@@ -126,7 +127,7 @@ export function BudgetBar({ plan, unknown, isMeasured, recipe, change, ceilings 
           </li>
         ))}
       </ul>
-      <Expectation plan={plan} unknown={unknown} isMeasured={isMeasured} />
+      <Expectation programmeId={programmeId} plan={plan} unknown={unknown} isMeasured={isMeasured} />
     </section>
   );
 }
@@ -150,14 +151,11 @@ function nameCeiling({ name, bytes }: Ceiling): string {
 }
 
 function Expectation({
+  programmeId,
   plan,
   unknown,
   isMeasured,
-}: {
-  readonly plan: EncodePlan;
-  readonly unknown: string;
-  readonly isMeasured: boolean;
-}) {
+}: Pick<Props, 'programmeId' | 'plan' | 'unknown' | 'isMeasured'>) {
   const { expected, binds, videoRate, isGuess } = plan.budget;
   const picture = pictureOf(plan);
   const isOnlyCapped = binds === 'cap' && !isMeasured;
@@ -197,7 +195,7 @@ function Expectation({
           <dd className="figure text-lg">{uploadText(expected?.likely ?? null, line)}</dd>
         </div>
         <DensityFigure plan={plan} />
-        <TimeFigure plan={plan} />
+        <TimeFigure programmeId={programmeId} plan={plan} />
         <Figure
           name="Length"
           value={formatSeconds(plan.span.seconds)}

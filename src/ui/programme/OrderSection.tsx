@@ -156,12 +156,12 @@ function sumText(plans: readonly OrderPlan[]): string {
   return sum === null ? 'not known yet' : `≈ ${formatBytes(sum)}`;
 }
 
-interface OutcomeProps extends Pick<Props, 'recipe' | 'change' | 'brief' | 'numberOf' | 'onFix'> {
+interface OutcomeProps extends Pick<Props, 'programme' | 'recipe' | 'change' | 'brief' | 'numberOf' | 'onFix'> {
   readonly plan: OrderPlan;
 }
 
 /** What the order would weigh and what should be known about it, or all that stands in its way. */
-function Outcome({ plan, recipe, change, brief, numberOf, onFix }: OutcomeProps) {
+function Outcome({ programme, plan, recipe, change, brief, numberOf, onFix }: OutcomeProps) {
   const { outcome } = plan;
   if (!outcome.ok) {
     return (
@@ -177,6 +177,7 @@ function Outcome({ plan, recipe, change, brief, numberOf, onFix }: OutcomeProps)
   return (
     <>
       <BudgetBar
+        programmeId={programme.id}
         plan={outcome.plan}
         unknown={explainUnknown(plan)}
         isMeasured={plan.measurement.state !== 'underway'}
