@@ -147,7 +147,7 @@ describe.each(KINDS)('the store, %s', (_name, open) => {
     await query(renditions.STOP_RENDITION, ['typed-rendition', NOW]);
   });
 
-  it('sums up what is left of the queue, kind by kind, or until a batch is done', async () => {
+  it('sums up what is left of the queue, by programme and kind, or until a batch is done, and counts what stands still', async () => {
     await addProgramme('left');
     const ids = ['left-first', 'left-of-batch', 'left-last'];
     for (const id of ids) {
@@ -157,6 +157,7 @@ describe.each(KINDS)('the store, %s', (_name, open) => {
     await query(`UPDATE rendition SET batch_id = 'night' WHERE id = 'left-of-batch'`);
     await query(`UPDATE rendition SET state = 'running', seconds_left = 90 WHERE id = 'left-first'`);
     const all = {
+      programme_id: 'left',
       kind: { codec: 'h264' },
       is_foreseen: true,
       renditions: 2,
@@ -164,11 +165,15 @@ describe.each(KINDS)('the store, %s', (_name, open) => {
       work: 14e9,
       masters: 6e9,
       seconds: 90,
+      paused: 0,
     };
     expect(await query(renditions.WORK_LEFT, [null])).toEqual([all]);
     const ofNight = { ...all, renditions: 1, work: 7e9, masters: 3e9 };
     expect(await query(renditions.WORK_LEFT, ['night'])).toEqual([ofNight]);
     expect(await query(renditions.WORK_LEFT, ['none'])).toEqual([]);
+    await query(jobs.SET_HELD, ['rendition', 'left-first', true]);
+    expect(await query(renditions.WORK_LEFT, [null])).toEqual([{ ...all, seconds: 0, paused: 1 }]);
+    expect(await query(renditions.WORK_LEFT, ['night'])).toEqual([{ ...ofNight, seconds: 0 }]);
     for (const id of ids) await query(jobs.WITHDRAW_JOB, ['rendition', id]);
     for (const id of ids) await query(renditions.STOP_RENDITION, [id, NOW]);
   });
