@@ -28,7 +28,7 @@ export const av1: RatedDefinition = {
     tellingStep: 1,
     hint: 'Lower is better: 30 to 40 is usual; a step changes the size by about 7 per cent. (crf)',
     finestSensible: 15,
-    sounded: [15, 35, 48, 63],
+    sounded: [15, 22, 29, 35, 43, 63],
     slope: -0.07,
     passes: 1,
     takesKeyframes: false,

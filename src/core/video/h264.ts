@@ -38,7 +38,7 @@ export const h264: RatedDefinition = {
     tellingStep: 0.02,
     hint: 'Lower is better: 22 to 24 is usual, up to 28 where there is little detail. (crf)',
     finestSensible: 12,
-    sounded: [12, 23, 34, 51],
+    sounded: [12, 18, 22, 26, 32, 51],
     slope: -0.14,
     passes: 1,
     takesKeyframes: true,

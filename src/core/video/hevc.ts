@@ -20,7 +20,7 @@ export const hevc: RatedDefinition = {
     tellingStep: 0.02,
     hint: 'Lower is better: 23 to 26 is usual, up to 30 where there is little detail; a value looks a little better than the same in H.264. (crf)',
     finestSensible: 12,
-    sounded: [12, 24, 34, 51],
+    sounded: [12, 18, 22, 26, 32, 51],
     slope: -0.14,
     passes: 1,
     takesKeyframes: true,

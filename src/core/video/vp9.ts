@@ -22,7 +22,7 @@ export const vp9: RatedDefinition = {
     tellingStep: 1,
     hint: 'Lower is better: 30 to 36 is usual; a step changes the size by about 7 per cent. (crf)',
     finestSensible: 15,
-    sounded: [15, 32, 46, 63],
+    sounded: [15, 24, 32, 38, 46, 63],
     slope: -0.07,
     // In one pass it has no frames of reference made ahead: 17 to 22 % larger for the same picture (measured).
     passes: 2,

@@ -5,7 +5,7 @@ import Link from 'next/link';
 import type { BatchRowView, BatchView } from '../../contract/batch.ts';
 import { saySsim } from '../../core/quality/sayQuality.ts';
 import { useBatch, useBatchAgain } from '../hooks/batchQueries.ts';
-import { useQueue } from '../hooks/queries.ts';
+import { useIsQueueOpen } from '../hooks/queries.ts';
 import { Figure } from '../budget/Figure.tsx';
 import { Button } from '../kit/Button.tsx';
 import { formatBytes, formatLength, formatRatio, formatWait } from '../kit/format.ts';
@@ -34,7 +34,7 @@ function Account({ batch }: { readonly batch: BatchView }) {
   const again = useBatchAgain(batch.id);
   const { asked, made, failed, stopped, leftOut, waiting, rows } = batch;
   const missing = failed + stopped + leftOut;
-  const isQueueOpen = useQueue().data?.open ?? true;
+  const isQueueOpen = useIsQueueOpen();
   return (
     <main className="mx-auto max-w-6xl px-5 py-5 2xl:max-w-[90rem]">
       <div className="mb-2 flex flex-wrap items-baseline gap-4">

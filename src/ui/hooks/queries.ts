@@ -40,6 +40,9 @@ export const useRenditionsOf = (programmeId: string) =>
 export const useQueue = (refetchInterval: number | false = false) =>
   useQuery({ queryKey: ['renditions', 'queue'], queryFn: api.queue, refetchInterval });
 
+/** Whether what runs may go on; taken to be so until it is known. */
+export const useIsQueueOpen = (): boolean => useQueue().data?.open ?? true;
+
 /** How others ended, the latest first, page by page. */
 export const useEnded = () =>
   useInfiniteQuery({

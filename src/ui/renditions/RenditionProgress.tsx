@@ -1,5 +1,5 @@
 import type { RenditionSummary } from '../../contract/views.ts';
-import { useQueue, useStop } from '../hooks/queries.ts';
+import { useIsQueueOpen, useStop } from '../hooks/queries.ts';
 import { Button } from '../kit/Button.tsx';
 import { formatWait } from '../kit/format.ts';
 import { ProgressBar } from '../kit/ProgressBar.tsx';
@@ -29,7 +29,7 @@ interface Props {
 /** Where a rendition is on its way, and the button that stops it. */
 export function RenditionProgress({ rendition, place = null }: Props) {
   const stop = useStop();
-  const isOpen = useQueue().data?.open ?? true;
+  const isOpen = useIsQueueOpen();
   const { state, stage, fraction, pass, passes, framesPerSecond, secondsLeft } = rendition;
   const isWaiting = state === 'queued';
   const isStill = rendition.paused || !isOpen;
