@@ -1,19 +1,26 @@
 import { cpSync, mkdirSync, readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
+import type { BatchSummary, BatchView } from '../../src/contract/batch.ts';
+import type { QueueView } from '../../src/contract/queue.ts';
+import type { ScaleView } from '../../src/contract/trial.ts';
 import type { RenditionPage, RenditionView, WorkingOrderView } from '../../src/contract/views.ts';
+import type { ShelfItem } from '../../src/core/shelf/shelf.ts';
 import { pictureOf, soundsOf } from '../../src/core/plan/encodePlan.ts';
 import { migrate } from '../../src/store/migrate.ts';
 import { openEmbedded } from '../../src/store/openEmbedded.ts';
 import { makeFolders, startServer, type TestFolders } from '../support/server.ts';
 
-/** What each released version left behind: its rows, and the last migration it knew. */
-const VERSIONS = [{ version: '0.2', migrations: 8 }];
-
 /** In an order that references allow. */
-const TABLES = ['programme', 'analysis', 'portion', 'working_order', 'rendition'];
+const TABLES = [
+  ...['programme', 'analysis', 'portion', 'working_order', 'shelf', 'setting', 'batch', 'batch_row'],
+  ...['rendition', 'trial', 'measured_group', 'job'],
+];
 
-/** A data folder as that version would have left it. */
+/** Numbers that a table counts up by itself, as in rows that come after those laid out. */
+const NEXT_NUMBER = 1000;
+
+/** A data folder as a released version would have left it: its rows, and the last migration it knew. */
 async function layOut(folders: TestFolders, version: string, migrations: number): Promise<void> {
   const known = path.join(folders.root, 'migrations');
   mkdirSync(known, { recursive: true });
@@ -24,19 +31,32 @@ async function layOut(folders: TestFolders, version: string, migrations: number)
   const database = await openEmbedded(path.join(folders.data, 'database'));
   await migrate(database, known);
   const rows = JSON.parse(readFileSync(`tests/store/versions/${version}.json`, 'utf8')) as Record<string, object[]>;
-  for (const table of TABLES) {
+  for (const table of TABLES.filter((one) => rows[one])) {
+    const [{ columns } = { columns: '' }] = await database.query<{ columns: string }>(
+      `SELECT string_agg(column_name, ', ') AS columns FROM information_schema.columns
+       WHERE table_name = $1 AND is_generated = 'NEVER'`,
+      [table],
+    );
     await database.query(
-      `INSERT INTO ${table} OVERRIDING SYSTEM VALUE SELECT * FROM jsonb_populate_recordset(NULL::${table}, $1)`,
+      `INSERT INTO ${table} (${columns}) OVERRIDING SYSTEM VALUE
+       SELECT ${columns} FROM jsonb_populate_recordset(NULL::${table}, $1)`,
       [JSON.stringify(rows[table])],
     );
+  }
+  const counted = await database.query<{ table: string; column: string }>(
+    `SELECT table_name AS table, column_name AS column FROM information_schema.columns WHERE is_identity = 'YES'`,
+    [],
+  );
+  for (const { table, column } of counted) {
+    await database.query(`ALTER TABLE ${table} ALTER COLUMN ${column} RESTART WITH ${NEXT_NUMBER}`, []);
   }
   await database.close();
 }
 
-describe.each(VERSIONS)('a data folder of version $version', ({ version, migrations }) => {
+describe('a data folder of version 0.2', () => {
   it('opens: programmes, order lines, results and waiting orders are what they were', async () => {
     const folders = makeFolders();
-    await layOut(folders, version, migrations);
+    await layOut(folders, '0.2', 8);
     const server = await startServer(folders);
     try {
       const programmes = await server.programmes();
@@ -84,6 +104,57 @@ describe.each(VERSIONS)('a data folder of version $version', ({ version, migrati
         await expect.poll(async () => (await byName(one.name)).state, { timeout: 20_000 }).toBe('failed');
         expect((await byName(one.name)).problem?.message).toMatch(/film\.mov/);
       }
+    } finally {
+      await server.end('SIGTERM');
+    }
+  });
+});
+
+describe('a data folder of version 0.12', () => {
+  it('opens: the shelf, orders, batches, trials, the ledger and what waits are what they were', async () => {
+    const folders = makeFolders();
+    await layOut(folders, '0.12', 20);
+    const server = await startServer(folders);
+    const get = async <Body>(where: string) => (await server.call<Body>('GET', where)).body;
+    try {
+      const idOf = new Map((await server.programmes()).map(({ name, id }) => [name, id]));
+      expect([...idOf.keys()].sort()).toEqual(['film.mov', 'grain.mov', 'guide.wav']);
+
+      const own = <Entry extends { name: string; isStock: boolean }>(all: readonly Entry[]) =>
+        all.filter(({ isStock }) => !isStock);
+      const [recipe] = own(await get<(ShelfItem & Record<'recipe', object>)[]>('recipes'));
+      expect(recipe).toMatchObject({ name: 'School newsletter', tags: ['school'], notes: 'For the Friday letter' });
+      const [bundle] = own(await get<(ShelfItem & Record<'recipeIds', string[]>)[]>('bundles'));
+      expect(bundle).toMatchObject({ name: 'Both versions', recipeIds: [recipe!.id, 'stock-small-720'] });
+      const [brief] = own(await get<(ShelfItem & Record<'brief', { maxBytes: number }>)[]>('briefs'));
+      expect(brief?.brief.maxBytes).toBe(200_000);
+      const order = await get<WorkingOrderView>(`programmes/${idOf.get('film.mov')}/order`);
+      expect(order).toMatchObject({ briefId: brief!.id, recipe: { video: { codec: 'hevc' } } });
+
+      const [{ id: batchId } = { id: '' }] = await get<BatchSummary[]>('batches');
+      const batch = await get<BatchView>(`batches/${batchId}`);
+      expect(batch).toMatchObject({ name: 'Friday', asked: 6, made: 4, leftOut: 2, waiting: 0 });
+      const filled = batch.rows.find((row) => row.programmeName === 'grain.mov' && row.recipeName === recipe!.name);
+      expect(await get<RenditionView>(`renditions/${filled!.renditionId}`)).toMatchObject({
+        ...{
+          state: 'done',
+          fill: { outcome: 'passes-spent', joinedFrom: 2 },
+          quality: { scaler: 'bicubic, at 160 × 90' },
+        },
+      });
+
+      const scale = await get<ScaleView>(`programmes/${idOf.get('grain.mov')}/scale?measure=ssim`);
+      expect(scale.trialId).not.toBeNull();
+      expect(scale.curves.map(({ codec }) => codec)).toContain('hevc');
+
+      const queue = await get<QueueView>('queue');
+      expect(queue).toMatchObject({ paused: true, hours: { from: '23:00', to: '07:00' }, atOnce: 1 });
+      expect(queue.rows.map(({ state, name }) => [state, name])).toEqual([
+        ['queued', 'film 160x90 h264 3.mp4'],
+        ['queued', 'film 160x90 h264 4.mp4'],
+      ]);
+      // How soundings of before lay off says nothing of those of today.
+      expect(await get(`programmes/${idOf.get('film.mov')}/came-out`)).toEqual({ cameOut: [] });
     } finally {
       await server.end('SIGTERM');
     }

@@ -38,8 +38,12 @@ export type StockedGroup = GroupVersion<GroupSource> & { readonly quality: numbe
  */
 const JOINABLE = 0.5;
 
-/** A joined file's tables may be this much longer than those of its passes; it is weighed again all the same. */
+/**
+ * A joined file's tables may be this much longer than those of its passes, and of a small cap no more than this share is left for it, or
+ * nothing would be filled; it is weighed again all the same.
+ */
 const JOIN_SLACK_BYTES = 256;
+const JOIN_SLACK_SHARE = 0.001;
 
 /** Loss falls with the root of the bytes, as a rule: half the distance to the master takes four times as much. */
 const LOSS_POWER = 0.5;
@@ -75,7 +79,7 @@ export function stockGroups(
     return [...ofPasses, ...again];
   });
   const fixed = bytes(Math.max(...near.map(({ pass }) => pass.fileBytes - pass.videoBytes)) + joinedMore);
-  const room = cap - fixed - JOIN_SLACK_BYTES;
+  const room = cap - fixed - Math.min(JOIN_SLACK_BYTES, Math.floor(cap * JOIN_SLACK_SHARE));
   return { groups, fixed, room, choice: chooseGroups(groups, room) };
 }
 
