@@ -385,8 +385,8 @@ describe('the line', () => {
   it('freezes an encode where it is, over the death of the server too, and lets it go on', async () => {
     const slow = {
       ...QUICK,
-      video: { codec: 'hevc', effort: 'fast', rate: { mode: 'quality', value: 16 } },
-      picture: { fit: { height: 360 } },
+      video: { codec: 'hevc', effort: 'fast', rate: { mode: 'quality', value: 20 } },
+      picture: { fit: { height: 270 } },
     };
     const asked = await call<{ id: string }>('POST', 'batches', { programmeIds: [film.id], recipes: [slow] });
     const row = async () => (await call<BatchView>('GET', `batches/${asked.body.id}`)).body.rows[0]!;
