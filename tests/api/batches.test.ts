@@ -407,7 +407,8 @@ describe('the line', () => {
     expect(await read()).toMatchObject({ paused: true, state: 'queued' });
     await call('PATCH', `renditions/${made.id}`, { paused: false });
     await server.waitFor(made.id);
-  });
+    // The server ends and begins again in it, and everything after it stands behind this encode.
+  }, 300_000);
 
   it('makes a rendition again as it was ordered', async () => {
     const first = await order();
