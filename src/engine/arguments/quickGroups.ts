@@ -6,7 +6,8 @@ import { QUIET_WITH_PROGRESS } from './progress.ts';
 /**
  * A finer and a coarser quality of the measuring encoder, at each of which a picture is encoded: what is kept at one and dropped at the
  * other tells groups apart. Far enough from each other that what is ordered lies between: at 24 and 30 a tenth of the groups missed by
- * up to 12 % where grain was kept (quality 20 and finer), at these by up to 4.4 (measured, three and two drawn programmes, up to six settings of each).
+ * up to 12 % where grain was kept (quality 20 and finer), at these by up to 4.4 (measured, three and two drawn programmes, up to six
+ * settings of each).
  */
 export const WEIGHED_AT = [20, 32] as const;
 

@@ -1,14 +1,10 @@
-import { mkdirSync, mkdtempSync, statSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import type { SoundingRequest } from '../../contract/sounding.ts';
 import { ROUGH_ERROR, type Sounding } from '../../core/sounding/sounding.ts';
 import type { Engine } from '../../engine/engine.ts';
 import * as analyses from '../../store/statements/analyses.ts';
-import { makeContext } from '../../testing/context.ts';
 import { factsOf } from '../../testing/facts.ts';
-import { takeIn } from '../programmes/programmes.ts';
+import { makeFakeProgramme } from '../../testing/fakeProgramme.ts';
 import { soundBefore, viewSounding } from './soundings.ts';
 
 const SECONDS = 3600;
@@ -23,11 +19,6 @@ const isBusy = (second: number) => second >= 1000 && second < 1400;
 
 /** An hour on an engine that encodes nothing, and notes the frames it was asked for. */
 async function prepare() {
-  const folder = mkdtempSync(path.join(tmpdir(), 'linstock-soundings-'));
-  mkdirSync(path.join(folder, 'media'));
-  const master = path.join(folder, 'media', 'long.mov');
-  writeFileSync(master, 'a long programme');
-  const facts = factsOf({ frameCount: SECONDS * 25, durationSeconds: SECONDS, bytes: statSync(master).size });
   const asked: number[] = [];
   const gauge: Engine['gauge'] = ({ from, out }, how) => {
     asked.push(from.inFrame);
@@ -37,10 +28,8 @@ async function prepare() {
       ('qualities' in how ? how.qualities : [0]).map((_, index) => frames.map((one) => one / (index + 1))),
     );
   };
-  const probe: Engine['probe'] = () =>
-    Promise.resolve({ facts, frameTimes: null, spent: [], raw: { streams: [], format: {} } });
-  const context = await makeContext(folder, { gauge, probe });
-  const { id } = await takeIn(context, master);
+  const facts = factsOf({ frameCount: SECONDS * 25, durationSeconds: SECONDS, bytes: 500_000 });
+  const { context, programmeId: id } = await makeFakeProgramme(facts, { gauge });
   /** What an analysis finds of it. */
   const analyse = async () => {
     const bits = Array.from({ length: SECONDS }, (_, second) => (isBusy(second) ? 900 : 50));

@@ -83,8 +83,8 @@ export async function soundBefore(
   request: SoundingRequest,
   signal: AbortSignal,
 ): Promise<void> {
-  const programme = await findProgramme(context, programmeId);
-  requireSensible(programme.facts, request);
+  const { programme, isWanted } = await look(context, programmeId, request, true);
+  if (!isWanted) return;
   const span = spanOf(programme.facts, request);
   const sounded = chooseSoundedSpans(span, toNumber(programme.facts.frameRate), null).reduce(
     (sum, { frameCount }) => sum + frameCount,
@@ -92,7 +92,6 @@ export async function soundBefore(
   );
   // Of a short clip it would take longer than the encodes it saves.
   if (sounded * WORTHWHILE > span.frameCount) return;
-  if (!(await look(context, programmeId, request, true)).isWanted) return;
   await context.database.query(statements.SAVE_SOUNDING, await measuredValues(context, programme, request, signal));
   context.events.publish({ type: 'sounding', programmeId });
 }
@@ -124,7 +123,8 @@ export async function askSoundingLater(context: Context, programmeId: string, re
 }
 
 async function look(context: Context, programmeId: string, request: SoundingRequest, isAsked = false) {
-  const { facts } = await findProgramme(context, programmeId);
+  const programme = await findProgramme(context, programmeId);
+  const { facts } = programme;
   requireSensible(facts, request);
   const values = whereOf(programmeId, facts, request);
   if (isAsked) await context.database.query(statements.DROP_SOUNDING_PROBLEM, values);
@@ -134,7 +134,7 @@ async function look(context: Context, programmeId: string, request: SoundingRequ
   if (failed) throw new Refusal('sounding-failed', failed.problem.message);
   // A rough one is made again as soon as it is known how busy the programme is where.
   const isWanted = !row || (row.is_rough && Boolean((await readAnalysis(context, programmeId))?.findings));
-  return { known, subject: JSON.stringify(values), isWanted };
+  return { programme, known, subject: JSON.stringify(values), isWanted };
 }
 
 interface FailedRow extends Record<string, unknown> {

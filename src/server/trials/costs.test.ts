@@ -1,6 +1,3 @@
-import { mkdirSync, mkdtempSync, statSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { workOfPlan } from '../../core/forecast/encodeWork.ts';
 import { isEncoded, pictureOf } from '../../core/plan/encodePlan.ts';
@@ -8,9 +5,9 @@ import { planRendition } from '../../core/plan/planRendition.ts';
 import { STARTING_RECIPE } from '../../core/recipe/recipe.ts';
 import type { VideoFacts } from '../../core/programme/facts.ts';
 import type { Engine } from '../../engine/engine.ts';
-import { makeContext } from '../../testing/context.ts';
 import { clockOf, factsOf } from '../../testing/facts.ts';
-import { findProgramme, takeIn } from '../programmes/programmes.ts';
+import { makeFakeProgramme } from '../../testing/fakeProgramme.ts';
+import { findProgramme } from '../programmes/programmes.ts';
 import { findCosts, groupsOf, measureCosts } from './costs.ts';
 import { keepMeasured, settingsKey } from './measured.ts';
 import { foreseeTrial } from './planTrial.ts';
@@ -20,12 +17,8 @@ const signal = new AbortController().signal;
 
 /** A programme of so many minutes on an engine that weighs nothing and notes what it was asked to. */
 async function prepare(minutes: number, video: Partial<VideoFacts> = {}) {
-  const folder = mkdtempSync(path.join(tmpdir(), 'linstock-costs-'));
-  mkdirSync(path.join(folder, 'media'));
-  const master = path.join(folder, 'media', 'long.mov');
-  writeFileSync(master, 'a long programme');
   const length = { frameCount: minutes * MINUTE, durationSeconds: minutes * 60 };
-  const facts = factsOf({ ...length, bytes: statSync(master).size }, video);
+  const facts = factsOf({ ...length, bytes: 500_000 }, video);
   const asked: { lead: number; frames: number }[] = [];
   const weighGroups: Engine['weighGroups'] = ({ out }, { keyframeInterval, lead }) => {
     asked.push({ lead, frames: out.frameCount });
@@ -33,11 +26,7 @@ async function prepare(minutes: number, video: Partial<VideoFacts> = {}) {
     const groups = (bytes: number) => Array.from({ length: count }, () => ({ bytes, ssimLoss: 0.02, mse: 4 }));
     return Promise.resolve([groups(9000), groups(4000)]);
   };
-  const context = await makeContext(folder, {
-    weighGroups,
-    probe: () => Promise.resolve({ facts, frameTimes: null, spent: [], raw: { streams: [], format: {} } }),
-  });
-  const { id } = await takeIn(context, master);
+  const { context, programmeId: id } = await makeFakeProgramme(facts, { weighGroups });
   const row = await findProgramme(context, id);
   const programme = { ...row, fingerprint: row.fingerprint! };
   const recipe = { ...STARTING_RECIPE, audio: null };

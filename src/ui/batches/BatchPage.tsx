@@ -5,6 +5,7 @@ import Link from 'next/link';
 import type { BatchRowView, BatchView } from '../../contract/batch.ts';
 import { saySsim } from '../../core/quality/sayQuality.ts';
 import { useBatch, useBatchAgain } from '../hooks/batchQueries.ts';
+import { isUnderway } from '../hooks/api.ts';
 import { useIsQueueOpen } from '../hooks/queries.ts';
 import { Figure } from '../budget/Figure.tsx';
 import { Button } from '../kit/Button.tsx';
@@ -132,8 +133,8 @@ const STATES = {
 } as const;
 
 function Row({ row, isQueueOpen }: { readonly row: BatchRowView; readonly isQueueOpen: boolean }) {
-  const isUnderway = row.state === 'running' || row.state === 'checking';
-  const isStill = isUnderway && (row.paused || !isQueueOpen);
+  const isMade = isUnderway(row.state);
+  const isStill = isMade && (row.paused || !isQueueOpen);
   const mayNotGo = row.state === 'queued' && row.paused;
   return (
     <tr className="border-rule border-b align-top" data-testid="batch-row" data-state={row.state}>
@@ -144,7 +145,7 @@ function Row({ row, isQueueOpen }: { readonly row: BatchRowView; readonly isQueu
         <span className={row.state === 'failed' ? 'text-wrong text-sm' : 'text-quiet text-sm'}>
           {isStill ? 'stands still' : STATES[row.state]}
           {mayNotGo && ' until it may go on'}
-          {isUnderway && `, ${Math.round(row.fraction * 100)} %`}
+          {isMade && `, ${Math.round(row.fraction * 100)} %`}
         </span>
       </td>
       <td className="px-2 py-1.5">

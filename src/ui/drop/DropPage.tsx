@@ -6,7 +6,7 @@ import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
 import { SHELF_KINDS, type ShelfKind } from '../../core/shelf/shelf.ts';
 import type { BatchRequest } from '../../contract/batch.ts';
-import { api, fileOfRendition } from '../hooks/api.ts';
+import { api, fileOfRendition, isUnderway } from '../hooks/api.ts';
 import { useBatch } from '../hooks/batchQueries.ts';
 import { useShelf } from '../hooks/shelfQueries.ts';
 import { Button } from '../kit/Button.tsx';
@@ -121,5 +121,5 @@ function wordOf(state: string, fraction: number): string {
   if (state === 'failed') return '✕ failed';
   if (state === 'left-out') return '✕ cannot be made';
   if (state === 'stopped') return '■ stopped';
-  return state === 'running' || state === 'checking' ? `${Math.round(fraction * 100)} %` : 'waits';
+  return isUnderway(state) ? `${Math.round(fraction * 100)} %` : 'waits';
 }

@@ -35,6 +35,9 @@ import type { Measure, SceneQuality } from '../../core/quality/closerLook.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
 
+/** Whether a rendition is being made or compared. */
+export const isUnderway = (state: string): boolean => state === 'running' || state === 'checking';
+
 /** States of renditions on their way, and of those that ended. */
 export const ACTIVE_STATES = ['planned', 'queued', 'running', 'checking'] as const satisfies readonly RenditionState[];
 export const ENDED_STATES = ['done', 'failed', 'stopped'] as const satisfies readonly RenditionState[];

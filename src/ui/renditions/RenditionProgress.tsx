@@ -30,9 +30,9 @@ interface Props {
 export function RenditionProgress({ rendition, place = null }: Props) {
   const stop = useStop();
   const isOpen = useIsQueueOpen();
-  const { state, stage, fraction, pass, passes, framesPerSecond, secondsLeft } = rendition;
+  const { state, paused, stage, fraction, pass, passes, framesPerSecond, secondsLeft } = rendition;
   const isWaiting = state === 'queued';
-  const isStill = rendition.paused || !isOpen;
+  const isStill = paused || !isOpen;
   return (
     <div className="flex items-center gap-4">
       <div className="min-w-0 grow">

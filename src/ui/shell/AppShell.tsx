@@ -5,6 +5,7 @@ import { usePathname } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { CameFromProvider } from '../hooks/cameFrom.ts';
+import { isUnderway } from '../hooks/api.ts';
 import { useQueue, useServerEvents } from '../hooks/queries.ts';
 import { formatWait } from '../kit/format.ts';
 import { BatchWatch } from './BatchWatch.tsx';
@@ -81,7 +82,7 @@ function usePathBefore(path: string): string | null {
 function RunningSummary() {
   const { data: queue } = useQueue();
   const renditions = queue?.rows ?? [];
-  const underway = renditions.filter((one) => one.state === 'running' || one.state === 'checking');
+  const underway = renditions.filter(({ state }) => isUnderway(state));
   const waiting = renditions.filter((one) => one.state === 'queued').length;
   if (!queue || underway.length + waiting === 0) {
     return <span className="text-quiet ml-auto text-sm">Nothing running</span>;
