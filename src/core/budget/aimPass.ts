@@ -1,3 +1,5 @@
+import { soundedRate, type Sounding } from '../sounding/sounding.ts';
+import { bytes } from '../units.ts';
 import type { QualityScale } from '../video/definition.ts';
 import { toStep } from '../video/qualityStep.ts';
 import type { WeighedPass } from './weighed.ts';
@@ -5,35 +7,60 @@ import type { WeighedPass } from './weighed.ts';
 /** From an encode that was answered to the next in one go at most, as the logarithm of the size. */
 const MOST_SIZE_STEP = Math.log(10);
 
+/** What a size was foreseen by, from fine to coarse; only how one compares with the next counts here. */
+export type ForeseenCurve = Sounding['points'];
+
 /**
- * The constant quality at which the picture should come to so many bytes: straight in the logarithm between the encodes
- * around it, or on from the nearest by what is usual of the codec.
+ * The constant quality at which the picture should come to so many bytes: on from what was weighed as the sounding's own
+ * curve goes, which knows where the programme drops its grain; without one as is usual of the codec. Between two encodes
+ * the curve is bent to go through both.
  *
  * @param wanted - Bytes of the picture.
+ * @param passes - At least one.
+ * @param foreseen - Empty, or of one point, where nothing was sounded.
  * @returns null when every quality between the tried ones around it was tried.
  */
-export function aimPass(scale: QualityScale, wanted: number, passes: readonly WeighedPass[]): number | null {
+export function aimPass(
+  scale: QualityScale,
+  wanted: number,
+  passes: readonly WeighedPass[],
+  foreseen: ForeseenCurve,
+): number | null {
   const finer = passes.filter((pass) => pass.videoBytes > wanted).toSorted((a, b) => b.quality - a.quality)[0];
   const coarser = passes.filter((pass) => pass.videoBytes <= wanted).toSorted((a, b) => a.quality - b.quality)[0];
   const stepOf = (quality: number) => Math.round(quality / scale.step);
   const first = finer ? stepOf(finer.quality) + 1 : stepOf(scale.finestSensible);
   const last = coarser ? stepOf(coarser.quality) - 1 : stepOf(scale.worst);
   if (first > last) return null;
-  const step = Math.max(first, Math.min(last, stepOf(reckon(scale, wanted, finer, coarser))));
-  return toStep(scale, step * scale.step);
+  const nearest = (finer ?? coarser)!;
+  const near = Math.max(-MOST_SIZE_STEP, Math.min(MOST_SIZE_STEP, Math.log(wanted / nearest.videoBytes)));
+  const logOf = curveThrough(scale, foreseen, nearest, finer && coarser);
+  const distance = (step: number) => Math.abs(logOf(step * scale.step) - near);
+  let best = first;
+  for (let step = first + 1; step <= last; step += 1) {
+    if (distance(step) < distance(best)) best = step;
+  }
+  return toStep(scale, best * scale.step);
 }
 
-function reckon(
+/**
+ * What the picture should come to at a quality.
+ *
+ * @param other - A coarser encode, where there is one.
+ * @returns Logarithm of the bytes, against those of the encode it goes through.
+ */
+function curveThrough(
   { slope }: QualityScale,
-  wanted: number,
-  finer: WeighedPass | undefined,
-  coarser: WeighedPass | undefined,
-): number {
-  if (finer && coarser && coarser.quality > finer.quality) {
-    const share = Math.log(finer.videoBytes / wanted) / Math.log(finer.videoBytes / coarser.videoBytes);
-    return finer.quality + (coarser.quality - finer.quality) * share;
-  }
-  const nearest = (finer ?? coarser)!;
-  const step = Math.log(wanted / nearest.videoBytes);
-  return nearest.quality + Math.max(-MOST_SIZE_STEP, Math.min(MOST_SIZE_STEP, step)) / slope;
+  foreseen: ForeseenCurve,
+  through: WeighedPass,
+  other: WeighedPass | undefined,
+): (quality: number) => number {
+  const usual = (quality: number) => slope * (quality - through.quality);
+  const [start] = foreseen;
+  const rateAt = (quality: number) => Math.log(soundedRate({ points: foreseen }, quality));
+  const own = start && foreseen.length > 1 ? (quality: number) => rateAt(quality) - rateAt(through.quality) : usual;
+  if (!other) return own;
+  const fell = Math.log(Math.max(1, other.videoBytes) / through.videoBytes);
+  const shape = own(other.quality) < 0 ? own : usual;
+  return (quality) => (shape(quality) * fell) / shape(other.quality);
 }

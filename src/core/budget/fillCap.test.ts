@@ -25,7 +25,16 @@ function even(quality: number, video: number, count = 10): WeighedPass {
 }
 
 function decide(passes: readonly WeighedPass[], changes: Partial<Fill> = {}): FillDecision {
-  return decideFill({ cap: CAP, scale: H264, passes, retouches: [], losses: null, joinedMore: 0, ...changes });
+  return decideFill({
+    cap: CAP,
+    scale: H264,
+    passes,
+    foreseen: [],
+    retouches: [],
+    losses: null,
+    joinedMore: 0,
+    ...changes,
+  });
 }
 
 describe('filling a cap', () => {
@@ -40,6 +49,33 @@ describe('filling a cap', () => {
     expect(over).toEqual({ kind: 'again', quality: expect.closeTo(expected, 1) as number });
     expect(decide([even(23, 6_000_000)])).toMatchObject({ kind: 'again' });
     expect(isInReach(CAP, [even(23, 6_000_000)])).toBe(false);
+  });
+
+  it('or as the programme itself was foreseen to answer: grain that is dropped within a few steps', () => {
+    const foreseen = [
+      { quality: 18, bitsPerSecond: 40_000 },
+      { quality: 22, bitsPerSecond: 30_000 },
+      { quality: 26, bitsPerSecond: 3000 },
+      { quality: 32, bitsPerSecond: 1500 },
+    ];
+    const video = CAP * 0.9975 - FIXED;
+    // Twice too large at 22: down the cliff from there.
+    const over = decide([even(22, video * 2)], { foreseen });
+    expect(over).toEqual({
+      kind: 'again',
+      quality: expect.closeTo(22 + (4 * Math.log(2)) / Math.log(10), 2) as number,
+    });
+    // Three times too small at 26: a step of the scale would not do, and the cliff is on this side.
+    const under = decide([even(26, video / 3)], { foreseen });
+    expect(under).toEqual({
+      kind: 'again',
+      quality: expect.closeTo(26 - (4 * Math.log(3)) / Math.log(10), 2) as number,
+    });
+    // Between two the curve is bent to meet both, and does not go straight.
+    const between = decide([even(18, video * 4), even(26, video / 4)], { foreseen });
+    const fell = (Math.log(4) / Math.log(16)) * Math.log(40 / 3);
+    const quality = 22 + (4 * (fell - Math.log(4 / 3))) / Math.log(10);
+    expect(between).toEqual({ kind: 'again', quality: expect.closeTo(quality, 2) as number });
   });
 
   it('goes between the encodes around the cap', () => {
@@ -204,7 +240,7 @@ function simulate(programme: Programme, scale: QualityScale, cap: number, first:
       return { outcome: 'filled', work, file };
     }
     const losses = programme.groups.map(({ size }) => size);
-    next = decideFill({ cap: bytes(cap), scale, passes, retouches, losses, joinedMore: 0 });
+    next = decideFill({ cap: bytes(cap), scale, foreseen: [], passes, retouches, losses, joinedMore: 0 });
   }
   throw new Error('It never ended.');
 }

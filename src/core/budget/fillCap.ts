@@ -1,6 +1,6 @@
 import type { Bytes } from '../units.ts';
 import type { QualityScale } from '../video/definition.ts';
-import { aimPass } from './aimPass.ts';
+import { aimPass, type ForeseenCurve } from './aimPass.ts';
 import { aimRetouch } from './aimRetouch.ts';
 import { baseOf, joinStock, stockGroups, type GroupSource, type StockedGroup } from './groupStock.ts';
 import { FILLED_SHARE, nearestTo, USUAL_SHARE, type WeighedPass, type WeighedRetouch } from './weighed.ts';
@@ -29,6 +29,8 @@ export type FillDecision =
 export interface Fill {
   readonly cap: Bytes;
   readonly scale: QualityScale;
+  /** What the size was foreseen by; empty where nothing was sounded. */
+  readonly foreseen: ForeseenCurve;
   /** In the order they were run; at least one. */
   readonly passes: readonly WeighedPass[];
   /** Groups encoded again since, in order. */
@@ -57,7 +59,7 @@ const MOST_RETOUCHES = 20;
  * them fills it.
  */
 export function decideFill(fill: Fill): FillDecision {
-  const { cap, scale, passes, retouches, losses, joinedMore } = fill;
+  const { cap, scale, foreseen, passes, retouches, losses, joinedMore } = fill;
   const last = passes.at(-1);
   if (!last) throw new RangeError('Expected at least one weighed encode.');
   const best = fullestBelow(cap, passes);
@@ -72,7 +74,8 @@ export function decideFill(fill: Fill): FillDecision {
   const stock = stockGroups(cap, scale, { passes, retouches, losses, joinedMore });
   const joined = joinStock(stock);
   if (joined && joined.fileBytes >= cap * FILLED_SHARE) return { kind: 'join', ...joined, reason: 'filled' };
-  const again = passes.length < MOST_PASSES ? aimPass(scale, wantedPicture(cap, passes), passes) : null;
+  const wanted = wantedPicture(cap, passes);
+  const again = passes.length < MOST_PASSES ? aimPass(scale, wanted, passes, foreseen) : null;
   if (again !== null && (!stock || !isInReach(cap, passes))) return { kind: 'again', quality: again };
   const most = Math.max(MOST_RETOUCHES, Math.ceil((stock?.groups.length ?? 0) / 2));
   const retouch = stock && retouches.length < most ? aimRetouch(cap, scale, stock, retouches) : null;

@@ -10,6 +10,7 @@ import type { Opening } from '../programme/opening.ts';
 import type { SoundCodec } from '../sound/codecs.ts';
 import type { Layout, SoundDepth } from '../sound/definition.ts';
 import type { SoundStep } from '../sound/steps.ts';
+import type { Sounding } from '../sounding/sounding.ts';
 import type { Rational } from '../timing/rational.ts';
 import type { BitsPerSecond, Bytes } from '../units.ts';
 import type { MasterCodec, RatedCodec, VideoCodec } from '../video/codecs.ts';
@@ -109,6 +110,8 @@ export type PictureRate =
       readonly rate: BitsPerSecond;
       /** The constant quality that should come to it; null where nothing was sounded. */
       readonly quality: number | null;
+      /** What it was foreseen by; plans where nothing was sounded say nothing. */
+      readonly foreseen?: Sounding['points'];
     };
 
 /** How the sound is encoded. */

@@ -36,8 +36,7 @@ export const ROUGH_ERROR = { below: 0.5, above: 1 } as const;
  *
  * @param quality - Beyond the measured points the outermost slope goes on.
  */
-export function soundedRate(sounding: Sounding, quality: number): BitsPerSecond {
-  const points = sounding.points;
+export function soundedRate({ points }: Pick<Sounding, 'points'>, quality: number): BitsPerSecond {
   const after = points.findIndex((point) => point.quality >= quality);
   const upper = Math.min(points.length - 1, Math.max(1, after === -1 ? points.length - 1 : after));
   const [a, b] = [points[upper - 1]!, points[upper]!];

@@ -21,6 +21,7 @@ const fillOf = (cap: Bytes, passes: readonly WeighedPass[]): Fill => ({
   retouches: [],
   losses: null,
   joinedMore: 0,
+  foreseen: [],
 });
 
 describe('the decision how a size is filled next', () => {

@@ -54,7 +54,9 @@ async function fill({ job, picture, encoder, cap, sound }: FillRequest): Promise
   const filling: Filling = { cap, out: picture.out, passes, retouches: retoucher.retouches };
   if (rate === 0) throw overCap(filling, { file: fixed, video: null });
 
-  const first = startingQuality(picture, scale);
+  const { quality = null, foreseen = [] } = picture.do.rate.kind === 'fill' ? picture.do.rate : {};
+  // As the plan foresaw it, where the picture was sounded.
+  const first = toStep(scale, quality ?? scale.usual);
   const target = (value: number) => ({ kind: 'quality', value }) as const;
   if (scale.passes === 2) await encoder.analyse({ target: target(first), buffer: null, fill: settings });
   let reference: GroupListing | null = null;
@@ -104,13 +106,8 @@ async function fill({ job, picture, encoder, cap, sound }: FillRequest): Promise
     }
     const { retouches } = retoucher;
     const told = await losses(cap, reference!);
-    next = await decideInWorker(decideFill, { cap, scale, passes, retouches, losses: told, joinedMore });
+    next = await decideInWorker(decideFill, { cap, scale, foreseen, passes, retouches, losses: told, joinedMore });
   }
-}
-
-/** As the plan foresaw it, where the picture was sounded. */
-function startingQuality({ do: { rate } }: EncodedPicture, scale: QualityScale): number {
-  return toStep(scale, (rate.kind === 'fill' ? rate.quality : null) ?? scale.usual);
 }
 
 /** A rate above the average by this much, for a while, is the level's concern; encoders count the same. */
