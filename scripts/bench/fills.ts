@@ -51,7 +51,7 @@ interface Cap {
 async function benchFill(app: Application, programme: ProgrammeView, { codec, container, lines, kbps }: Cap) {
   const cap = Math.round((kbps * 1000 * programme.durationSeconds) / 8);
   const size = programme.video && fitFrameSize(programme, programme.video.pixelAspect, { height: lines });
-  const wanted = { codec, ...size!, ...AS_IT_IS, stored: null, frameRate: null, portion: null };
+  const wanted = { codec, ...size!, ...AS_IT_IS, stored: null, alpha: false, frameRate: null, portion: null };
   while (!('points' in (await askSounding(app.context, app.scheduler, programme.id, wanted)))) await pause();
   const filled = await render(app, programme, recipeOf(codec, container, { mode: 'size', bytes: cap }, lines));
   const head = [programme.name.slice(0, 18), codec, container, lines, kbps];

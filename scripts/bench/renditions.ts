@@ -88,7 +88,7 @@ export async function benchSoundings(app: Application, programmes: ProgrammeView
       const size = programme.video && fitFrameSize(programme, programme.video.pixelAspect, recipe.picture.fit);
       if (!size) continue;
       const began = performance.now();
-      const wanted = { codec, ...size, ...AS_IT_IS, stored: null, frameRate: null, portion: null };
+      const wanted = { codec, ...size, ...AS_IT_IS, stored: null, alpha: false, frameRate: null, portion: null };
       while (!('points' in (await askSounding(app.context, app.scheduler, programme.id, wanted)))) await pause();
       const sounded = performance.now() - began;
       const rendition = await render(app, programme, { ...recipe, audio: null });

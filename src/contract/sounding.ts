@@ -1,10 +1,10 @@
-import { string, type InferType, type Schema } from 'yup';
+import { boolean, string, type InferType, type Schema, type TestContext } from 'yup';
 import type { Portion, ProgrammeFacts } from '../core/programme/facts.ts';
 import { resultRate } from '../core/recipe/frameRate.ts';
-import type { PixelFormat } from '../core/picture/store.ts';
+import { pixelFormat, type PixelFormat } from '../core/picture/store.ts';
 import { encodedVideo, formatOf, isRatedVideo, renditionSize, type Recipe } from '../core/recipe/recipe.ts';
 import type { Rational } from '../core/timing/rational.ts';
-import { flavourOf, isRated, VIDEO_CODECS, type VideoCodec } from '../core/video/codecs.ts';
+import { flavourOf, isRated, RATED, VIDEO_CODECS, type VideoCodec } from '../core/video/codecs.ts';
 import { cropSchema, deinterlaceSchema } from './recipe.ts';
 import { fraction } from './fraction.ts';
 import { frameSide } from './frameSide.ts';
@@ -12,6 +12,9 @@ import { spanFields } from './span.ts';
 import { fault, strictObject } from './strictObject.ts';
 
 const side = frameSide.required(fault('a number of pixels'));
+
+/** What a picture with transparency is sounded as. */
+export const TRANSPARENT = pixelFormat('4:2:0', 8, true);
 
 const ONE_OF_CODECS = fault(`one of ${VIDEO_CODECS.join(', ')}`);
 
@@ -33,10 +36,20 @@ const storedSchema = strictObject({
     },
   );
 
+function carriesAlpha(alpha: boolean, { parent }: TestContext): boolean {
+  const { codec } = parent as { readonly codec: VideoCodec };
+  if (!alpha || !VIDEO_CODECS.includes(codec)) return true;
+  return isRated(codec) && RATED[codec].formats.includes(TRANSPARENT);
+}
+
 /** What a sounding is asked for. */
 export const soundingRequestSchema = strictObject({
   codec: string().required(ONE_OF_CODECS).oneOf(VIDEO_CODECS, ONE_OF_CODECS),
   stored: storedSchema,
+  /** With the second picture that carries its transparency, of a codec that encodes at a rate. */
+  alpha: boolean()
+    .default(false)
+    .test('alpha', fault('false, or true for a codec at a rate that carries transparency'), carriesAlpha),
   width: side,
   height: side,
   deinterlace: deinterlaceSchema.default(null),
@@ -59,13 +72,12 @@ export function soundingOf(facts: ProgrammeFacts, recipe: Recipe, portion: Porti
   const size = video && renditionSize(facts, recipe.picture);
   if (!video || !size) return null;
   const isOfRate = isRatedVideo(video);
-  // A quick encode says nothing of the second picture.
-  if (isOfRate && video.alpha) return null;
+  const alpha = isOfRate && video.alpha;
   const stored = isOfRate ? null : { flavour: video.flavour, format: formatOf(video) };
   const { crop, deinterlace } = recipe.picture;
   const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
   const frameRate = resultRate(facts, recipe.time.frameRate);
-  return { codec: video.codec, stored, ...size, crop, deinterlace, frameRate, portion: span };
+  return { codec: video.codec, stored, alpha, ...size, crop, deinterlace, frameRate, portion: span };
 }
 
 /** Where a sounding that is not there yet stands. */

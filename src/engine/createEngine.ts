@@ -1,5 +1,6 @@
 import { readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
+import { partsOf } from '../core/picture/store.ts';
 import { copyArguments } from './arguments/copy.ts';
 import { masterArguments, pictureArguments, waysArguments } from './arguments/encode.ts';
 import { gaugeArguments, gaugeFiles } from './arguments/gauge.ts';
@@ -54,7 +55,8 @@ export function createEngine(paths: EnginePaths): Engine {
       const files = gaugeFiles(request).map((name) => path.join(options.workingFolder, name));
       const lists = await Promise.all(files.map((file) => readFile(file, 'utf8')));
       await Promise.all(files.map((file) => rm(file)));
-      return lists.map(parseGauge);
+      const hasSecondPicture = 'codec' in request && partsOf(picture.out.format).alpha;
+      return lists.map((list) => parseGauge(list, hasSecondPicture));
     },
     weighGroups: async (picture, request, source, options) => {
       const reader = createQuickGroupReader(request);

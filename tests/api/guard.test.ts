@@ -330,6 +330,8 @@ describe('a measurement', () => {
     }
     const stored = await server.call('GET', `${where}?codec=prores&stored=hq,422p10&width=320&height=180`);
     expect(stored).toMatchObject({ status: 202, body: { state: 'not-measured' } });
+    const clear = await server.call<ErrorBody>('GET', `${where}?codec=h264&alpha=true&width=320&height=180`);
+    expect(clear).toMatchObject({ status: 400, body: { error: { field: 'alpha' } } });
     expect(enginesIn(path.join(folders.data, 'work', 'sounding-'))).toEqual([]);
     const begun = await server.call<{ state: string }>('POST', where, { codec: 'h264', width: 320, height: 180 });
     // Whether it is begun before the answer goes out is the machine's affair.

@@ -99,6 +99,33 @@ describe('the expected size of a portion', () => {
     },
   );
 
+  it('is measured with the second picture that carries transparency', async () => {
+    const noise = 'testsrc2=s=160x90:r=25:d=3,format=yuva444p10,geq=lum=p(X\\,Y):cb=512:cr=512:a=random(1)*1023';
+    draw(inMedia('clear.mov'), ['-f', 'lavfi', '-i', noise, '-c:v', 'prores_ks', '-profile:v', '4444']);
+    const clear = await server.takeIn(inMedia('clear.mov'));
+    const video = { codec: 'vp9', rate: { mode: 'quality', value: 32 }, effort: 'fast' };
+    const measured = async (alpha: boolean) => {
+      const request = {
+        programmeId: clear.id,
+        recipe: { container: 'webm', video: { ...video, alpha }, audio: null },
+        portion: null,
+      };
+      const asked = soundingOf(clear, (await server.call<PlanView>('POST', 'plan', request)).body.recipe, null);
+      await vi.waitUntil(
+        async () => (await server.call('POST', `programmes/${clear.id}/sounding`, asked)).status === 200,
+        { timeout: 60_000, interval: 100 },
+      );
+      return { request, plan: (await server.call<PlanView>('POST', 'plan', request)).body };
+    };
+    const without = (await measured(false)).plan.expectedBytes!;
+    const { request, plan: foreseen } = await measured(true);
+    expect(foreseen.expectedBytes).toBeGreaterThan(3 * without);
+    const made = await server.waitFor((await server.call<RenditionView>('POST', 'renditions', request)).body.id);
+    expect(made).toMatchObject({ state: 'done' });
+    expect(made.bytes).toBeGreaterThanOrEqual(foreseen.expectedRange!.low);
+    expect(made.bytes).toBeLessThanOrEqual(foreseen.expectedRange!.high);
+  });
+
   it('says of a card’s cap that it does not bind, by the card and not by the whole', async () => {
     const { budget, expectedBytes, expectedRange } = await plan({ mode: 'size', bytes: 5_000_000 }, PORTIONS['a card']);
     expect(budget.binds).toBe('finest-quality');

@@ -155,7 +155,7 @@ describe('the container’s own bytes', () => {
     const picture = pictureOf(plan);
     const definition = sounded && SOUND[sounded.codec];
     const foreseen = foreseeMp4Bytes(dialect, {
-      video: codec && { codec: RATED[codec], frames: facts.frameCount, rate: facts.frameRate },
+      video: codec && { codec: RATED[codec], frames: facts.frameCount, rate: facts.frameRate, hasSecondPicture: false },
       sounds:
         sound && definition
           ? [

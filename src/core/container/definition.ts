@@ -21,7 +21,13 @@ export interface SoundOutlook {
 
 /** What is known of a rendition before it is encoded. */
 export interface ContainerOutlook {
-  readonly video: { readonly codec: VideoDefinition; readonly frames: number; readonly rate: Rational } | null;
+  readonly video: {
+    readonly codec: VideoDefinition;
+    readonly frames: number;
+    readonly rate: Rational;
+    /** Whether transparency goes beside each frame, as a picture of its own. */
+    readonly hasSecondPicture: boolean;
+  } | null;
   readonly sounds: readonly SoundOutlook[];
   readonly keyframeInterval: number;
   readonly payloadBytes: number;

@@ -9,6 +9,8 @@ const FURTHER_TRACK_BYTES = 200;
 const CLUSTER_BYTES = 28;
 /** Head of a simple block: id, size of two or three bytes, track, time, flags. */
 const BLOCK_BYTES = 7;
+/** More of it where a second picture comes along: a group, what is added, its number and its sizes (measured). */
+const ADDITION_BYTES = 17;
 /** What the index says of a keyframe, or of a cluster of sound alone: time, track, place. */
 const CUE_BYTES = 19;
 const SECONDS_OF_A_CLUSTER = 5;
@@ -25,7 +27,8 @@ export function foreseeMatroskaBytes({ video, sounds, keyframeInterval, payloadB
   const cues = video ? keyframes : clusters;
   const setUp = (video?.codec.setUpBytes ?? 0) + sum(sounds.map(({ codec }) => codec.setUpBytes));
   const further = FURTHER_TRACK_BYTES * Math.max(0, sounds.length - 1);
-  return bytes(FIXED_BYTES + further + setUp + BLOCK_BYTES * blocks + CLUSTER_BYTES * clusters + CUE_BYTES * cues);
+  const heads = BLOCK_BYTES * blocks + (video?.hasSecondPicture ? ADDITION_BYTES * video.frames : 0);
+  return bytes(FIXED_BYTES + further + setUp + heads + CLUSTER_BYTES * clusters + CUE_BYTES * cues);
 }
 
 function sum(values: readonly number[]): number {

@@ -3,6 +3,7 @@ import { addEstimates } from '../budget/projections.ts';
 import { CONTAINER } from '../container/containers.ts';
 import type { Container } from '../container/names.ts';
 import { retimeOf } from '../picture/chain.ts';
+import { partsOf } from '../picture/store.ts';
 import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
 import { encodedVideo, formatOf, isCopied, isRatedVideo, renditionSize, type Recipe } from '../recipe/recipe.ts';
 import { resultRate } from '../recipe/frameRate.ts';
@@ -10,7 +11,7 @@ import { SOUND } from '../sound/codecs.ts';
 import { countPackets } from '../sound/definition.ts';
 import type { FrameClock } from '../timing/frameClock.ts';
 import { bytes, type Bytes } from '../units.ts';
-import { flavourOf, VIDEO, type VideoCodec } from '../video/codecs.ts';
+import { flavourOf, isRated, VIDEO, type VideoCodec } from '../video/codecs.ts';
 import {
   isEncoded,
   isMastered,
@@ -153,7 +154,12 @@ function containerBytes(
   return (payloadBytes) =>
     CONTAINER[container].foreseeBytes({
       video: picture
-        ? { codec: VIDEO[picture.do.codec], frames: picture.out.frameCount, rate: picture.out.frameRate }
+        ? {
+            codec: VIDEO[picture.do.codec],
+            frames: picture.out.frameCount,
+            rate: picture.out.frameRate,
+            hasSecondPicture: isRated(picture.do.codec) && partsOf(picture.out.format).alpha,
+          }
         : null,
       sounds: sounds.map(({ do: work, out }) => ({
         codec: SOUND[work.codec],

@@ -1,6 +1,6 @@
 import { mkdir, rm } from 'node:fs/promises';
 import path from 'node:path';
-import type { SoundingRequest } from '../../contract/sounding.ts';
+import { TRANSPARENT, type SoundingRequest } from '../../contract/sounding.ts';
 import { bitsBetween } from '../../core/analysis/busyness.ts';
 import { planPicture } from '../../core/plan/planPicture.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
@@ -96,14 +96,14 @@ async function gauge(
   const { facts } = programme;
   const { video } = facts;
   if (!video) throw new Refusal('no-picture', 'This programme has sound only.');
-  const { width, height, stored, frameRate: rate } = request;
+  const { width, height, stored, alpha, frameRate: rate } = request;
   const common = { facts, video, clock, size: { width, height }, rate };
   const gauged: GaugedStretch[][] = [];
   const workingFolder = path.join(context.config.dataFolder, 'work', `sounding-${context.newId()}`);
   await mkdir(workingFolder, { recursive: true });
   try {
     for (const frames of stretches) {
-      const format = stored?.format ?? '420p8';
+      const format = stored?.format ?? (alpha ? TRANSPARENT : '420p8');
       const picture = planPicture({ ...common, frames, preparation: request, format });
       const options = { workingFolder, signal, onProgress: () => undefined };
       const sizes = await withMaster(identityOf(programme), (source) =>

@@ -10,7 +10,7 @@ import { soundBefore, viewSounding } from './soundings.ts';
 const SECONDS = 3600;
 const REQUEST: SoundingRequest = {
   ...{ codec: 'h264', width: 640, height: 360, portion: null },
-  ...{ stored: null, deinterlace: null, crop: null, frameRate: null },
+  ...{ stored: null, alpha: false, deinterlace: null, crop: null, frameRate: null },
 };
 const signal = new AbortController().signal;
 

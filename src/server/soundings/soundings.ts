@@ -187,10 +187,10 @@ export function createSoundingHandler(context: Context): JobHandler<InferType<ty
 
 /** What tells one sounding from another. */
 function whereOf(programmeId: string, facts: ProgrammeFacts, request: SoundingRequest): SqlValue[] {
-  const { codec, width, height, frameRate, stored } = request;
+  const { codec, width, height, frameRate, stored, alpha } = request;
   const { inFrame, frameCount } = spanOf(facts, request);
   const rate = frameRate ? ` at ${frameRate.num}/${frameRate.den}` : '';
-  const treatment = `${namePreparation(request)}${rate}${stored ? ` as ${stored.flavour} ${stored.format}` : ''}`;
+  const treatment = `${namePreparation(request)}${rate}${stored ? ` as ${stored.flavour} ${stored.format}` : ''}${alpha ? ' with transparency' : ''}`;
   return [programmeId, codec, width, height, treatment, inFrame, frameCount];
 }
 

@@ -13,6 +13,7 @@ export const GET = route<Params>(async ({ context }, request, { id }) => {
   const asked = readQuestion(soundingRequestSchema, {
     codec: query.get('codec') ?? undefined,
     stored: flavour === undefined ? null : { flavour, format },
+    alpha: query.get('alpha') === 'true',
     width: Number(query.get('width')),
     height: Number(query.get('height')),
     deinterlace: query.get('deinterlace'),
