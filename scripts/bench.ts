@@ -13,6 +13,7 @@
  *   npm run bench -- left          what batches say is left of them, the demonstration and clips of mixed lengths, against what it then took
  *   npm run bench -- endurance     2,000 tiny renditions in a row: the server's memory (wants a build)
  *   npm run bench -- kills         50 kills of the server over a batch of 20 (wants a build)
+ *   npm run bench -- shared        12 kills of two servers on one PostgreSQL (wants a build)
  *   npm run bench -- overhead      a rendition against the same engine commands by hand
  *   npm run bench -- comparing     comparing results with their master against encoding them; XPSNR against the engine’s SSIM
  *   npm run bench -- frames        an exact frame pair, cold and warm
@@ -44,6 +45,7 @@ import { benchForecasts } from './bench/forecasts.ts';
 import { benchRecipes } from './bench/recipes.ts';
 import { benchFrames, benchOverhead, benchSoundings } from './bench/renditions.ts';
 import { benchKills } from './bench/kills.ts';
+import { benchSharedKills } from './bench/sharedKills.ts';
 import { benchNight } from './bench/night.ts';
 import { benchProgress } from './bench/progress.ts';
 import { benchScale } from './bench/scale.ts';
@@ -82,6 +84,7 @@ const sections: Record<string, (application: Application, programmes: ProgrammeV
   scrolling: benchScrolling,
   endurance: benchEndurance,
   kills: benchKills,
+  shared: benchSharedKills,
   night: benchNight,
   progress: benchProgress,
   left: benchBatchLeft,

@@ -165,31 +165,14 @@ export async function browseMedia(context: Context, folder: string | null): Prom
 }
 
 export function viewProgramme(row: ProgrammeRow): ProgrammeView {
-  return {
-    id: row.id,
-    path: row.path,
-    name: row.name,
-    state: row.state,
-    ...(row.problem ? { problem: row.problem } : {}),
-    master: row.master,
-    addedAt: row.added_at.toISOString(),
-    openingFrame: openingFrameOf(row),
-    ...row.facts,
-  };
+  return { ...identify(row), ...row.facts };
 }
 
 /** As lists have it. */
 export function summariseProgramme(row: ProgrammeRow): ProgrammeSummary {
   const { bytes, durationSeconds, frameCount, frameRate, width, height, video, audio = [] } = row.facts ?? {};
   return {
-    id: row.id,
-    path: row.path,
-    name: row.name,
-    state: row.state,
-    ...(row.problem ? { problem: row.problem } : {}),
-    master: row.master,
-    addedAt: row.added_at.toISOString(),
-    openingFrame: openingFrameOf(row),
+    ...identify(row),
     isMade: row.is_made,
     bytes,
     durationSeconds,
@@ -199,6 +182,20 @@ export function summariseProgramme(row: ProgrammeRow): ProgrammeSummary {
     height,
     video: video && { codec: video.codec, constantRate: video.constantRate },
     audio: audio.map(({ codec, channels, sampleRate }) => ({ codec, channels, sampleRate })),
+  };
+}
+
+/** What is shown of it wherever it is. */
+function identify(row: ProgrammeRow) {
+  return {
+    id: row.id,
+    path: row.path,
+    name: row.name,
+    state: row.state,
+    ...(row.problem ? { problem: row.problem } : {}),
+    master: row.master,
+    addedAt: row.added_at.toISOString(),
+    openingFrame: openingFrameOf(row),
   };
 }
 

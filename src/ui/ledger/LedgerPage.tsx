@@ -12,6 +12,7 @@ import { formatBytes, formatRatio, formatWait } from '../kit/format.ts';
 import { FigureCell, WHERE_WIDE } from '../kit/FigureCell.tsx';
 import { MiddleCut } from '../kit/MiddleCut.tsx';
 import { Notice } from '../kit/Notice.tsx';
+import { SearchField } from '../kit/SearchField.tsx';
 import { LedgerActs } from './LedgerActs.tsx';
 
 const ORDERS: Readonly<Record<(typeof LEDGER_ORDERS)[number], string>> = {
@@ -86,13 +87,12 @@ function Question({ question, onChange }: QuestionProps) {
   const select = 'border-rule bg-sheet rounded border px-2 py-1';
   return (
     <span className="ml-auto flex flex-wrap items-center gap-2">
-      <input
-        type="search"
-        aria-label="Find in the ledger"
+      <SearchField
+        label="Find in the ledger"
         placeholder="Name, recipe, codec or batch"
-        value={question.words}
-        onChange={(event) => onChange({ ...question, words: event.target.value })}
-        className={`${select} w-64`}
+        words={question.words}
+        onWords={(words) => onChange({ ...question, words })}
+        className="w-64"
       />
       <select
         aria-label="What is shown"

@@ -5,6 +5,7 @@ import { keepChosen } from '../batches/chosenProgrammes.ts';
 import { useActKey } from '../hooks/useWorkKey.ts';
 import { Button } from '../kit/Button.tsx';
 import { count } from '../kit/count.ts';
+import { SearchField } from '../kit/SearchField.tsx';
 import type { Choosing } from './useChoosing.ts';
 
 interface Props {
@@ -29,13 +30,12 @@ export function ChoosingBar({ listed, unmade, choosing, words, onWords }: Props)
   useActKey('r', renderAll);
   return (
     <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
-      <input
-        type="search"
-        aria-label="Find programmes"
+      <SearchField
+        label="Find programmes"
         placeholder="Find by name"
-        value={words}
-        onChange={(event) => onWords(event.target.value)}
-        className="border-rule bg-sheet w-56 rounded border px-2 py-1"
+        words={words}
+        onWords={onWords}
+        className="w-56"
       />
       <Button look="quiet" onClick={() => set(listed.map(({ id }) => id))}>
         Choose all {listed.length}

@@ -17,6 +17,7 @@ import {
   type ShelfLists,
 } from '../hooks/shelfQueries.ts';
 import { Button } from '../kit/Button.tsx';
+import { SearchField } from '../kit/SearchField.tsx';
 import { BriefForm } from './BriefForm.tsx';
 import { BundleForm } from './BundleForm.tsx';
 import { readRecipeFile, saveRecipes } from './recipeFiles.ts';
@@ -29,13 +30,12 @@ export function RecipesPage() {
     <main className="mx-auto max-w-6xl px-5 py-5 2xl:max-w-[90rem]">
       <div className="mb-3 flex flex-wrap items-baseline gap-4">
         <h1 className="text-2xl font-semibold">Recipes & briefs</h1>
-        <input
-          type="search"
-          aria-label="Find recipes and briefs"
+        <SearchField
+          label="Find recipes and briefs"
           placeholder="Find by name, note or tag"
-          value={words}
-          onChange={(event) => setWords(event.target.value)}
-          className="border-rule bg-sheet ml-auto w-72 rounded border px-2 py-1"
+          words={words}
+          onWords={setWords}
+          className="ml-auto w-72"
         />
       </div>
       <Recipes words={words} />
