@@ -1,5 +1,4 @@
 import { soundedRate, type Sounding } from '../sounding/sounding.ts';
-import { bytes } from '../units.ts';
 import type { QualityScale } from '../video/definition.ts';
 import { toStep } from '../video/qualityStep.ts';
 import type { WeighedPass } from './weighed.ts';

@@ -163,6 +163,22 @@ describe('filling a cap', () => {
     expect(decide([even(23, 4000), even(H264.finestSensible, 4000)])).toMatchObject({ reason: 'saturated' });
   });
 
+  it('encodes the whole at it where no group could fill the cap before, and knows then', () => {
+    const { finestSensible } = H264;
+    // A seventh is missing, and the scale ends about there.
+    expect(decide([even(finestSensible + 1, 8_400_000)])).toEqual({ kind: 'again', quality: finestSensible });
+    expect(decide([even(finestSensible + 1, 8_400_000), even(finestSensible, 8_900_000)])).toEqual({
+      kind: 'take',
+      index: 1,
+      reason: 'saturated',
+    });
+    // It may be over as well: then groups of both fill it.
+    const around = [even(finestSensible + 1, 8_400_000, 100), even(finestSensible, 10_400_000, 100)];
+    expect(decide(around)).toMatchObject({ kind: 'join', reason: 'filled' });
+    // A hundredth of a step off it is the same.
+    expect(decide([even(finestSensible + 0.01, 8_900_000)])).toMatchObject({ kind: 'take', reason: 'saturated' });
+  });
+
   it('and says so of groups that are joined at it', () => {
     const { finestSensible } = H264;
     const near = even(finestSensible + 1, 8_400_000, 2);

@@ -50,6 +50,12 @@ const MOST_PASSES = 6;
  */
 const REACH: readonly [smaller: number, larger: number] = [0.85, 1.25];
 
+/**
+ * Where the finest sensible quality should come out larger by no more than this logarithm, the whole is encoded at it: either nothing is
+ * left to fill, and no group has to be tried for that, or the encodes lie around the cap.
+ */
+const NEAR_FINEST = 0.05;
+
 /** Groups encoded again by themselves, at most: so many, or half of them all. */
 const MOST_RETOUCHES = 20;
 
@@ -67,7 +73,7 @@ export function decideFill(fill: Fill): FillDecision {
     return { kind: 'take', index: best, reason: 'filled' };
   }
   // A picture that asks for nothing comes out alike at every quality: then it is not the largest that is the finest.
-  if (best !== null && passes.some(({ quality, fileBytes }) => quality <= scale.finestSensible && fileBytes <= cap)) {
+  if (best !== null && passes.some((pass) => isFinest(scale, pass) && pass.fileBytes <= cap)) {
     return { kind: 'take', index: best, reason: 'saturated' };
   }
   if (last.fileBytes > cap && last.quality >= scale.worst) return { kind: 'over', reason: 'floor' };
@@ -76,13 +82,17 @@ export function decideFill(fill: Fill): FillDecision {
   if (joined && joined.fileBytes >= cap * FILLED_SHARE) return { kind: 'join', ...joined, reason: 'filled' };
   const wanted = wantedPicture(cap, passes);
   const again = passes.length < MOST_PASSES ? aimPass(scale, wanted, passes, foreseen) : null;
+  const isNearFinest = again !== null && (again - scale.finestSensible) * -scale.slope <= NEAR_FINEST;
+  if (isNearFinest && retouches.length === 0 && !passes.some((pass) => isFinest(scale, pass))) {
+    return { kind: 'again', quality: scale.finestSensible };
+  }
   if (again !== null && (!stock || !isInReach(cap, passes))) return { kind: 'again', quality: again };
   const most = Math.max(MOST_RETOUCHES, Math.ceil((stock?.groups.length ?? 0) / 2));
   const retouch = stock && retouches.length < most ? aimRetouch(cap, scale, stock, retouches) : null;
   if (retouch) return { kind: 'retouch', ...retouch };
   const single = best === null ? 0 : passes[best]!.fileBytes;
   if (joined && joined.fileBytes > single) {
-    const reason = stock!.groups.every((versions, group) => isFinest(scale, versions, joined.sources[group]))
+    const reason = stock!.groups.every((versions, group) => isChosenFinest(scale, versions, joined.sources[group]))
       ? 'saturated'
       : 'passes-spent';
     return { kind: 'join', ...joined, reason };
@@ -91,9 +101,18 @@ export function decideFill(fill: Fill): FillDecision {
   return again === null ? { kind: 'over', reason: 'passes-spent' } : { kind: 'again', quality: again };
 }
 
-/** Whether the chosen version of a group is as fine as is sensible. */
-function isFinest(scale: QualityScale, versions: readonly StockedGroup[], chosen: GroupSource | undefined): boolean {
-  return versions.some(({ source, quality }) => source === chosen && quality <= scale.finestSensible);
+/** Whether an encode is as fine as is sensible, but for less than a step that tells. */
+function isFinest({ finestSensible, tellingStep }: QualityScale, { quality }: { readonly quality: number }): boolean {
+  return quality < finestSensible + tellingStep - 1e-9;
+}
+
+/** The same of the chosen version of a group. */
+function isChosenFinest(
+  scale: QualityScale,
+  versions: readonly StockedGroup[],
+  chosen: GroupSource | undefined,
+): boolean {
+  return versions.some((version) => version.source === chosen && isFinest(scale, version));
 }
 
 /** Whether groups are encoded again from here on, so that it is worth knowing what each of them loses. */

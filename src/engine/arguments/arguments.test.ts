@@ -115,18 +115,6 @@ describe('a picture run', () => {
     }
   });
 
-  it('limits the quality of a size target only', () => {
-    const limited = pictureArguments(encodedIn('h264'), RUNS[3]!, FILES);
-    expect(after(limited, '-qmin')).toBe('12');
-    const free = pictureArguments(
-      encodedIn('h264'),
-      { target: BY_RATE, pass: 'second', buffer: null, fill: null },
-      FILES,
-    );
-    expect(free).not.toContain('-qmin');
-    expect(after(pictureArguments(encodedIn('hevc'), RUNS[3]!, FILES), '-x265-params')).toContain('qpmin=12');
-  });
-
   it('gives a group encoded again the headers of the passes it stands beside', () => {
     const again: PictureRun = {
       target: { kind: 'quality', value: 31.5 },

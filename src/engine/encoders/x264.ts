@@ -1,4 +1,3 @@
-import { h264 } from '../../core/video/h264.ts';
 import { partsOf, type PixelFormat } from '../../core/picture/store.ts';
 import type { Effort } from '../../core/video/definition.ts';
 import type { FineSettings, Tune } from '../../core/video/fine.ts';
@@ -63,7 +62,6 @@ function fineArguments({ level, bFrames, closedGroups, keyframesAtScenes }: Fine
   ];
   const marked = fill?.level ?? level;
   return [
-    ...(fill ? ['-qmin', String(h264.quality.finestSensible)] : []),
     ...(marked ? ['-level:v', marked] : []),
     ...(bFrames === null ? [] : ['-bf', String(bFrames)]),
     // Groups can stand for each other only where they begin at the same frames.

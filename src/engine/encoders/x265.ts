@@ -1,4 +1,3 @@
-import { hevc } from '../../core/video/hevc.ts';
 import type { FineSettings } from '../../core/video/fine.ts';
 import { engineFormat } from '../filters/store.ts';
 import { STATISTICS, type Encoder, type FillSettings, type PictureRun } from './encoder.ts';
@@ -59,5 +58,5 @@ function asked(
 
 /** Closed groups of pictures can be joined with those of another pass; they cost 0.2 % (measured). */
 function fill({ level }: FillSettings): string[] {
-  return [`qpmin=${hevc.quality.finestSensible}`, 'open-gop=0', `level-idc=${level}`, 'high-tier=0'];
+  return ['open-gop=0', `level-idc=${level}`, 'high-tier=0'];
 }
