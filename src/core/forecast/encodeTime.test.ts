@@ -128,7 +128,13 @@ describe('how long an encode takes', () => {
     expect(filling.high / filling.low).toBeGreaterThan((1.8 * once.high) / once.low);
     const kind = { ...ONCE, way: 'filling' as const };
     const own = foreseeSeconds(size, learnSpeeds([at(2e7), at(1e7, kind)]));
-    expect(own?.likely).toBeCloseTo(whole(1e7, kind), 6);
+    // One size that was filled says little of the next, and many say nearly all.
+    expect(own?.likely).toBeCloseTo(whole(1e7 ** (1 / 3) * 2e7 ** (2 / 3), kind), 6);
+    const sizes = Array<FinishedEncode>(12).fill(at(1e7, kind));
+    const known = foreseeSeconds(size, learnSpeeds([at(2e7), ...sizes]))!;
+    expect(known.likely / whole(1e7, kind)).toBeGreaterThan(0.85);
+    // Where nothing else was seen of its codec they say all.
+    expect(foreseeSeconds(size, learnSpeeds([at(1e7, kind)]))?.likely).toBeCloseTo(whole(1e7, kind), 6);
   });
 
   it('does not take a clip’s starts for the pace of a programme', () => {
@@ -157,7 +163,10 @@ describe('how long an encode takes', () => {
     expect(many).toBeLessThan(1.2e7);
     // Of kinds that it was not made by yet as well, but of no other codec; and alone it tells nothing.
     const size = at(6e7, filling, DENSITY, 'a');
-    expect(speedOf('grain', [...others, grainy, size], filling)).toBeCloseTo(6e7 / 3 ** 0.6, -5);
+    expect(speedOf('grain', [...others, grainy, size], filling)).toBeCloseTo(
+      (6e7 ** (1 / 3) * 3e7 ** (2 / 3)) / 3 ** 0.6,
+      -5,
+    );
     const hevc = { ...ONCE, codec: 'hevc' as const };
     expect(speedOf('grain', [...others, grainy, at(2e7, hevc, DENSITY, 'a')], hevc)).toBeCloseTo(2e7, 0);
     expect(learnSpeeds([grainy, grainy]).programmes).toEqual([]);

@@ -65,14 +65,15 @@ export function learnSpeeds(finished: readonly FinishedEncode[]): MachineSpeeds 
   const checked = finished.flatMap(({ pixels, checkSeconds }) =>
     checkSeconds && pixels.masters > 0 ? [pixels.masters / withoutStart(checkSeconds)] : [],
   );
+  const kinds = [...byKind.values()].filter(({ rates }) => rates.length > 0);
   return {
-    encoding: [...byKind.values()].flatMap(({ kind, rates, densities }) => {
-      const [slowest, fastest] = [Math.min(...rates), Math.max(...rates)];
-      if (rates.length === 0) return [];
-      const workPerSecond = { slowest, usual: middleOf(rates), fastest };
-      return [{ ...kind, workPerSecond, bitsPerPixel: middleOf(densities), encodes: rates.length }];
+    encoding: kinds.map((one) => {
+      const { kind, rates, densities } = one;
+      const usual = usualOf(one, kinds);
+      const workPerSecond = { slowest: Math.min(usual, ...rates), usual, fastest: Math.max(usual, ...rates) };
+      return { ...kind, workPerSecond, bitsPerPixel: middleOf(densities), encodes: rates.length };
     }),
-    programmes: learnPaces([...byKind.values()]),
+    programmes: learnPaces(kinds),
     checkedPixelsPerSecond: checked.length > 0 ? middleOf(checked.slice(0, REMEMBERED)) : null,
   };
 }
@@ -83,6 +84,22 @@ interface KnownKind {
   readonly programmes: string[];
   readonly rates: number[];
   readonly densities: number[];
+}
+
+/**
+ * What was seen of a codec and effort in other ways counts as so many sizes that were filled: one may take one encode of the whole or
+ * three, so that the first says little of the next (one clip's took 2.5 times as long as its other encodes let expect, and foresaw the
+ * next at twice what it took; measured).
+ */
+const IN_OTHER_WAYS = 2;
+
+function usualOf({ kind, rates }: KnownKind, kinds: readonly KnownKind[]): number {
+  const own = middleOf(rates);
+  if (kind.way !== 'filling') return own;
+  const others = kinds.filter((one) => unlike(one.kind, kind) === UNLIKE.way).flatMap((one) => one.rates);
+  if (others.length === 0) return own;
+  const share = rates.length / (rates.length + IN_OTHER_WAYS);
+  return own ** share * middleOf(others) ** (1 - share);
 }
 
 /** So much of an encode stands against what it says of its programme: one is believed by three fifths (measured, see `speedsOf`). */
@@ -192,6 +209,13 @@ export function nearestSpeed(kind: EncodeKind, encoding: readonly MeasuredSpeed[
   return encoding.toSorted((a, b) => unlike(kind, a) - unlike(kind, b) || b.encodes - a.encodes)[0] ?? null;
 }
 
+/** What tells kinds apart, the more the further. */
+const UNLIKE = { codec: 4, effort: 2, way: 1 } as const;
+
 function unlike(kind: EncodeKind, one: EncodeKind): number {
-  return (one.codec === kind.codec ? 0 : 4) + (one.effort === kind.effort ? 0 : 2) + (one.way === kind.way ? 0 : 1);
+  return (
+    (one.codec === kind.codec ? 0 : UNLIKE.codec) +
+    (one.effort === kind.effort ? 0 : UNLIKE.effort) +
+    (one.way === kind.way ? 0 : UNLIKE.way)
+  );
 }
