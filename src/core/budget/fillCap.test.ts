@@ -92,6 +92,14 @@ describe('filling a cap', () => {
     if (next.kind === 'retouch') expect(next.quality).toBeLessThan(23);
   });
 
+  it('leaves a group that could not make it up alone to one that can', () => {
+    const losses = [9, 1, 1, 1, 1, 1, 1, 1, 1, 1];
+    const groups = [50_000, ...Array<number>(9).fill(950_000)];
+    const next = decide([pass(23, 8_600_000, groups), pass(20, 13_500_000)], { losses });
+    expect(next.kind).toBe('retouch');
+    expect(next).not.toMatchObject({ group: 0 });
+  });
+
   it('and where least is lost where there is none', () => {
     const losses = [9, 9, 9, 9, 9, 1, 9, 9, 9, 9];
     const next = decide([even(23, 10_200_000)], { losses });
@@ -281,6 +289,22 @@ describe.each(RATED_CODECS)('a simulated %s encoder', (codec) => {
     );
     const sorted = works.toSorted((a, b) => a - b);
     expect(sorted[Math.floor(sorted.length / 2)]).toBeLessThan(1.6);
+  });
+
+  it('fills what half of many groups would have to make up, if need be by another encode of the whole', () => {
+    const many = fc.record({ groups: fc.array(GROUP, { minLength: 25, maxLength: 45 }) });
+    const further = fc.double({ min: 0.15, max: 0.24, noNaN: true });
+    fc.assert(
+      fc.property(many, further, (programme, miss) => {
+        const picture = programme.groups.reduce((sum, { size }) => sum + size, 0) * Math.exp(miss);
+        const cap = Math.round(picture + FIXED);
+        const { outcome, work, file } = simulate(programme, scale, cap, scale.usual);
+        expect(outcome).toBe('filled');
+        expect(file).toBeLessThanOrEqual(cap);
+        expect(work).toBeLessThan(3);
+      }),
+      { numRuns: 60, seed: 7 },
+    );
   });
 
   it('gets there from a quality that is far off', () => {

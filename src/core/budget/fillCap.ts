@@ -56,7 +56,10 @@ const REACH: readonly [smaller: number, larger: number] = [0.85, 1.25];
  */
 const NEAR_FINEST = 0.05;
 
-/** Groups encoded again by themselves, at most: so many, or half of them all. */
+/**
+ * Groups encoded again by themselves after each encode of the whole, at most: so many, or half of them all. What is not filled then takes
+ * another encode of the whole, and groups of both.
+ */
 const MOST_RETOUCHES = 20;
 
 /**
@@ -87,18 +90,15 @@ export function decideFill(fill: Fill): FillDecision {
     return { kind: 'again', quality: scale.finestSensible };
   }
   if (again !== null && (!stock || !isInReach(cap, passes))) return { kind: 'again', quality: again };
-  const most = Math.max(MOST_RETOUCHES, Math.ceil((stock?.groups.length ?? 0) / 2));
+  const most = Math.max(MOST_RETOUCHES, Math.ceil((stock?.groups.length ?? 0) / 2)) * passes.length;
   const retouch = stock && retouches.length < most ? aimRetouch(cap, scale, stock, retouches) : null;
   if (retouch) return { kind: 'retouch', ...retouch };
+  const isSaturated = joined && stock?.groups.every((one, group) => isFinestOf(scale, one, joined.sources[group]));
+  if (again !== null && !isSaturated) return { kind: 'again', quality: again };
   const single = best === null ? 0 : passes[best]!.fileBytes;
-  if (joined && joined.fileBytes > single) {
-    const reason = stock!.groups.every((versions, group) => isChosenFinest(scale, versions, joined.sources[group]))
-      ? 'saturated'
-      : 'passes-spent';
-    return { kind: 'join', ...joined, reason };
-  }
-  if (best !== null) return { kind: 'take', index: best, reason: 'passes-spent' };
-  return again === null ? { kind: 'over', reason: 'passes-spent' } : { kind: 'again', quality: again };
+  const reason = isSaturated ? 'saturated' : 'passes-spent';
+  if (joined && joined.fileBytes > single) return { kind: 'join', ...joined, reason };
+  return best === null ? { kind: 'over', reason: 'passes-spent' } : { kind: 'take', index: best, reason };
 }
 
 /** Whether an encode is as fine as is sensible, but for less than a step that tells. */
@@ -107,11 +107,7 @@ function isFinest({ finestSensible, tellingStep }: QualityScale, { quality }: { 
 }
 
 /** The same of the chosen version of a group. */
-function isChosenFinest(
-  scale: QualityScale,
-  versions: readonly StockedGroup[],
-  chosen: GroupSource | undefined,
-): boolean {
+function isFinestOf(scale: QualityScale, versions: readonly StockedGroup[], chosen: GroupSource | undefined): boolean {
   return versions.some((version) => version.source === chosen && isFinest(scale, version));
 }
 
