@@ -63,3 +63,22 @@ function curveThrough(
   const shape = own(other.quality) < 0 ? own : usual;
   return (quality) => (shape(quality) * fell) / shape(other.quality);
 }
+
+/** So far to either side of a quality its slope is looked at: about what a group is asked for. */
+const AROUND = Math.log(1.25);
+
+/**
+ * Logarithm of the size for each step of quality around one: as the programme's own curve goes there, at a cliff several times as steep
+ * as is usual of the codec; never flatter than that.
+ */
+export function slopeAround(
+  { slope, finestSensible, worst }: QualityScale,
+  foreseen: ForeseenCurve,
+  quality: number,
+): number {
+  const reach = AROUND / -slope;
+  const [finer, coarser] = [Math.max(finestSensible, quality - reach), Math.min(worst, quality + reach)];
+  if (foreseen.length < 2 || finer >= coarser) return slope;
+  const logOf = (at: number) => Math.log(soundedRate({ points: foreseen }, at));
+  return Math.min(slope, (logOf(coarser) - logOf(finer)) / (coarser - finer));
+}

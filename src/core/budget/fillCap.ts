@@ -1,6 +1,6 @@
 import type { Bytes } from '../units.ts';
 import type { QualityScale } from '../video/definition.ts';
-import { aimPass, type ForeseenCurve } from './aimPass.ts';
+import { aimPass, slopeAround, type ForeseenCurve } from './aimPass.ts';
 import { aimRetouch } from './aimRetouch.ts';
 import { baseOf, joinStock, stockGroups, type GroupSource, type StockedGroup } from './groupStock.ts';
 import { FILLED_SHARE, nearestTo, USUAL_SHARE, type WeighedPass, type WeighedRetouch } from './weighed.ts';
@@ -91,7 +91,8 @@ export function decideFill(fill: Fill): FillDecision {
   }
   if (again !== null && (!stock || !isInReach(cap, passes))) return { kind: 'again', quality: again };
   const most = Math.max(MOST_RETOUCHES, Math.ceil((stock?.groups.length ?? 0) / 2)) * passes.length;
-  const retouch = stock && retouches.length < most ? aimRetouch(cap, scale, stock, retouches) : null;
+  const near = { ...scale, slope: slopeAround(scale, foreseen, nearestTo(cap, passes)!.quality) };
+  const retouch = stock && retouches.length < most ? aimRetouch(cap, near, stock, retouches) : null;
   if (retouch) return { kind: 'retouch', ...retouch };
   const isSaturated = joined && stock?.groups.every((one, group) => isFinestOf(scale, one, joined.sources[group]));
   if (again !== null && !isSaturated) return { kind: 'again', quality: again };
