@@ -7,7 +7,6 @@ import type { EncodedPicture, PictureFacts } from '../../core/plan/encodePlan.ts
 import { bitsPerSecond, bytes, type Bytes } from '../../core/units.ts';
 import type { JoinSource } from '../../engine/arguments/join.ts';
 import { RATED } from '../../core/video/codecs.ts';
-import type { QualityScale } from '../../core/video/definition.ts';
 import { toStep } from '../../core/video/qualityStep.ts';
 import { areAlike, type GroupListing } from '../../engine/parsing/groups.ts';
 import { decideInWorker } from './decideInWorker.ts';
