@@ -1,9 +1,10 @@
 import { readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { partsOf } from '../core/picture/store.ts';
+import type { GaugedStretch } from '../core/sounding/sounding.ts';
 import { copyArguments } from './arguments/copy.ts';
 import { masterArguments, pictureArguments, waysArguments } from './arguments/encode.ts';
-import { gaugeArguments, gaugeFiles } from './arguments/gauge.ts';
+import { gaugeArguments, gaugeFiles, inTurns } from './arguments/gauge.ts';
 import { quickGroupsArguments } from './arguments/quickGroups.ts';
 import type { Engine } from './engine.ts';
 import { parseGauge } from './parsing/gauge.ts';
@@ -51,12 +52,16 @@ export function createEngine(paths: EnginePaths): Engine {
     listGroups: (file, signal) => listGroups(paths, file, signal),
     joinGroups: (request, options) => joinGroups(paths, request, options),
     gauge: async (picture, request, source, options) => {
-      await encode(paths, gaugeArguments(picture, request, source), options);
-      const files = gaugeFiles(request).map((name) => path.join(options.workingFolder, name));
-      const lists = await Promise.all(files.map((file) => readFile(file, 'utf8')));
-      await Promise.all(files.map((file) => rm(file)));
       const hasSecondPicture = 'codec' in request && partsOf(picture.out.format).alpha;
-      return lists.map((list) => parseGauge(list, hasSecondPicture));
+      const gauged: GaugedStretch[] = [];
+      for (const turn of inTurns(picture, request)) {
+        await encode(paths, gaugeArguments(picture, turn, source), options);
+        const files = gaugeFiles(turn).map((name) => path.join(options.workingFolder, name));
+        const lists = await Promise.all(files.map((file) => readFile(file, 'utf8')));
+        await Promise.all(files.map((file) => rm(file)));
+        gauged.push(...lists.map((list) => parseGauge(list, hasSecondPicture)));
+      }
+      return gauged;
     },
     weighGroups: async (picture, request, source, options) => {
       const reader = createQuickGroupReader(request);

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { RATED } from '../video/codecs.ts';
 import { seededRandom } from '../../testing/seededRandom.ts';
 import { chooseSampledSpans } from './soundedSpans.ts';
-import { sampledRate, withEnds, type Sounding } from './sounding.ts';
+import { isWorthACloserLook, sampledRate, withEnds, type Sounding } from './sounding.ts';
 
 const size = { width: 1280, height: 720 };
 const scale = RATED.h264.quality;
@@ -75,5 +75,28 @@ describe('frames that stand by themselves', () => {
       if (Math.abs((mean * 8) / bitsPerSecond - 1) <= error) inside += 1;
     }
     expect(inside / 400).toBeGreaterThan(0.87);
+  });
+});
+
+describe('a closer look', () => {
+  const grain: Sounding = {
+    codec: 'h264',
+    size,
+    points: [
+      { quality: 12, bitsPerSecond: 14e6 },
+      { quality: 18, bitsPerSecond: 8e6 },
+      { quality: 22, bitsPerSecond: 4e6 },
+      { quality: 26, bitsPerSecond: 4e5 },
+      { quality: 51, bitsPerSecond: 1e4 },
+    ],
+  };
+
+  it('is worth it between two points where grain is dropped, and nowhere else', () => {
+    const isWorth = (quality: number) => isWorthACloserLook(grain, scale, quality);
+    expect([23, 24, 25.2].map(isWorth)).toEqual([true, true, true]);
+    expect([15, 20, 40].map(isWorth)).toEqual([false, false, false]);
+    // The points themselves tell, and beyond them there is nothing to look between.
+    expect([22, 22.5, 25.5, 26, 11, 52].map(isWorth)).toEqual([false, false, false, false, false, false]);
+    expect(isWorthACloserLook(QUICK, scale, 24)).toBe(false);
   });
 });

@@ -57,6 +57,24 @@ export function qualityOfRate({ points }: Sounding, rate: BitsPerSecond): number
   return a.quality + (b.quality - a.quality) * share;
 }
 
+/** Between two points the rate may fall so many times as steeply as is usual of a codec, and it is still told between them. */
+const STEEP = 2;
+
+/** As near to a point, as the logarithm of the usual size, the point itself tells. */
+const BESIDE_A_POINT = Math.log(1.1);
+
+/**
+ * Whether a look at this very quality would tell more: between the points around it grain is dropped, and nobody knows where. Of a clip of
+ * grain sizes lay up to half beside the straight line there (measured).
+ */
+export function isWorthACloserLook({ points }: Sounding, { slope }: QualityScale, quality: number): boolean {
+  const after = points.findIndex((point) => point.quality >= quality);
+  const [a, b] = [points[after - 1], points[after]];
+  if (!a || !b) return false;
+  const isSteep = Math.log(b.bitsPerSecond / a.bitsPerSecond) / (b.quality - a.quality) < STEEP * slope;
+  return isSteep && Math.min(quality - a.quality, b.quality - quality) * -slope > BESIDE_A_POINT;
+}
+
 /** The rate above which more bytes show nothing. */
 export function saturatingRate(sounding: Sounding): BitsPerSecond {
   return bitsPerSecond(sounding.points[0]!.bitsPerSecond);

@@ -9,7 +9,7 @@ import { clockOf, factsOf } from '../../testing/facts.ts';
 import type { PictureRun } from '../encoders/encoder.ts';
 import { encodeGraph } from '../filters/picture.ts';
 import { pictureArguments, soundArguments } from './encode.ts';
-import { gaugeArguments } from './gauge.ts';
+import { gaugeArguments, inTurns } from './gauge.ts';
 import { compareArguments, comparePeak } from './compare.ts';
 import { stillArguments } from './still.ts';
 
@@ -98,6 +98,23 @@ describe('every input', () => {
       ]);
     }
     expect(args).toContain('-nostdin');
+  });
+});
+
+describe('a gauge', () => {
+  it.each([
+    [1080, [6]],
+    [1440, [4, 2]],
+    [2160, [2, 2, 2]],
+    [4320, [1, 1, 1, 1, 1, 1]],
+  ] as const)('of %s lines encodes as many qualities side by side as memory has room for', (height, counts) => {
+    const picture = pictureOf();
+    const size = { width: (height / 9) * 16, height };
+    const request = { codec: 'h264', qualities: [12, 18, 22, 26, 32, 51], keyframeInterval: 125 } as const;
+    const turns = inTurns({ ...picture, out: { ...picture.out, size } }, request);
+    const asked = turns.map((turn) => ('qualities' in turn ? turn.qualities : []));
+    expect(asked.map(({ length }) => length)).toEqual(counts);
+    expect(asked.flat()).toEqual(request.qualities);
   });
 });
 

@@ -12,17 +12,19 @@ import type { Query } from '../../store/database.ts';
 import { foreseeSeconds, speedsOf } from '../../core/forecast/encodeTime.ts';
 import { encodeKindOf, firstPassOf, workOfPlan } from '../../core/forecast/encodeWork.ts';
 import { EVEN_PACE, paceOf } from '../../core/forecast/pace.ts';
-import { pictureOf } from '../../core/plan/encodePlan.ts';
+import { isEncoded, pictureOf } from '../../core/plan/encodePlan.ts';
+import { RATED } from '../../core/video/codecs.ts';
+import { toStep } from '../../core/video/qualityStep.ts';
 import { readAnalysis } from '../analysis/readAnalysis.ts';
 import type { Context } from '../context.ts';
 import { viewSpeeds } from '../forecast/speeds.ts';
 import type { Job, JobHandler, Settlement } from '../jobs/job.ts';
 import { withdrawUnrecorded } from '../renditions/destination.ts';
 import { packQualities } from '../renditions/packedQualities.ts';
-import { planOrder } from '../renditions/planOrder.ts';
+import { findForesight, planOrder } from '../renditions/planOrder.ts';
 import { findRendition, tellOfRendition } from '../renditions/renditions.ts';
 import { outlineOf, type RenditionRow } from '../renditions/renditionRow.ts';
-import { soundBefore } from '../soundings/soundings.ts';
+import { soundBefore, soundCloser } from '../soundings/soundings.ts';
 import { measureSizes } from '../trials/openSize.ts';
 import { clearUp, failWith, runRendition, type Outcome } from './runRendition.ts';
 import { USUAL_OF_FILLS } from './progress.ts';
@@ -153,7 +155,9 @@ async function planAgain(
   try {
     await foresee(context, row, signal);
     const order = { programmeId: row.programme_id, recipe, portion, name: null, keepFailed: row.keep_failed };
-    const { plan } = await planOrder(context, order);
+    const foreseen = await planOrder(context, order);
+    const isCloser = await lookCloser(context, row, foreseen, signal);
+    const { plan } = isCloser ? await planOrder(context, order) : foreseen;
     const { passes, budget } = plan;
     const values = [
       passes.length,
@@ -174,12 +178,41 @@ async function foresee(context: Context, row: RenditionRow, signal: AbortSignal)
   const { recipe, source_facts: facts, portion } = row;
   const request = fillsSize(recipe) ? soundingOf(facts, recipe, portion) : null;
   if (!request) return;
-  const warn = (error: unknown) => {
-    if (signal.aborted) throw error;
-    context.logger.warn({ rendition: row.id, err: error }, 'what a size will take could not be measured');
-  };
+  const warn = (error: unknown) => warnUnmeasured(context, row, error, signal);
   await soundBefore(context, row.programme_id, request, signal).catch(warn);
   await measureSizes(context, row.programme_id, { recipe, portion }, signal).catch(warn);
+}
+
+/**
+ * And once more at the quality itself, where grain is dropped about there; trials have looked close enough.
+ *
+ * @returns Whether more is known now.
+ */
+async function lookCloser(
+  context: Context,
+  row: RenditionRow,
+  { programme, plan }: Awaited<ReturnType<typeof planOrder>>,
+  signal: AbortSignal,
+): Promise<boolean> {
+  const picture = pictureOf(plan);
+  if (!picture || !isEncoded(picture)) return false;
+  const { codec, rate } = picture.do;
+  if (rate.kind !== 'fill' || rate.quality === null) return false;
+  const { recipe, portion } = row;
+  const { tried } = await findForesight(context, programme, { recipe, portion });
+  const request = tried ? null : soundingOf(programme.facts, recipe, portion);
+  if (!request) return false;
+  const quality = toStep(RATED[codec].quality, rate.quality);
+  return soundCloser(context, row.programme_id, { ...request, ...picture.out.size }, quality, signal).catch((error) => {
+    warnUnmeasured(context, row, error, signal);
+    return false;
+  });
+}
+
+/** It is filled all the same, from further off. */
+function warnUnmeasured(context: Context, { id }: RenditionRow, error: unknown, signal: AbortSignal): void {
+  if (signal.aborted) throw error;
+  context.logger.warn({ rendition: id, err: error }, 'what a size will take could not be measured');
 }
 
 function deathsOf({ checkpoint }: RenditionJob): number {

@@ -32,12 +32,17 @@ export function spanOf(facts: ProgrammeFacts, { portion }: SoundingRequest): Sou
   return { inFrame: portion.inFrame, frameCount: portion.outFrame - portion.inFrame + 1 };
 }
 
-/** What it takes at each quality, or as a master. */
+/**
+ * What it takes at each quality, or as a master.
+ *
+ * @param only - Other qualities than soundings begin with, from fine to coarse.
+ */
 export async function measureSounding(
   context: Context,
   programme: ProgrammeRow,
   request: SoundingRequest,
   signal: AbortSignal,
+  only: readonly number[] | null = null,
 ): Promise<SoundingRow> {
   const { facts } = programme;
   const { codec, stored } = request;
@@ -55,7 +60,7 @@ export async function measureSounding(
     const { bitsPerSecond, error } = sampledRate(sizes, framesPerSecond, isWhole(places));
     return { points: [{ quality: 0, bitsPerSecond: Math.round(bitsPerSecond) }], error, is_rough: false };
   }
-  const qualities = RATED[codec].quality.sounded;
+  const qualities = only ?? RATED[codec].quality.sounded;
   const keyframeInterval = Math.max(1, Math.round(toNumber(request.frameRate ?? facts.frameRate) * KEYFRAME_SECONDS));
   const findings = (await readAnalysis(context, programme.id))?.findings ?? null;
   const busyness = findings?.busyness ?? null;

@@ -5,7 +5,7 @@ import type { Engine } from '../../engine/engine.ts';
 import * as analyses from '../../store/statements/analyses.ts';
 import { factsOf } from '../../testing/facts.ts';
 import { makeFakeProgramme } from '../../testing/fakeProgramme.ts';
-import { soundBefore, viewSounding } from './soundings.ts';
+import { soundBefore, soundCloser, viewSounding } from './soundings.ts';
 
 const SECONDS = 3600;
 const REQUEST: SoundingRequest = {
@@ -67,6 +67,55 @@ describe('a sounding of an hour', () => {
     expect(Math.abs(told - 1)).toBeLessThan(0.2);
     await measure();
     expect(asked).toHaveLength(evenly + again.length);
+    await context.database.close();
+  });
+});
+
+describe('a closer look before a size is filled', () => {
+  /** Grain down to quality 24, and none from there on. */
+  const grainy = async (seconds: number) => {
+    const asked: (readonly number[])[] = [];
+    const gauge: Engine['gauge'] = ({ out }, how) => {
+      const qualities = 'qualities' in how ? how.qualities : [];
+      asked.push(qualities);
+      const bytesAt = (quality: number) => (quality < 24 ? 9000 : 700) * 0.87 ** (quality - 24);
+      return Promise.resolve(qualities.map((one) => Array.from({ length: out.frameCount }, () => bytesAt(one))));
+    };
+    const facts = factsOf({ frameCount: seconds * 25, durationSeconds: seconds, bytes: 500_000 });
+    const { context, programmeId: id } = await makeFakeProgramme(facts, { gauge });
+    await context.database.query(analyses.ASK_ANALYSIS, [id, context.now()]);
+    await context.database.query(analyses.FINISH_ANALYSIS, [
+      id,
+      JSON.stringify({ busyness: { stepSeconds: 1, bits: Array<number>(seconds).fill(50) } }),
+      1,
+    ]);
+    await soundBefore(context, id, REQUEST, signal);
+    asked.length = 0;
+    const closer = (quality: number) => soundCloser(context, id, REQUEST, quality, signal);
+    return { context, asked, closer, view: async () => (await viewSounding(context, id, REQUEST)) as Sounding };
+  };
+
+  it('measures that very quality where grain is dropped, once, and keeps it beside the others', async () => {
+    const { context, asked, closer, view } = await grainy(120);
+    const before = await view();
+    expect(await closer(16)).toBe(false);
+    expect(asked).toEqual([]);
+    expect(await closer(23.5)).toBe(true);
+    expect(asked.length).toBeGreaterThan(0);
+    for (const qualities of asked) expect(qualities).toEqual([23.5]);
+    const after = await view();
+    expect(after.points.map(({ quality }) => quality)).toEqual([12, 18, 22, 23.5, 26, 32, 51]);
+    expect(after.points.filter(({ quality }) => quality !== 23.5)).toEqual(before.points);
+    // Still all of the grain: the straight line had a third of it.
+    expect(after.points[3]!.bitsPerSecond / after.points[2]!.bitsPerSecond).toBeCloseTo(0.87 ** 1.5, 2);
+    expect(await closer(23.5)).toBe(false);
+    await context.database.close();
+  });
+
+  it('is left out of a clip that is as soon encoded', async () => {
+    const { context, asked, closer } = await grainy(12);
+    expect(await closer(23.5)).toBe(false);
+    expect(asked).toEqual([]);
     await context.database.close();
   });
 });

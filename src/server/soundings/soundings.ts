@@ -2,9 +2,10 @@ import { object, string, type InferType } from 'yup';
 import { soundingRequestSchema, type SoundingRequest, type SoundingStanding } from '../../contract/sounding.ts';
 import { isBeyond } from '../../core/geometry/frameSize.ts';
 import { croppedSize, namePreparation } from '../../core/geometry/preparation.ts';
-import { ROUGH_ERROR, type Sounding } from '../../core/sounding/sounding.ts';
+import { isWorthACloserLook, ROUGH_ERROR, type Sounding } from '../../core/sounding/sounding.ts';
 import { chooseSoundedSpans } from '../../core/sounding/soundedSpans.ts';
 import { toNumber } from '../../core/timing/rational.ts';
+import { isRated, RATED } from '../../core/video/codecs.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import type { Query, SqlValue } from '../../store/database.ts';
 import * as jobs from '../../store/statements/jobs.ts';
@@ -21,8 +22,9 @@ import { measureSounding, spanOf, type SoundingRow } from './measureSounding.ts'
 /** Measurements that wait at most; whoever drags a portion about wants the last, not all that lie on the way. */
 const MOST_WAITING = 6;
 
-/** A sounding made for a fill alone looks at one frame of so many at most: it takes each at four qualities. */
+/** A sounding made for a fill alone looks at one frame of so many at most: it takes each at several qualities. A closer look takes one. */
 const WORTHWHILE = 4;
+const WORTHWHILE_ONCE = 2;
 
 /** A measurement that takes longer than this is given up, so that the others get their turn. */
 const LIMIT_MS = 10 * 60_000;
@@ -85,15 +87,48 @@ export async function soundBefore(
 ): Promise<void> {
   const { programme, isWanted } = await look(context, programmeId, request, true);
   if (!isWanted) return;
-  const span = spanOf(programme.facts, request);
-  const sounded = chooseSoundedSpans(span, toNumber(programme.facts.frameRate), null).reduce(
-    (sum, { frameCount }) => sum + frameCount,
-    0,
-  );
   // Of a short clip it would take longer than the encodes it saves.
-  if (sounded * WORTHWHILE > span.frameCount) return;
+  if (sharesSounded(programme.facts, request) > 1 / WORTHWHILE) return;
   await context.database.query(statements.SAVE_SOUNDING, await measuredValues(context, programme, request, signal));
   context.events.publish({ type: 'sounding', programmeId });
+}
+
+/**
+ * Looks closer at the quality that should come to a size, where the sounding cannot tell what lies between two of its points.
+ *
+ * @returns Whether more is known now.
+ */
+export async function soundCloser(
+  context: Context,
+  programmeId: string,
+  request: SoundingRequest,
+  quality: number,
+  signal: AbortSignal,
+): Promise<boolean> {
+  const { programme, known } = await look(context, programmeId, request);
+  const { codec } = request;
+  if (!known || known.isRough || !isRated(codec)) return false;
+  if (!isWorthACloserLook(known, RATED[codec].quality, quality)) return false;
+  if (sharesSounded(programme.facts, request) > 1 / WORTHWHILE_ONCE) return false;
+  const closer = await measureSounding(context, programme, request, signal, [quality]);
+  const points = [...known.points, ...closer.points].toSorted((a, b) => a.quality - b.quality);
+  const where = whereOf(programmeId, programme.facts, request);
+  await context.database.query(statements.SAVE_SOUNDING, [
+    ...where,
+    JSON.stringify(points),
+    null,
+    false,
+    context.now(),
+  ]);
+  context.events.publish({ type: 'sounding', programmeId });
+  return true;
+}
+
+/** What a sounding looks at of what it is about. */
+function sharesSounded(facts: ProgrammeFacts, request: SoundingRequest): number {
+  const span = spanOf(facts, request);
+  const stretches = chooseSoundedSpans(span, toNumber(facts.frameRate), null);
+  return stretches.reduce((sum, { frameCount }) => sum + frameCount, 0) / span.frameCount;
 }
 
 /** Has it measured, the one asked for last first; an event tells when it is there, or that it could not be. */
