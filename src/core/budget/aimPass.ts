@@ -55,9 +55,7 @@ function curveThrough(
   other: WeighedPass | undefined,
 ): (quality: number) => number {
   const usual = (quality: number) => slope * (quality - through.quality);
-  const [start] = foreseen;
-  const rateAt = (quality: number) => Math.log(soundedRate({ points: foreseen }, quality));
-  const own = start && foreseen.length > 1 ? (quality: number) => rateAt(quality) - rateAt(through.quality) : usual;
+  const own = foreseen.length > 1 ? (quality: number) => fallOf(foreseen, through.quality, quality) : usual;
   if (!other) return own;
   const fell = Math.log(Math.max(1, other.videoBytes) / through.videoBytes);
   const shape = own(other.quality) < 0 ? own : usual;
@@ -79,6 +77,10 @@ export function slopeAround(
   const reach = AROUND / -slope;
   const [finer, coarser] = [Math.max(finestSensible, quality - reach), Math.min(worst, quality + reach)];
   if (foreseen.length < 2 || finer >= coarser) return slope;
-  const logOf = (at: number) => Math.log(soundedRate({ points: foreseen }, at));
-  return Math.min(slope, (logOf(coarser) - logOf(finer)) / (coarser - finer));
+  return Math.min(slope, fallOf(foreseen, finer, coarser) / (coarser - finer));
+}
+
+/** From one quality to another, as the logarithm of the rate; of two points at least. */
+function fallOf(points: ForeseenCurve, from: number, to: number): number {
+  return Math.log(soundedRate({ points }, to) / soundedRate({ points }, from));
 }

@@ -253,7 +253,10 @@ function planFill(request: BudgetRequest, cap: Bytes): BudgetOutcome {
   const foreseen = request.sounding && foreseeFill(request, request.sounding, rate);
   return {
     ok: true,
-    rate: { kind: 'fill', cap, rate, quality: foreseen?.quality ?? null, ...foreseenBy(request.sounding) },
+    rate: {
+      ...{ kind: 'fill', cap, rate, quality: foreseen?.quality ?? null },
+      ...(request.sounding ? { foreseen: request.sounding.points } : {}),
+    },
     budget: {
       ...(foreseen && teaches(request.sounding) && !isSaturated ? { soundedBytes: foreseen.soundedBytes } : {}),
       cap,
@@ -264,10 +267,6 @@ function planFill(request: BudgetRequest, cap: Bytes): BudgetOutcome {
       binds: isSaturated ? 'finest-quality' : 'cap',
     },
   };
-}
-
-function foreseenBy(sounding: Sounding | null): { readonly foreseen?: Sounding['points'] } {
-  return sounding ? { foreseen: sounding.points } : {};
 }
 
 /** Whether what comes out says how far the next sounding will be off: trials are put right by themselves, and rough ones are made again. */
