@@ -21,7 +21,7 @@ import { viewSpeeds } from '../forecast/speeds.ts';
 import type { Job, JobHandler, Settlement } from '../jobs/job.ts';
 import { withdrawUnrecorded } from '../renditions/destination.ts';
 import { packQualities } from '../renditions/packedQualities.ts';
-import { findForesight, planOrder } from '../renditions/planOrder.ts';
+import { planOrder } from '../renditions/planOrder.ts';
 import { findRendition, tellOfRendition } from '../renditions/renditions.ts';
 import { outlineOf, type RenditionRow } from '../renditions/renditionRow.ts';
 import { soundBefore, soundCloser } from '../soundings/soundings.ts';
@@ -156,7 +156,7 @@ async function planAgain(
     await foresee(context, row, signal);
     const order = { programmeId: row.programme_id, recipe, portion, name: null, keepFailed: row.keep_failed };
     const foreseen = await planOrder(context, order);
-    const isCloser = await lookCloser(context, row, foreseen, signal);
+    const isCloser = await soundItsQuality(context, row, foreseen, signal);
     const { plan } = isCloser ? await planOrder(context, order) : foreseen;
     const { passes, budget } = plan;
     const values = [
@@ -188,7 +188,7 @@ async function foresee(context: Context, row: RenditionRow, signal: AbortSignal)
  *
  * @returns Whether more is known now.
  */
-async function lookCloser(
+async function soundItsQuality(
   context: Context,
   row: RenditionRow,
   { programme, plan }: Awaited<ReturnType<typeof planOrder>>,
@@ -197,10 +197,9 @@ async function lookCloser(
   const picture = pictureOf(plan);
   if (!picture || !isEncoded(picture)) return false;
   const { codec, rate } = picture.do;
-  if (rate.kind !== 'fill' || rate.quality === null) return false;
-  const { recipe, portion } = row;
-  const { tried } = await findForesight(context, programme, { recipe, portion });
-  const request = tried ? null : soundingOf(programme.facts, recipe, portion);
+  const isSounded = plan.budget.soundedBytes !== undefined;
+  if (!isSounded || rate.kind !== 'fill' || rate.quality === null) return false;
+  const request = soundingOf(programme.facts, row.recipe, row.portion);
   if (!request) return false;
   const quality = toStep(RATED[codec].quality, rate.quality);
   return soundCloser(context, row.programme_id, { ...request, ...picture.out.size }, quality, signal).catch((error) => {

@@ -1,10 +1,10 @@
-import { ChevronRight } from 'lucide-react';
 import type { ProgrammeView } from '../../contract/views.ts';
 import { faultInName } from '../../core/naming/outputName.ts';
 import { encodedSound, encodedVideo, isRatedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
 import { RATED } from '../../core/video/codecs.ts';
 import type { Effort } from '../../core/video/definition.ts';
+import { Disclosure } from '../kit/Disclosure.tsx';
 import { Choices } from './Choices.tsx';
 import { FineVideo } from './FineVideo.tsx';
 import { HighestField } from './HighestField.tsx';
@@ -33,10 +33,7 @@ const EFFORTS: readonly { value: Effort; label: string; hint: string }[] = [
 export function FineControl({ programme, problemOf, recipe, change, name, onName, keepFailed, onKeepFailed }: Props) {
   const [video, audio] = [encodedVideo(recipe), encodedSound(recipe)];
   return (
-    <details className="group mt-2">
-      <summary className="text-quiet hover:text-ink inline-flex cursor-pointer list-none items-center gap-1 rounded">
-        <ChevronRight aria-hidden="true" size={16} className="transition-transform group-open:rotate-90" /> Fine control
-      </summary>
+    <Disclosure name="Fine control" look="quiet" className="mt-2">
       <div className="border-rule mt-2 grid max-w-5xl grid-cols-1 gap-6 border-l-2 pl-4 sm:grid-cols-2 lg:grid-cols-4">
         <PreparationSection programme={programme} recipe={recipe} change={change} problem={problemOf('picture.crop')} />
         <section>
@@ -91,7 +88,7 @@ export function FineControl({ programme, problemOf, recipe, change, name, onName
         )}
         <FileSection {...{ name, onName, keepFailed, onKeepFailed }} />
       </div>
-    </details>
+    </Disclosure>
   );
 }
 

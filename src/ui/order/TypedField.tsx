@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import { useEffect, useId, useState } from 'react';
 import { useGesture } from '../hooks/gesture.ts';
 import { parseRate } from '../kit/format.ts';
@@ -86,7 +87,7 @@ export function TypedField<Value>({
         />
         {unit && <span className="text-quiet shrink-0">{unit}</span>}
       </div>
-      <p id={`${id}-said`} className={fault ? 'text-wrong text-sm' : 'text-quiet text-sm'}>
+      <p id={`${id}-said`} className={clsx('mt-0.5 text-sm', fault ? 'text-wrong' : 'text-quiet')}>
         {fault ?? hint}
       </p>
     </div>

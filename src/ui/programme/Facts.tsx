@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import type { AnalysisView, ProgrammeView } from '../../contract/views.ts';
 import { api } from '../hooks/api.ts';
 import { Button } from '../kit/Button.tsx';
+import { Disclosure } from '../kit/Disclosure.tsx';
 import { describeProgramme } from './describeProgramme.ts';
 import { factsAsText, listFacts } from './listFacts.ts';
 
@@ -25,8 +26,7 @@ export function Facts({
     );
   };
   return (
-    <details className="mt-1" data-testid="facts">
-      <summary className="text-quiet hover:text-ink cursor-pointer">All facts</summary>
+    <Disclosure name="All facts" look="quiet" className="mt-1" testId="facts">
       <div className="mt-2 gap-x-10 lg:columns-2">
         {groups.map(({ title, facts }) => (
           <section key={title} className="mb-3 break-inside-avoid">
@@ -48,7 +48,7 @@ export function Facts({
         </Button>
         <Raw id={programme.id} />
       </div>
-    </details>
+    </Disclosure>
   );
 }
 
@@ -56,11 +56,10 @@ function Raw({ id }: { readonly id: string }) {
   const [isOpen, setOpen] = useState(false);
   const { data } = useQuery({ queryKey: ['raw', id], queryFn: () => api.raw(id), enabled: isOpen });
   return (
-    <details className="min-w-0 grow" onToggle={(event) => setOpen(event.currentTarget.open)}>
-      <summary className="text-quiet hover:text-ink cursor-pointer">Everything raw</summary>
+    <Disclosure name="Everything raw" look="quiet" className="min-w-0 grow" onOpen={setOpen}>
       <pre className="figure bg-sunk mt-1 max-h-80 overflow-auto rounded p-2 text-xs" tabIndex={0}>
         {data === undefined ? 'Reading …' : JSON.stringify(data, null, 2)}
       </pre>
-    </details>
+    </Disclosure>
   );
 }

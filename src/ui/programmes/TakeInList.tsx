@@ -3,6 +3,7 @@ import type { TakeInView } from '../../contract/views.ts';
 import { api } from '../hooks/api.ts';
 import { useTakeIns } from '../hooks/queries.ts';
 import { Button } from '../kit/Button.tsx';
+import { Disclosure } from '../kit/Disclosure.tsx';
 import { count } from '../kit/count.ts';
 import { MiddleCut } from '../kit/MiddleCut.tsx';
 import { ProgressBar } from '../kit/ProgressBar.tsx';
@@ -71,10 +72,7 @@ function TakeInRow({ takeIn, onHide }: { readonly takeIn: TakeInView; readonly o
         </span>
       </div>
       {refused.length > 0 && (
-        <details>
-          <summary className="text-wrong cursor-pointer">
-            {count(refusedCount, 'file was refused', 'files were refused')}
-          </summary>
+        <Disclosure name={count(refusedCount, 'file was refused', 'files were refused')} look="wrong">
           <ul className="mt-1 max-h-60 overflow-y-auto">
             {refused.map(({ path, message }) => (
               <li key={path} className="border-rule grid grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-3 border-t py-0.5">
@@ -85,7 +83,7 @@ function TakeInRow({ takeIn, onHide }: { readonly takeIn: TakeInView; readonly o
               </li>
             ))}
           </ul>
-        </details>
+        </Disclosure>
       )}
     </li>
   );

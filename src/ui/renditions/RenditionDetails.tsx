@@ -2,6 +2,7 @@ import { Check as Tick, X } from 'lucide-react';
 import type { FillView, RenditionView } from '../../contract/views.ts';
 import { useRendition } from '../hooks/queries.ts';
 import { formatExactBytes } from '../kit/format.ts';
+import { Disclosure } from '../kit/Disclosure.tsx';
 import { Notice } from '../kit/Notice.tsx';
 import { FillStrip } from './FillStrip.tsx';
 import { Numbers } from './Numbers.tsx';
@@ -27,10 +28,9 @@ export function RenditionDetails({ id }: { readonly id: string }) {
         <Notice kind="wrong">
           {problem.message}
           {problem.detail && (
-            <details className="mt-1 text-sm">
-              <summary className="cursor-pointer">The engine’s own words</summary>
+            <Disclosure name="The engine’s own words" className="mt-1 text-sm">
               <pre className="figure max-h-40 overflow-auto whitespace-pre-wrap">{problem.detail}</pre>
-            </details>
+            </Disclosure>
           )}
         </Notice>
       )}

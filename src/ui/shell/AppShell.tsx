@@ -102,7 +102,7 @@ function RunningSummary() {
       {running && (
         <>
           <span className="text-ember">{running.state === 'checking' ? 'Checking' : 'Encoding'}</span>{' '}
-          <span className="figure">{Math.round(running.fraction * 100)} %</span>
+          <span className="figure">{Math.round(running.fraction * 100)}</span> %
           {running.secondsLeft !== null && <span className="text-quiet">, {formatWait(running.secondsLeft)} left</span>}
         </>
       )}

@@ -4,6 +4,7 @@ import type { ReactNode } from 'react';
 import type { ExcerptView } from '../../contract/trial.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import type { Timeline } from '../player/timeline.ts';
+import { Disclosure } from '../kit/Disclosure.tsx';
 import { Hint } from '../kit/Hint.tsx';
 
 interface Props {
@@ -31,52 +32,53 @@ export function Excerpts({ timeline, excerpts, pinned, dropped, onPin, onDrop, o
       ? list.filter((one) => one.inFrame !== inFrame)
       : [...list, { inFrame, outFrame }];
   return (
-    <details className="mt-3 max-w-[60rem]" data-testid="excerpts">
-      <summary className="cursor-pointer">
-        {excerpts.length === 1 ? 'One excerpt stands' : `${excerpts.length} excerpts stand`} for the whole
-        <span className="bg-sunk relative mt-1 block h-3 rounded" aria-hidden>
-          {excerpts.map(({ inFrame, outFrame, reason }) => (
-            <span
-              key={inFrame}
-              className={clsx('absolute inset-y-0 rounded-sm', reason === 'hardest' ? 'bg-ember' : 'bg-measured')}
-              style={{
-                left: `${(100 * inFrame) / length}%`,
-                width: `${Math.max(0.4, (100 * (outFrame - inFrame + 1)) / length)}%`,
-              }}
-            />
-          ))}
-        </span>
-      </summary>
-      <ul className="mt-2 grid gap-x-6 sm:grid-cols-2">
-        {excerpts
-          .toSorted((a, b) => a.inFrame - b.inFrame)
-          .map((excerpt) => (
-            <li key={excerpt.inFrame} className="flex items-center gap-2 text-sm">
-              <button type="button" className="figure underline" onClick={() => onPlace(excerpt.inFrame)}>
-                {timeline.name(excerpt.inFrame)}
-              </button>
-              <span>
-                {REASONS[excerpt.reason]}, stands for{' '}
-                <span className="figure">{(excerpt.weight * 100).toFixed(0)} %</span>
-              </span>
-              <Toggle
-                label={holds(pinned, excerpt) ? 'No longer pinned' : 'Pin it for the next trial'}
-                isOn={holds(pinned, excerpt)}
-                onClick={() => onPin(toggle(pinned, excerpt))}
-              >
-                {holds(pinned, excerpt) ? <PinOff size={14} /> : <Pin size={14} />}
-              </Toggle>
-              <Toggle
-                label={holds(dropped, excerpt) ? 'Take it again' : 'Leave it out of the next trial'}
-                isOn={holds(dropped, excerpt)}
-                onClick={() => onDrop(toggle(dropped, excerpt))}
-              >
-                <X size={14} />
-              </Toggle>
-            </li>
-          ))}
-      </ul>
-    </details>
+    <div className="mt-3 max-w-[60rem]" data-testid="excerpts">
+      <div className="bg-sunk relative mb-1 h-3 rounded" aria-hidden>
+        {excerpts.map(({ inFrame, outFrame, reason }) => (
+          <span
+            key={inFrame}
+            className={clsx('absolute inset-y-0 rounded-sm', reason === 'hardest' ? 'bg-ember' : 'bg-measured')}
+            style={{
+              left: `${(100 * inFrame) / length}%`,
+              width: `${Math.max(0.4, (100 * (outFrame - inFrame + 1)) / length)}%`,
+            }}
+          />
+        ))}
+      </div>
+      <Disclosure
+        name={`${excerpts.length === 1 ? 'One excerpt stands' : `${excerpts.length} excerpts stand`} for the whole`}
+      >
+        <ul className="mt-2 grid gap-x-6 sm:grid-cols-2">
+          {excerpts
+            .toSorted((a, b) => a.inFrame - b.inFrame)
+            .map((excerpt) => (
+              <li key={excerpt.inFrame} className="flex items-center gap-2 text-sm">
+                <button type="button" className="figure underline" onClick={() => onPlace(excerpt.inFrame)}>
+                  {timeline.name(excerpt.inFrame)}
+                </button>
+                <span>
+                  {REASONS[excerpt.reason]}, stands for{' '}
+                  <span className="figure">{(excerpt.weight * 100).toFixed(0)}</span> %
+                </span>
+                <Toggle
+                  label={holds(pinned, excerpt) ? 'No longer pinned' : 'Pin it for the next trial'}
+                  isOn={holds(pinned, excerpt)}
+                  onClick={() => onPin(toggle(pinned, excerpt))}
+                >
+                  {holds(pinned, excerpt) ? <PinOff size={14} /> : <Pin size={14} />}
+                </Toggle>
+                <Toggle
+                  label={holds(dropped, excerpt) ? 'Take it again' : 'Leave it out of the next trial'}
+                  isOn={holds(dropped, excerpt)}
+                  onClick={() => onDrop(toggle(dropped, excerpt))}
+                >
+                  <X size={14} />
+                </Toggle>
+              </li>
+            ))}
+        </ul>
+      </Disclosure>
+    </div>
   );
 }
 

@@ -107,7 +107,7 @@ function ShareToken({ seconds, share, onShare }: ShareTokenProps) {
                   close();
                 }}
               />
-              <span className="figure">{one * 100} %</span> of the frames
+              <span className="figure">{one * 100}</span> % of the frames
             </label>
           ))}
           <p className="text-quiet text-sm">

@@ -131,7 +131,7 @@ function Efforts({ curves }: { readonly curves: readonly ScaleCurve[] }) {
       const times = own.workSeconds !== null && workSeconds !== null ? workSeconds / own.workSeconds : null;
       return (
         <p key={effort} className="text-sm" data-testid="effort-saves">
-          {nameCurve(curve)}, takes <span className="figure">{Math.abs(saved.delta * 100).toFixed(0)} %</span>{' '}
+          {nameCurve(curve)}, takes <span className="figure">{Math.abs(saved.delta * 100).toFixed(0)}</span> %{' '}
           {saved.delta < 0 ? 'less' : 'more'} than at the order’s effort for the same quality, from{' '}
           {saved.overlap[0].toFixed(1)} to {saved.overlap[1].toFixed(1)} dB
           {times === null ? '' : `, in ${times.toFixed(1)} times the time`}.
@@ -152,7 +152,7 @@ function Savings({ curves }: { readonly curves: readonly ScaleCurve[] }) {
     <ul className="text-sm">
       {found.map(({ reference, curve, delta: { delta, overlap } }) => (
         <li key={nameCurve(curve)}>
-          {nameCurve(curve)} takes <span className="figure">{Math.abs(delta * 100).toFixed(0)} %</span>{' '}
+          {nameCurve(curve)} takes <span className="figure">{Math.abs(delta * 100).toFixed(0)}</span> %{' '}
           {delta < 0 ? 'less' : 'more'} than {VIDEO[reference.codec].name} for the same quality, from{' '}
           {overlap[0].toFixed(1)} to {overlap[1].toFixed(1)} dB.
         </li>

@@ -2,6 +2,7 @@ import type { Measure } from '../../core/quality/closerLook.ts';
 import type { ScaleCurve, ScalePlace, ScalePoint } from '../../core/scale/curve.ts';
 import { nameCurve } from '../../core/scale/explain.ts';
 import { Button } from '../kit/Button.tsx';
+import { Disclosure } from '../kit/Disclosure.tsx';
 import { formatBytes } from '../kit/format.ts';
 
 interface Props {
@@ -21,8 +22,7 @@ const KINDS: Readonly<Record<ScalePoint['kind'], string>> = {
 /** Every point with its exact figures, and a key that writes it into the order. */
 export function ScaleTable({ curves, onUse, onSee, programmeId, measure }: Props) {
   return (
-    <details className="mt-2 max-w-[60rem]">
-      <summary className="cursor-pointer">All figures</summary>
+    <Disclosure name="All figures" className="mt-2 max-w-[60rem]">
       <table className="mt-2 w-full text-sm">
         <thead className="text-quiet text-left">
           <tr>
@@ -80,6 +80,6 @@ export function ScaleTable({ curves, onUse, onSee, programmeId, measure }: Props
           As JSON
         </a>
       </p>
-    </details>
+    </Disclosure>
   );
 }

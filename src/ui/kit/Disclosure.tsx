@@ -1,0 +1,37 @@
+import clsx from 'clsx';
+import { ChevronRight } from 'lucide-react';
+import type { ReactNode } from 'react';
+
+interface Props {
+  readonly name: ReactNode;
+  readonly className?: string;
+  readonly look?: 'quiet' | 'plain' | 'wrong';
+  readonly testId?: string;
+  readonly onOpen?: (isOpen: boolean) => void;
+  readonly children: ReactNode;
+}
+
+const LOOKS = { quiet: 'text-quiet hover:text-ink', plain: '', wrong: 'text-wrong' } as const;
+
+/** What is there for whoever opens it; shut, it takes one line. */
+export function Disclosure({ name, className, look = 'plain', testId, onOpen, children }: Props) {
+  return (
+    <details
+      className={clsx('group', className)}
+      data-testid={testId}
+      onToggle={onOpen && ((event) => onOpen(event.currentTarget.open))}
+    >
+      <summary
+        className={clsx('inline-flex max-w-full cursor-pointer list-none items-center gap-1 rounded', LOOKS[look])}
+      >
+        <ChevronRight
+          aria-hidden="true"
+          size={16}
+          className="shrink-0 transition-transform group-open:rotate-90 motion-reduce:transition-none"
+        />
+        {name}
+      </summary>
+      {children}
+    </details>
+  );
+}
