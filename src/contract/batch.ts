@@ -56,6 +56,16 @@ const orderSchema = strictObject({
 /** How good all files of a batch may be asked to be, in decibels of SSIM. */
 export const LEVELS = { least: 1, most: 60 } as const;
 
+/** Which row of a batch is asked for once more, counted from 0; null takes all that were not made, but for what was left out by hand. */
+export const againRequestSchema = strictObject({
+  row: number()
+    .integer(fault('the number of a row'))
+    .min(0, fault('the number of a row'))
+    .max(1e6, fault('the number of a row'))
+    .nullable()
+    .default(null),
+}).required();
+
 /** What a batch is asked for with. */
 export const batchRequestSchema = strictObject({
   name: string().trim().max(200, fault('at most 200 characters')).nullable().default(null),
@@ -187,5 +197,7 @@ export interface BatchView extends BatchSummary {
   readonly endedAt: string | null;
   /** Until its last is done, with what comes before it in the queue; null where nothing of it runs or waits, and while it is being ordered. */
   readonly left: WorkLeft | null;
+  /** How many can be asked for once more: all that were not made, but for what was left out by hand. */
+  readonly again: number;
   readonly rows: readonly BatchRowView[];
 }

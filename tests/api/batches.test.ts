@@ -119,6 +119,8 @@ describe('many at once', () => {
     expect(asked.status).toBe(201);
     const batch = await ended(asked.body.id);
     expect(batch).toMatchObject({ name: 'Tonight', asked: 4, made: 2, failed: 0, stopped: 0, leftOut: 2, waiting: 0 });
+    // The sound-only one may be tried again; what was left out by hand stays so.
+    expect(batch.again).toBe(1);
     expect(batch.rows.map(({ state, recipeName }) => [state, recipeName])).toEqual([
       ['done', 'Quick'],
       ['done', 'Other'],
@@ -134,6 +136,11 @@ describe('many at once', () => {
     const lines = (await report.text()).trim().split('\r\n');
     expect(lines).toHaveLength(5);
     expect(lines[1]).toContain(`,done,,${batch.rows[0]!.path},`);
+    await call('POST', `batches/${batch.id}/again`);
+    expect((await ended(batch.id)).rows.slice(2)).toEqual(batch.rows.slice(2));
+    await call('POST', `batches/${batch.id}/again?row=3`);
+    expect(await ended(batch.id)).toMatchObject({ made: 3, leftOut: 1, again: 1 });
+    expect((await call<ErrorBody>('POST', `batches/${batch.id}/again?row=x`)).status).toBe(400);
   });
 
   it('shares one cap out so that all are at the same quality, and stays under it', async () => {

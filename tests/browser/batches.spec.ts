@@ -101,7 +101,9 @@ test('many are chosen, foreseen, mended, queued, and counted back', async ({ pag
   await expect(account).toHaveText('3 asked = 2 made + 0 failed + 0 stopped + 1 left out', { timeout: 60_000 });
   await expect(page.getByTestId('batch-row').filter({ hasText: 'Two.mov' })).toContainText('Left out by hand.');
   await expectAccessible(page);
-  await page.getByRole('button', { name: 'Try the 1 again' }).click();
+  // What was left out by hand is nothing that went wrong: it is asked for by itself.
+  await expect(page.getByRole('button', { name: /^Try the/ })).toHaveCount(0);
+  await page.getByRole('button', { name: /^Try it again: Two.mov/ }).click();
   await expect(account).toHaveText('3 asked = 3 made + 0 failed + 0 stopped + 0 left out', { timeout: 60_000 });
 });
 

@@ -57,10 +57,14 @@ async function nameBatch(context: Context, request: BatchRequest, count: number)
   return files;
 }
 
-/** Asks once more for what failed, was stopped or could not be; the caller wakes the scheduler. */
-export async function askAgain(context: Context, id: string): Promise<BatchView> {
+/**
+ * Asks once more for what failed, was stopped or could not be; the caller wakes the scheduler.
+ *
+ * @param row - That one alone, counted from 0, also if it was left out by hand; null leaves those out.
+ */
+export async function askAgain(context: Context, id: string, row: number | null): Promise<BatchView> {
   await context.database.transaction(async (query) => {
-    await query(statements.REOPEN_BATCH_ROWS, [id]);
+    await query(statements.REOPEN_BATCH_ROWS, [id, LEFT_OUT.code, row]);
     await enqueue(query, { kind: 'batch', subject: id, priority: PRIORITY.waitedFor });
   });
   context.events.publish({ type: 'batch', id });
@@ -117,8 +121,13 @@ export async function getBatch(context: Context, id: string): Promise<BatchView>
     endedAt: waiting > 0 || ends.length === 0 ? null : new Date(Math.max(...ends)).toISOString(),
     // While its renditions are still being ordered, what is in the queue is not all of it.
     left: waiting > 0 && count('asked') === 0 ? await viewWorkLeft(context, id) : null,
+    again: failed + stopped + leftOut - stored.filter(isLeftByHand).length,
     ...{ asked: rows.length, made, failed, stopped, leftOut, waiting, rows },
   };
+}
+
+function isLeftByHand({ rendition_id: renditionId, reason }: RowOfBatch): boolean {
+  return renditionId === null && reason?.code === LEFT_OUT.code;
 }
 
 function viewRow(row: RowOfBatch): BatchRowView {

@@ -44,11 +44,15 @@ export const ORDER_BATCH_ROW = `UPDATE batch_row SET rendition_id = $3 WHERE bat
 
 export const REFUSE_BATCH_ROW = `UPDATE batch_row SET reason = $3 WHERE batch_id = $1 AND number = $2`;
 
-/** What failed, was stopped or was left out is asked for once more. */
+/**
+ * What failed, was stopped or could not be is asked for once more; $2 is the code of what someone left out, which stays so.
+ * With $3 that row alone, whyever it is not there.
+ */
 export const REOPEN_BATCH_ROWS = `
   UPDATE batch_row SET rendition_id = NULL, reason = NULL
-  WHERE batch_id = $1 AND (rendition_id IS NULL OR rendition_id IN (
-    SELECT id FROM rendition WHERE batch_id = $1 AND state IN ('failed', 'stopped')))
+  WHERE batch_id = $1 AND ($3::integer IS NULL OR number = $3) AND (
+    (rendition_id IS NULL AND (reason->>'code' IS DISTINCT FROM $2 OR number = $3))
+    OR rendition_id IN (SELECT id FROM rendition WHERE batch_id = $1 AND state IN ('failed', 'stopped')))
   RETURNING number`;
 
 /** A rendition that is made once more stands in its place. */

@@ -34,7 +34,6 @@ export function BatchPage({ id }: { readonly id: string }) {
 function Account({ batch }: { readonly batch: BatchView }) {
   const again = useBatchAgain(batch.id);
   const { asked, made, failed, stopped, leftOut, waiting, rows } = batch;
-  const missing = failed + stopped + leftOut;
   const isQueueOpen = useIsQueueOpen();
   return (
     <main className="mx-auto max-w-6xl px-5 py-5 2xl:max-w-[90rem]">
@@ -42,9 +41,9 @@ function Account({ batch }: { readonly batch: BatchView }) {
         <h1 className="text-2xl font-semibold">{batch.name}</h1>
         <span className="text-quiet">asked for {new Date(batch.askedAt).toLocaleString('en', WHEN)}</span>
         <span className="ml-auto flex gap-2 print:hidden">
-          {waiting === 0 && missing > 0 && (
-            <Button look="main" disabled={again.isPending} onClick={() => again.mutate()}>
-              <RotateCcw aria-hidden="true" size={16} /> Try the {missing} again
+          {waiting === 0 && batch.again > 0 && (
+            <Button look="main" disabled={again.isPending} onClick={() => again.mutate(null)}>
+              <RotateCcw aria-hidden="true" size={16} /> Try the {batch.again} again
             </Button>
           )}
           <Button onClick={() => window.print()}>
@@ -84,7 +83,12 @@ function Account({ batch }: { readonly batch: BatchView }) {
         </thead>
         <tbody>
           {rows.map((row, index) => (
-            <Row key={index} row={row} isQueueOpen={isQueueOpen} />
+            <Row
+              key={index}
+              row={row}
+              isQueueOpen={isQueueOpen}
+              onAgain={again.isPending ? null : () => again.mutate(index)}
+            />
           ))}
         </tbody>
       </table>
@@ -132,7 +136,16 @@ const STATES = {
   'left-out': '– left out',
 } as const;
 
-function Row({ row, isQueueOpen }: { readonly row: BatchRowView; readonly isQueueOpen: boolean }) {
+interface RowProps {
+  readonly row: BatchRowView;
+  readonly isQueueOpen: boolean;
+  /** null while something is being asked for. */
+  readonly onAgain: (() => void) | null;
+}
+
+const MISSING: readonly BatchRowView['state'][] = ['failed', 'stopped', 'left-out'];
+
+function Row({ row, isQueueOpen, onAgain }: RowProps) {
   const isMade = isUnderway(row.state);
   const isStill = isMade && (row.paused || !isQueueOpen);
   const mayNotGo = row.state === 'queued' && row.paused;
@@ -152,6 +165,16 @@ function Row({ row, isQueueOpen }: { readonly row: BatchRowView; readonly isQueu
         {row.recipeName}
         <span className="text-quiet block text-sm">{row.sentence}</span>
         {row.reason && <span className="block text-sm">{row.reason}</span>}
+        {MISSING.includes(row.state) && (
+          <Button
+            className="mt-1 text-sm print:hidden"
+            disabled={onAgain === null}
+            onClick={onAgain ?? undefined}
+            aria-label={`Try it again: ${row.programmeName}, ${row.recipeName}`}
+          >
+            Try it again
+          </Button>
+        )}
       </td>
       <FigureCell isExtra>{row.sourceBytes === null ? '–' : formatBytes(row.sourceBytes)}</FigureCell>
       <FigureCell>{row.bytes === null ? '–' : formatBytes(row.bytes)}</FigureCell>

@@ -158,7 +158,9 @@ export const api = {
   planBatch: (request: Partial<BatchRequest>, measure = false) =>
     send<BatchPlan>('POST', `batches?dry${measure ? '&measure' : ''}`, request),
   askBatch: (request: Partial<BatchRequest>) => send<{ readonly id: string }>('POST', 'batches', request),
-  batchAgain: (id: string) => call<BatchView>(`batches/${id}/again`, { method: 'POST' }),
+  /** @param row - Counted from 0; null takes all that were not made, but for what was left out by hand. */
+  batchAgain: (id: string, row: number | null) =>
+    call<BatchView>(`batches/${id}/again${row === null ? '' : `?row=${row}`}`, { method: 'POST' }),
   /** How others ended, the latest first. */
   ended: (after: string | null) =>
     call<RenditionPage>(`renditions?newest&limit=50&state=${ENDED_STATES.join(',')}${after ? `&after=${after}` : ''}`),

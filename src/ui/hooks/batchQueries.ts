@@ -32,7 +32,7 @@ export const useBatchPlan = (request: Partial<BatchRequest> | null) =>
 export function useBatchAgain(id: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: () => api.batchAgain(id),
+    mutationFn: (row: number | null) => api.batchAgain(id, row),
     onSuccess: (batch) => client.setQueryData(['batches', id], batch),
     onError: (error: Error) => void toast.error(error.message),
   });
