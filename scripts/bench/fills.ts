@@ -13,9 +13,8 @@ import { RATED, RATED_CODECS, type RatedCodec } from '../../src/core/video/codec
 import type { PictureRun } from '../../src/engine/encoders/encoder.ts';
 import type { Application } from '../../src/server/application.ts';
 import { qualityCsv } from '../../src/server/renditions/frameQualities.ts';
-import { askSounding } from '../../src/server/soundings/soundings.ts';
+import { sound } from './jobs.ts';
 import { render } from './renditions.ts';
-import { pause } from './timing.ts';
 
 /** Picture of a cap, in kb/s, by lines. */
 const CAPS: Readonly<Record<number, readonly number[]>> = { 360: [150, 400, 1000], 720: [400, 1200, 3000] };
@@ -51,8 +50,17 @@ interface Cap {
 async function benchFill(app: Application, programme: ProgrammeView, { codec, container, lines, kbps }: Cap) {
   const cap = Math.round((kbps * 1000 * programme.durationSeconds) / 8);
   const size = programme.video && fitFrameSize(programme, programme.video.pixelAspect, { height: lines });
-  const wanted = { codec, ...size!, ...AS_IT_IS, stored: null, alpha: false, frameRate: null, portion: null };
-  while (!('points' in (await askSounding(app.context, app.scheduler, programme.id, wanted)))) await pause();
+  const wanted = {
+    codec,
+    ...size!,
+    ...AS_IT_IS,
+    stored: null,
+    alpha: false,
+    frameRate: null,
+    portion: null,
+    around: null,
+  };
+  await sound(app, programme.id, wanted);
   const filled = await render(app, programme, recipeOf(codec, container, { mode: 'size', bytes: cap }, lines));
   const head = [programme.name.slice(0, 18), codec, container, lines, kbps];
   if (filled.state !== 'done') {

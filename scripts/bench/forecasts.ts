@@ -6,11 +6,9 @@ import { CONTAINER } from '../../src/core/container/containers.ts';
 import { RATED, RATED_CODECS } from '../../src/core/video/codecs.ts';
 import { EFFORTS } from '../../src/core/video/definition.ts';
 import type { Application } from '../../src/server/application.ts';
-import { askSounding } from '../../src/server/soundings/soundings.ts';
-import { untilNone } from './jobs.ts';
+import { sound, untilNone } from './jobs.ts';
 import { render } from './renditions.ts';
 import { seededRandom } from '../../src/testing/seededRandom.ts';
-import { pause } from './timing.ts';
 
 const SETTINGS = 50;
 const HEIGHTS = [144, 180, 240, 270];
@@ -38,7 +36,7 @@ export async function benchForecasts(app: Application, programmes: ProgrammeView
     };
     const wanted = soundingOf(programme, recipe, null);
     if (!wanted) continue;
-    while (!('points' in (await askSounding(app.context, app.scheduler, programme.id, wanted)))) await pause();
+    await sound(app, programme.id, wanted);
     const { plan, bytes } = await render(app, programme, recipe);
     const expected = plan.budget.expected;
     if (!expected || bytes === null) continue;

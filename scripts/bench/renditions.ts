@@ -12,8 +12,8 @@ import { readClock } from '../../src/server/programmes/frameTimes.ts';
 import { getRendition } from '../../src/server/renditions/renditions.ts';
 import { openJournal } from '../../src/server/runner/journal.ts';
 import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
-import { askSounding } from '../../src/server/soundings/soundings.ts';
-import { pause, seconds } from './timing.ts';
+import { sound } from './jobs.ts';
+import { seconds } from './timing.ts';
 
 export async function benchOverhead(app: Application, programmes: ProgrammeView[]): Promise<void> {
   console.log('\nWall time against the same engine commands by hand');
@@ -88,8 +88,17 @@ export async function benchSoundings(app: Application, programmes: ProgrammeView
       const size = programme.video && fitFrameSize(programme, programme.video.pixelAspect, recipe.picture.fit);
       if (!size) continue;
       const began = performance.now();
-      const wanted = { codec, ...size, ...AS_IT_IS, stored: null, alpha: false, frameRate: null, portion: null };
-      while (!('points' in (await askSounding(app.context, app.scheduler, programme.id, wanted)))) await pause();
+      const wanted = {
+        codec,
+        ...size,
+        ...AS_IT_IS,
+        stored: null,
+        alpha: false,
+        frameRate: null,
+        portion: null,
+        around: null,
+      };
+      await sound(app, programme.id, wanted);
       const sounded = performance.now() - began;
       const rendition = await render(app, programme, { ...recipe, audio: null });
       const expected = rendition.plan.budget.expected;

@@ -1,4 +1,4 @@
-import { boolean, string, type InferType, type Schema, type TestContext } from 'yup';
+import { boolean, number, string, type InferType, type Schema, type TestContext } from 'yup';
 import type { Portion, ProgrammeFacts } from '../core/programme/facts.ts';
 import { resultRate } from '../core/recipe/frameRate.ts';
 import { pixelFormat, type PixelFormat } from '../core/picture/store.ts';
@@ -58,6 +58,12 @@ export const soundingRequestSchema = strictObject({
   frameRate: fraction.nullable().default(null) as unknown as Schema<Rational | null>,
   /** null takes the whole programme. */
   portion: strictObject(spanFields).nullable().default(null),
+  /** The quality that is measured first; null takes the codec's usual one. Whatever it is, all are measured. */
+  around: number()
+    .min(0, fault('a quality of the codec'))
+    .max(255, fault('a quality of the codec'))
+    .nullable()
+    .default(null),
 }).required(fault('what is to be sounded'));
 
 export type SoundingRequest = InferType<typeof soundingRequestSchema>;
@@ -77,7 +83,8 @@ export function soundingOf(facts: ProgrammeFacts, recipe: Recipe, portion: Porti
   const { crop, deinterlace } = recipe.picture;
   const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
   const frameRate = resultRate(facts, recipe.time.frameRate);
-  return { codec: video.codec, stored, alpha, ...size, crop, deinterlace, frameRate, portion: span };
+  const around = isOfRate && video.rate.mode === 'quality' ? video.rate.value : null;
+  return { codec: video.codec, stored, alpha, ...size, crop, deinterlace, frameRate, portion: span, around };
 }
 
 /** Where a sounding that is not there yet stands. */

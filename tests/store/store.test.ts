@@ -109,8 +109,8 @@ describe.each(KINDS)('the store, %s', (_name, open) => {
     const read = (preparation: string) =>
       query(programmes.FIND_SOUNDING, ['vary', 'h264', 640, 360, preparation, 0, 3]);
     expect([await read(''), await read('top-first')]).toEqual([
-      [{ points: [3], error: null, is_rough: true }],
-      [{ points: [2], error: 0.25, is_rough: false }],
+      [{ points: [3], error: null, is_rough: true, has_failed: false }],
+      [{ points: [2], error: 0.25, is_rough: false, has_failed: false }],
     ]);
   });
 

@@ -184,7 +184,7 @@ export interface PlannedBudget {
   readonly headroom: Bytes | null;
   readonly videoRate: BitsPerSecond | null;
   readonly expected: Estimate | null;
-  /** Set where it goes by what is usual of the codec alone: no frame of the programme was looked at. */
+  /** Set where it goes by what is usual of the codec: nothing like it was measured on the programme. */
   readonly isGuess?: true;
   /**
    * What the sounding alone foresaw of the picture, of a size to fill of its first encode; missing where there was none, and

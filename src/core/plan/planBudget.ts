@@ -16,6 +16,7 @@ import {
   qualityOfRate,
   saturatingRate,
   soundedRate,
+  soundingAt,
   SOUNDING_ERROR,
   type Sounding,
 } from '../sounding/sounding.ts';
@@ -175,7 +176,8 @@ function planCopied(request: BudgetRequest, weight: Bytes, miss: number): Planne
 
 /** @param highest - The rate that hard parts are held down to, or null. */
 function planQuality(request: BudgetRequest, quality: number, highest: BitsPerSecond | null): PlannedBudget {
-  if (request.sounding === null) {
+  const sounding = request.sounding && soundingAt(request.sounding, quality);
+  if (sounding === null) {
     return {
       cap: null,
       split: { video: null, audio: request.sound.likely, container: request.containerBytes(0) },
@@ -185,14 +187,15 @@ function planQuality(request: BudgetRequest, quality: number, highest: BitsPerSe
       binds: 'quality',
     };
   }
-  const sounded = soundedRate(request.sounding, quality);
-  const { factor, below, above } = correctionFor(request, request.sounding);
+  const sounded = soundedRate(sounding, quality);
+  const { factor, below, above } = correctionFor(request, sounding);
   const rate = bitsPerSecond(Math.min(sounded * factor, highest ?? Infinity));
   const video = estimateAround(bytesAtRate(rate, request.durationSeconds), below, above);
-  const budget = planFree(request, video, rate, 'quality');
-  // What is held down says nothing about soundings, and a rough one is made again at other places.
-  if (highest !== null || request.sounding.isRough) return budget;
-  return request.sounding.error
+  const free = planFree(request, video, rate, 'quality');
+  const budget: PlannedBudget = sounding.between ? { ...free, isGuess: true } : free;
+  // What is held down says nothing about soundings, and of a rough one more will be measured.
+  if (highest !== null || sounding.isRough) return budget;
+  return sounding.error
     ? { ...budget, triedError: Math.log(1 + above) / SURE }
     : { ...budget, soundedBytes: bytesAtRate(sounded, request.durationSeconds) };
 }

@@ -7,7 +7,7 @@ import { planRendition } from './planRendition.ts';
 import type { PlanRequest } from './planRequest.ts';
 import { withVideoCodec } from '../recipe/changeRecipe.ts';
 import { plainVideo, atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../recipe/recipe.ts';
-import type { Sounding } from '../sounding/sounding.ts';
+import { ROUGH_ERROR, type Sounding } from '../sounding/sounding.ts';
 
 function request(rate: RateChoice, changes: Partial<PlanRequest> = {}): PlanRequest {
   const recipe: Recipe = { ...STARTING_RECIPE, video: plainVideo('h264', rate) };
@@ -127,6 +127,17 @@ describe('constant quality', () => {
     expect(expected!.low).toBeLessThan(expected!.likely);
     expect(expected!.high).toBeGreaterThan(expected!.likely);
     expect(expected!.likely).toBeGreaterThan((2_000_000 * 60) / 8);
+  });
+
+  it('is as near as ever between the qualities that were sounded first, and a guess beyond them', () => {
+    const sounding: Sounding = { ...SOUNDING, isRough: true, error: ROUGH_ERROR, between: [12, 23] };
+    const at = (value: number, of: Sounding) => planOf(request(atQuality(value), { sounding: of })).budget;
+    expect(at(20, sounding)).toEqual(at(20, SOUNDING));
+    const beyond = at(30, sounding);
+    expect(beyond).toMatchObject({ isGuess: true, expected: { likely: at(30, SOUNDING).expected!.likely } });
+    expect(beyond.expected!.high).toBeGreaterThan(at(30, SOUNDING).expected!.high);
+    // It teaches nothing about soundings.
+    expect([beyond.soundedBytes, at(20, sounding).soundedBytes]).toEqual([undefined, expect.any(Number)]);
   });
 
   it('lies between neighbouring points in the logarithm', () => {

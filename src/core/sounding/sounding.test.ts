@@ -2,7 +2,17 @@ import { describe, expect, it } from 'vitest';
 import { RATED } from '../video/codecs.ts';
 import { seededRandom } from '../../testing/seededRandom.ts';
 import { chooseSampledSpans } from './soundedSpans.ts';
-import { isWorthACloserLook, sampledRate, withEnds, type Sounding } from './sounding.ts';
+import {
+  isWorthACloserLook,
+  nextToSound,
+  ROUGH_ERROR,
+  sampledRate,
+  soundedInPart,
+  soundedRate,
+  soundingAt,
+  withEnds,
+  type Sounding,
+} from './sounding.ts';
 
 const size = { width: 1280, height: 720 };
 const scale = RATED.h264.quality;
@@ -40,6 +50,36 @@ describe('what was tried, with the ends of the scale', () => {
     expect(points.map(({ quality }) => quality)).toEqual([12, 15, 31, 51]);
     expect(points[0]!.bitsPerSecond).toBe(Math.round(8e6 * Math.exp(3 * 0.14)));
     expect(error).toEqual(TRIED.error);
+  });
+});
+
+describe('a sounding in turns', () => {
+  it('begins around the quality that is wanted, with the coarsest, and goes on with the rest', () => {
+    expect(nextToSound(scale, [], 23)).toEqual([22, 26, 51]);
+    expect(nextToSound(scale, [], 22)).toEqual([22, 26, 51]);
+    expect(nextToSound(scale, [], 4)).toEqual([12, 18, 51]);
+    for (const coarse of [32, 40, 51, 90]) expect(nextToSound(scale, [], coarse)).toEqual([32, 51]);
+    expect(nextToSound(scale, [22, 26, 51], 23)).toEqual([12, 18, 32]);
+    expect(nextToSound(scale, [12, 18, 22, 23.5, 26, 32, 51], 23)).toEqual([]);
+    expect(nextToSound(scale, [], null)).toEqual(scale.sounded);
+  });
+
+  it('tells of what lies between two as near as ever, and roughly of all else', () => {
+    const points = [
+      { quality: 22, bitsPerSecond: 4e6 },
+      { quality: 26, bitsPerSecond: 2e6 },
+      { quality: 51, bitsPerSecond: 1e5 },
+    ];
+    const part = soundedInPart({ codec: 'h264', size, points }, scale);
+    expect(part).toMatchObject({ isRough: true, error: ROUGH_ERROR, between: [22, 26] });
+    expect(part.points.map(({ quality }) => quality)).toEqual([12, 22, 26, 51]);
+    const near = soundingAt(part, 24);
+    expect([near.isRough, near.error]).toEqual([undefined, undefined]);
+    expect(soundedRate(near, 24)).toBeCloseTo(Math.sqrt(8) * 1e6, -3);
+    for (const beyond of [21.9, 26.1, 51]) expect(soundingAt(part, beyond)).toBe(part);
+    // Of places that were chosen before anyone knew how busy they are nothing is near.
+    expect(soundedInPart({ codec: 'h264', size, points, isRough: true }, scale).between).toBeUndefined();
+    expect(soundingAt(QUICK, 24)).toBe(QUICK);
   });
 });
 

@@ -15,8 +15,10 @@ export interface Sounding {
   readonly points: readonly { readonly quality: number; readonly bitsPerSecond: number }[];
   /** How far the truth may lie from it, as shares; where it is not told it is a quick sounding, and as far off as those are. */
   readonly error?: { readonly below: number; readonly above: number };
-  /** Set while it is of places that were chosen before anyone knew how busy they are: the next will be of others. */
+  /** Set while it is of places that were chosen before anyone knew how busy they are, or of some qualities: more will be measured. */
   readonly isRough?: true;
+  /** Set while only these qualities and what lies between them were measured: the ends are what is usual of the codec. */
+  readonly between?: readonly [finer: number, coarser: number];
 }
 
 /**
@@ -30,6 +32,43 @@ export const SOUNDING_ERROR = { below: 0.35, above: 0.45 } as const;
  * of ten by 64 (measured, drawn at random from the bits of the whole); what quick encodes are off by comes on top.
  */
 export const ROUGH_ERROR = { below: 0.5, above: 1 } as const;
+
+/**
+ * The qualities that are sounded next: first the two around one that someone wants to know, with the coarsest, which takes next to
+ * nothing; then all others. The two finest take more than half of the time.
+ *
+ * @param known - Those that were sounded already, in any order.
+ * @param wanted - null for all at once.
+ * @returns From fine to coarse; empty when all were.
+ */
+export function nextToSound(
+  { sounded }: QualityScale,
+  known: readonly number[],
+  wanted: number | null,
+): readonly number[] {
+  if (known.length > 0 || wanted === null) return sounded.filter((quality) => !known.includes(quality));
+  const beyond = sounded.findIndex((quality) => quality > wanted);
+  const coarser = Math.max(1, beyond === -1 ? sounded.length - 1 : beyond);
+  return [...new Set([sounded[coarser - 1]!, sounded[coarser]!, sounded.at(-1)!])];
+}
+
+/**
+ * What is known while only the first qualities were sounded: as near as ever between the two, and roughly beyond.
+ *
+ * @param sounding - At least two points.
+ */
+export function soundedInPart(sounding: Sounding, scale: QualityScale): Sounding {
+  const { points, isRough } = sounding;
+  const rough = { ...withEnds(sounding, null, scale), error: ROUGH_ERROR, isRough: true } as const;
+  return isRough ? rough : { ...rough, between: [points[0]!.quality, points[1]!.quality] };
+}
+
+/** The sounding as it tells of one quality: between two that were measured, whatever lies beyond them. */
+export function soundingAt(sounding: Sounding, quality: number): Sounding {
+  const { between, codec, size, points } = sounding;
+  const isBetween = between && quality >= between[0] && quality <= between[1];
+  return isBetween ? { codec, size, points } : sounding;
+}
 
 /**
  * The rate expected at a constant quality: straight between the measured points in the logarithm of the rate.

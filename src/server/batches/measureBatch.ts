@@ -30,7 +30,8 @@ export async function measureBatch(
     const { facts } = await findProgramme(context, programmeId);
     const wanted = soundingOf(facts, recipe, portion);
     if (!wanted) continue;
-    await askSoundingLater(context, programmeId, wanted).catch((error: unknown) => {
+    // Only a cap that is shared out has to know what every quality takes.
+    await askSoundingLater(context, programmeId, wanted, !isShared).catch((error: unknown) => {
       if (!isRefusal(error)) throw error;
     });
   }

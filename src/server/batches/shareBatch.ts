@@ -111,7 +111,8 @@ async function lookAtPicture(context: Context, programme: ProgrammeRow, order: B
   const { usual, finestSensible, worst, slope } = RATED[video.codec].quality;
   const usually = { recipe: withQuality(recipe, usual), portion };
   const { tried, quick } = await findForesight(context, programme, usually);
-  const sounding = tried ?? quick;
+  // All qualities come into question.
+  const sounding = tried ?? (quick?.between ? null : quick);
   const { budget, span } = await planWith(context, programme, usually, sounding);
   if (!sounding) return { kind: 'unknown', order };
   const bytesAt = (level: number) => {

@@ -8,7 +8,7 @@ import { chooseSampledSpans, chooseSoundedSpans, type SoundedSpan } from '../../
 import { gaugedRate, sampledRate, type GaugedStretch, type Sounding } from '../../core/sounding/sounding.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
 import { toNumber } from '../../core/timing/rational.ts';
-import { isRated, KEYFRAME_SECONDS, RATED } from '../../core/video/codecs.ts';
+import { isRated, KEYFRAME_SECONDS } from '../../core/video/codecs.ts';
 import type { GaugeRequest } from '../../engine/engine.ts';
 import { readAnalysis } from '../analysis/readAnalysis.ts';
 import type { Context } from '../context.ts';
@@ -17,8 +17,8 @@ import { identityOf, withMaster } from '../programmes/masters.ts';
 import type { ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 
-/** A sounding as it is kept. */
-export interface SoundingRow extends Record<string, unknown> {
+/** What was measured of a sounding. */
+export interface MeasuredSounding {
   readonly points: Sounding['points'];
   /** As a share, where it was measured; null for quick encodes. */
   readonly error: number | null;
@@ -35,15 +35,15 @@ export function spanOf(facts: ProgrammeFacts, { portion }: SoundingRequest): Sou
 /**
  * What it takes at each quality, or as a master.
  *
- * @param only - Other qualities than soundings begin with, from fine to coarse.
+ * @param qualities - From fine to coarse; a codec for masters has none.
  */
 export async function measureSounding(
   context: Context,
   programme: ProgrammeRow,
   request: SoundingRequest,
+  qualities: readonly number[],
   signal: AbortSignal,
-  only: readonly number[] | null = null,
-): Promise<SoundingRow> {
+): Promise<MeasuredSounding> {
   const { facts } = programme;
   const { codec, stored } = request;
   const span = spanOf(facts, request);
@@ -60,7 +60,6 @@ export async function measureSounding(
     const { bitsPerSecond, error } = sampledRate(sizes, framesPerSecond, isWhole(places));
     return { points: [{ quality: 0, bitsPerSecond: Math.round(bitsPerSecond) }], error, is_rough: false };
   }
-  const qualities = only ?? RATED[codec].quality.sounded;
   const keyframeInterval = Math.max(1, Math.round(toNumber(request.frameRate ?? facts.frameRate) * KEYFRAME_SECONDS));
   const findings = (await readAnalysis(context, programme.id))?.findings ?? null;
   const busyness = findings?.busyness ?? null;

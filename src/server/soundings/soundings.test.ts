@@ -5,12 +5,20 @@ import type { Engine } from '../../engine/engine.ts';
 import * as analyses from '../../store/statements/analyses.ts';
 import { factsOf } from '../../testing/facts.ts';
 import { makeFakeProgramme } from '../../testing/fakeProgramme.ts';
-import { soundBefore, soundCloser, viewSounding } from './soundings.ts';
+import { startScheduler } from '../jobs/scheduler.ts';
+import {
+  askSounding,
+  askSoundingLater,
+  createSoundingHandler,
+  soundBefore,
+  soundCloser,
+  viewSounding,
+} from './soundings.ts';
 
 const SECONDS = 3600;
 const REQUEST: SoundingRequest = {
   ...{ codec: 'h264', width: 640, height: 360, portion: null },
-  ...{ stored: null, alpha: false, deinterlace: null, crop: null, frameRate: null },
+  ...{ stored: null, alpha: false, deinterlace: null, crop: null, frameRate: null, around: null },
 };
 const signal = new AbortController().signal;
 
@@ -68,6 +76,75 @@ describe('a sounding of an hour', () => {
     await measure();
     expect(asked).toHaveLength(evenly + again.length);
     await context.database.close();
+  });
+});
+
+describe('a sounding that someone waits for', () => {
+  /** A minute on an engine that encodes nothing; the qualities of each turn are noted, and a fine one fails where that is wanted. */
+  const minute = async (finestFails = false) => {
+    const asked: string[] = [];
+    const gauge: Engine['gauge'] = ({ out }, how) => {
+      const qualities = 'qualities' in how ? how.qualities : [];
+      if (asked.at(-1) !== qualities.join()) asked.push(qualities.join());
+      if (finestFails && qualities.includes(12)) return Promise.reject(new Error('no'));
+      return Promise.resolve(
+        qualities.map((one) => Array.from({ length: out.frameCount }, () => 9000 * 0.87 ** (one - 12))),
+      );
+    };
+    const facts = factsOf({ frameCount: 60 * 25, durationSeconds: 60, bytes: 500_000 });
+    const { context, programmeId: id } = await makeFakeProgramme(facts, { gauge });
+    await context.database.query(analyses.ASK_ANALYSIS, [id, context.now()]);
+    const findings = JSON.stringify({ busyness: { stepSeconds: 1, bits: Array<number>(60).fill(50) } });
+    await context.database.query(analyses.FINISH_ANALYSIS, [id, findings, 1]);
+    const scheduler = await startScheduler(context, 'one', [createSoundingHandler(context)], () => 1);
+    const view = async () => (await viewSounding(context, id, REQUEST)) as Sounding;
+    const settled = () =>
+      expect.poll(() => context.database.query("SELECT 1 FROM job WHERE kind = 'sounding'"), PATIENT).toEqual([]);
+    const end = async () => {
+      await scheduler.stop();
+      await context.database.close();
+    };
+    return { context, scheduler, id, asked, view, settled, end };
+  };
+  const PATIENT = { timeout: 20_000 };
+
+  it('tells of the wanted quality first, and of all others then', async () => {
+    const { context, scheduler, id, asked, view, settled, end } = await minute();
+    await askSounding(context, scheduler, id, { ...REQUEST, around: 28 });
+    await settled();
+    expect(asked).toEqual(['26,32,51', '12,18,22']);
+    const { points, isRough, between } = await view();
+    expect(points.map(({ quality }) => quality)).toEqual([12, 18, 22, 26, 32, 51]);
+    expect([isRough, between]).toEqual([undefined, undefined]);
+    await askSounding(context, scheduler, id, REQUEST);
+    await settled();
+    expect(asked).toHaveLength(2);
+    await end();
+  });
+
+  it('for a batch is of the wanted quality alone, and of the rest once it is asked for', async () => {
+    const { context, scheduler, id, asked, view, settled, end } = await minute();
+    await askSoundingLater(context, id, { ...REQUEST, around: 23 }, true);
+    scheduler.wake();
+    await settled();
+    expect(asked).toEqual(['22,26,51']);
+    expect(await view()).toMatchObject({ isRough: true, between: [22, 26] });
+    expect(await askSounding(context, scheduler, id, REQUEST)).toMatchObject({ between: [22, 26] });
+    await settled();
+    expect(asked).toEqual(['22,26,51', '12,18,32']);
+    expect((await view()).isRough).toBeUndefined();
+    await end();
+  });
+
+  it('keeps what it has where the rest cannot be measured, and does not begin it over and over', async () => {
+    const { context, scheduler, id, asked, view, settled, end } = await minute(true);
+    await askSounding(context, scheduler, id, REQUEST);
+    await settled();
+    expect(await view()).toMatchObject({ between: [22, 26] });
+    expect(await askSounding(context, scheduler, id, REQUEST)).toMatchObject({ between: [22, 26] });
+    await settled();
+    expect(asked).toEqual(['22,26,51', '12,18,32']);
+    await end();
   });
 });
 

@@ -1,8 +1,14 @@
-import { object, string, type InferType } from 'yup';
+import { boolean, object, string, type InferType } from 'yup';
 import { soundingRequestSchema, type SoundingRequest, type SoundingStanding } from '../../contract/sounding.ts';
 import { isBeyond } from '../../core/geometry/frameSize.ts';
 import { croppedSize, namePreparation } from '../../core/geometry/preparation.ts';
-import { isWorthACloserLook, ROUGH_ERROR, type Sounding } from '../../core/sounding/sounding.ts';
+import {
+  isWorthACloserLook,
+  nextToSound,
+  ROUGH_ERROR,
+  soundedInPart,
+  type Sounding,
+} from '../../core/sounding/sounding.ts';
 import { chooseSoundedSpans } from '../../core/sounding/soundedSpans.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import { isRated, RATED } from '../../core/video/codecs.ts';
@@ -15,9 +21,15 @@ import type { Context } from '../context.ts';
 import { PRIORITY, type JobHandler, type Settlement } from '../jobs/job.ts';
 import { enqueue, findStanding } from '../jobs/queue.ts';
 import type { Scheduler } from '../jobs/scheduler.ts';
-import { findProgramme } from '../programmes/programmes.ts';
+import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { isRefusal, Refusal } from '../refusal.ts';
-import { measureSounding, spanOf, type SoundingRow } from './measureSounding.ts';
+import { measureSounding, spanOf, type MeasuredSounding } from './measureSounding.ts';
+
+/** A sounding as it is kept. */
+interface SoundingRow extends MeasuredSounding, Record<string, unknown> {
+  /** That the rest of it could not be measured. */
+  readonly has_failed: boolean;
+}
 
 /** Measurements that wait at most; whoever drags a portion about wants the last, not all that lie on the way. */
 const MOST_WAITING = 6;
@@ -53,17 +65,37 @@ async function findRow(
   return (await context.database.query<SoundingRow>(statements.FIND_SOUNDING, values))[0] ?? null;
 }
 
-function soundingFrom(
-  { points, error, is_rough: isRough }: SoundingRow,
-  { codec, width, height }: SoundingRequest,
-): Sounding {
-  const sounding = { codec, size: { width, height }, points };
-  if (isRough) return { ...sounding, error: ROUGH_ERROR, isRough };
+function soundingFrom(row: SoundingRow, request: SoundingRequest): Sounding {
+  const { points, error, is_rough: isRough } = row;
+  const { codec, width, height } = request;
+  const sounding = { codec, size: { width, height }, points, ...(isRough ? { error: ROUGH_ERROR, isRough } : {}) };
+  if (isRated(codec) && missingOf(row, request).length > 0) return soundedInPart(sounding, RATED[codec].quality);
+  if (isRough) return sounding;
   return error === null ? sounding : { ...sounding, error: { below: Math.min(MOST_BELOW, error), above: error } };
 }
 
+/**
+ * The qualities that are measured next; a codec for masters has none.
+ *
+ * @param around - null for all that are missing.
+ */
+function missingOf(
+  row: MeasuredSounding | null,
+  { codec }: SoundingRequest,
+  around: number | null = null,
+): readonly number[] {
+  return isRated(codec)
+    ? nextToSound(RATED[codec].quality, row?.points.map(({ quality }) => quality) ?? [], around)
+    : [];
+}
+
 /** What a sounding's job is told. */
-const jobSchema = object({ programmeId: string().required(), request: soundingRequestSchema }).required();
+const jobSchema = object({
+  programmeId: string().required(),
+  request: soundingRequestSchema,
+  /** What is asked for first is all that is wanted. */
+  isShort: boolean().default(false),
+}).required();
 
 /** The sounding, or how it stands; measures nothing. */
 export async function viewSounding(
@@ -89,7 +121,8 @@ export async function soundBefore(
   if (!isWanted) return;
   // Of a short clip it would take longer than the encodes it saves.
   if (sharesSounded(programme.facts, request) > 1 / WORTHWHILE) return;
-  await context.database.query(statements.SAVE_SOUNDING, await measuredValues(context, programme, request, signal));
+  const { values } = await measureNext(context, programme, request, null, signal);
+  await context.database.query(statements.SAVE_SOUNDING, values);
   context.events.publish({ type: 'sounding', programmeId });
 }
 
@@ -110,7 +143,7 @@ export async function soundCloser(
   if (!known || known.isRough || !isRated(codec)) return false;
   if (!isWorthACloserLook(known, RATED[codec].quality, quality)) return false;
   if (sharesSounded(programme.facts, request) > 1 / WORTHWHILE_ONCE) return false;
-  const closer = await measureSounding(context, programme, request, signal, [quality]);
+  const closer = await measureSounding(context, programme, request, [quality], signal);
   const points = [...known.points, ...closer.points].toSorted((a, b) => a.quality - b.quality);
   const where = whereOf(programmeId, programme.facts, request);
   await context.database.query(statements.SAVE_SOUNDING, [
@@ -149,11 +182,20 @@ export async function askSounding(
   return known ?? standingOf(context, subject);
 }
 
-/** Has it measured after what someone waits for, as one of many; the caller wakes the scheduler. */
-export async function askSoundingLater(context: Context, programmeId: string, request: SoundingRequest): Promise<void> {
+/**
+ * Has it measured after what someone waits for, as one of many; the caller wakes the scheduler.
+ *
+ * @param isShort - Only the qualities around the one it is asked for.
+ */
+export async function askSoundingLater(
+  context: Context,
+  programmeId: string,
+  request: SoundingRequest,
+  isShort: boolean,
+): Promise<void> {
   const { subject, isWanted } = await look(context, programmeId, request, true);
   if (!isWanted) return;
-  const payload = { programmeId, request };
+  const payload = { programmeId, request, isShort };
   await enqueue(context.database.query, { kind: 'sounding', subject, payload, priority: PRIORITY.look });
 }
 
@@ -167,9 +209,14 @@ async function look(context: Context, programmeId: string, request: SoundingRequ
   const known = row && soundingFrom(row, request);
   const [failed] = known ? [] : await context.database.query<FailedRow>(statements.FIND_SOUNDING_PROBLEM, values);
   if (failed) throw new Refusal('sounding-failed', failed.problem.message);
-  // A rough one is made again as soon as it is known how busy the programme is where.
-  const isWanted = !row || (row.is_rough && Boolean((await readAnalysis(context, programmeId))?.findings));
+  const isWanted =
+    !row || (!row.has_failed && (missingOf(row, request).length > 0 || (await isMadeAgain(context, row, programmeId))));
   return { programme, known, subject: JSON.stringify(values), isWanted };
+}
+
+/** A rough one, as soon as it is known how busy the programme is where. */
+async function isMadeAgain(context: Context, row: MeasuredSounding, programmeId: string): Promise<boolean> {
+  return row.is_rough && Boolean((await readAnalysis(context, programmeId))?.findings);
 }
 
 interface FailedRow extends Record<string, unknown> {
@@ -184,25 +231,32 @@ async function standingOf({ database }: Context, subject: string): Promise<Sound
 
 /** Measures soundings. */
 export function createSoundingHandler(context: Context): JobHandler<InferType<typeof jobSchema>> {
+  const tellOf = (programmeId: string) => () => {
+    context.events.publish({ type: 'sounding', programmeId });
+    return Promise.resolve();
+  };
   const settled = (programmeId: string, write: (query: Query) => Promise<unknown>): Settlement => ({
     kind: 'settled',
     write,
-    after: () => {
-      context.events.publish({ type: 'sounding', programmeId });
-      return Promise.resolve();
-    },
+    after: tellOf(programmeId),
   });
   return {
     kind: 'sounding',
     lane: 'waited',
     yieldsTo: [],
     payload: jobSchema,
-    run: async ({ payload: { programmeId, request }, subject }, signal) => {
+    run: async ({ payload: { programmeId, request, isShort }, subject }, signal) => {
       const limit = AbortSignal.timeout(LIMIT_MS);
       try {
         const programme = await findProgramme(context, programmeId);
-        const values = await measuredValues(context, programme, request, AbortSignal.any([signal, limit]));
-        return settled(programmeId, (query) => query(statements.SAVE_SOUNDING, values));
+        const usual = isRated(request.codec) ? RATED[request.codec].quality.usual : null;
+        const around = request.around ?? usual;
+        const within = AbortSignal.any([signal, limit]);
+        const { values, isPart } = await measureNext(context, programme, request, around, within);
+        const write = (query: Query) => query(statements.SAVE_SOUNDING, values);
+        if (!isPart || isShort) return settled(programmeId, write);
+        // What was asked for since goes before the rest of it.
+        return { kind: 'again', checkpoint: {}, write, after: tellOf(programmeId) };
       } catch (error) {
         if (signal.aborted) throw error;
         context.logger.warn({ programmeId, err: error }, 'a sounding failed');
@@ -255,9 +309,33 @@ function explain(error: unknown): Refusal {
   return new Refusal('sounding-failed', message, { cause: error });
 }
 
-/** A sounding as it is saved. */
-async function measuredValues(...given: Parameters<typeof measureSounding>): Promise<SqlValue[]> {
-  const [context, { id, facts }, request] = given;
-  const { points, error, is_rough: isRough } = await measureSounding(...given);
-  return [...whereOf(id, facts, request), JSON.stringify(points), error, isRough, context.now()];
+/**
+ * Measures the first of it, or what is missing, and tells how it is saved with what was known before.
+ *
+ * @param around - The quality that is looked at first; null for all of it at once.
+ * @returns Also whether more is missing then.
+ */
+async function measureNext(
+  context: Context,
+  programme: ProgrammeRow,
+  request: SoundingRequest,
+  around: number | null,
+  signal: AbortSignal,
+): Promise<{ readonly values: SqlValue[]; readonly isPart: boolean }> {
+  const { id, facts } = programme;
+  const row = await findRow(context, id, facts, request);
+  const before = row && !(await isMadeAgain(context, row, id)) ? row : null;
+  const { points, ...made } = await measureSounding(
+    context,
+    programme,
+    request,
+    missingOf(before, request, around),
+    signal,
+  );
+  const all = [...(before?.points ?? []), ...points].toSorted((a, b) => a.quality - b.quality);
+  const values = [JSON.stringify(all), made.error, made.is_rough, context.now()];
+  return {
+    values: [...whereOf(id, facts, request), ...values],
+    isPart: missingOf({ ...made, points: all }, request).length > 0,
+  };
 }

@@ -114,7 +114,7 @@ export const FIND_SOUNDING_PROBLEM = `SELECT problem FROM sounding WHERE ${THAT_
 
 export const DROP_SOUNDING_PROBLEM = `DELETE FROM sounding WHERE ${THAT_SOUNDING} AND points IS NULL`;
 
-export const FIND_SOUNDING = `SELECT points, error, is_rough FROM sounding WHERE ${THAT_SOUNDING} AND points IS NOT NULL`;
+export const FIND_SOUNDING = `SELECT points, error, is_rough, problem IS NOT NULL AS has_failed FROM sounding WHERE ${THAT_SOUNDING} AND points IS NOT NULL`;
 
 /** What was measured of another file says nothing about this one. */
 export const DROP_SOUNDINGS = `DELETE FROM sounding WHERE programme_id = $1`;

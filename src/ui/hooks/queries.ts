@@ -106,7 +106,8 @@ export const useMedia = (folder: string | null) =>
 
 /** What a portion takes at a frame size, or where its measurement stands; null asks for nothing. */
 export const soundingQuery = (programmeId: string, wanted: SoundingRequest | null) => ({
-  queryKey: ['sounding', programmeId, wanted],
+  // Wherever it begins, it is the same one.
+  queryKey: ['sounding', programmeId, wanted && { ...wanted, around: null }],
   enabled: wanted !== null,
   queryFn: () => (wanted ? api.sounding(programmeId, wanted) : null),
   retry: false,

@@ -121,6 +121,7 @@ function measurementOf(
   if (!isAsked) return { state: 'none' };
   if (result?.error) return { state: 'failed', message: result.error.message };
   const found = result?.data;
-  if (found && 'points' in found) return { state: 'known' };
+  // What lies beyond the first qualities is still to come.
+  if (found && 'points' in found) return found.between ? { state: 'underway', ahead: 0 } : { state: 'known' };
   return { state: 'underway', ahead: found?.ahead ?? 0 };
 }
