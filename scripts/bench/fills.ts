@@ -2,9 +2,9 @@ import { execFileSync } from 'node:child_process';
 import { mkdtemp, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { soundingOf } from '../../src/contract/sounding.ts';
 import type { ProgrammeView, RenditionView } from '../../src/contract/views.ts';
 import type { Container } from '../../src/core/container/names.ts';
-import { fitFrameSize } from '../../src/core/geometry/frameSize.ts';
 import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
 import { isEncoded, pictureOf } from '../../src/core/plan/encodePlan.ts';
 import { atQuality, plainVideo, STARTING_RECIPE, type RateChoice, type Recipe } from '../../src/core/recipe/recipe.ts';
@@ -49,19 +49,10 @@ interface Cap {
 
 async function benchFill(app: Application, programme: ProgrammeView, { codec, container, lines, kbps }: Cap) {
   const cap = Math.round((kbps * 1000 * programme.durationSeconds) / 8);
-  const size = programme.video && fitFrameSize(programme, programme.video.pixelAspect, { height: lines });
-  const wanted = {
-    codec,
-    ...size!,
-    ...AS_IT_IS,
-    stored: null,
-    alpha: false,
-    frameRate: null,
-    portion: null,
-    around: null,
-  };
-  await sound(app, programme.id, wanted);
-  const filled = await render(app, programme, recipeOf(codec, container, { mode: 'size', bytes: cap }, lines));
+  const recipe = recipeOf(codec, container, { mode: 'size', bytes: cap }, lines);
+  const wanted = soundingOf(programme, recipe, null);
+  if (wanted) await sound(app, programme.id, wanted);
+  const filled = await render(app, programme, recipe);
   const head = [programme.name.slice(0, 18), codec, container, lines, kbps];
   if (filled.state !== 'done') {
     console.log([...head, filled.problem?.message ?? filled.state].join(' | '));

@@ -2,9 +2,9 @@ import { mkdtemp } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { RenditionRequest } from '../../src/contract/recipe.ts';
+import { soundingOf } from '../../src/contract/sounding.ts';
 import type { ProgrammeView, RenditionView } from '../../src/contract/views.ts';
 import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
-import { fitFrameSize } from '../../src/core/geometry/frameSize.ts';
 import type { RatedCodec } from '../../src/core/video/codecs.ts';
 import { plainVideo, atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../../src/core/recipe/recipe.ts';
 import type { Application } from '../../src/server/application.ts';
@@ -85,19 +85,9 @@ export async function benchSoundings(app: Application, programmes: ProgrammeView
   for (const programme of programmes) {
     for (const codec of ['h264', 'hevc'] as const) {
       const recipe = recipeOf(codec, atQuality(codec === 'h264' ? 23 : 24), 360);
-      const size = programme.video && fitFrameSize(programme, programme.video.pixelAspect, recipe.picture.fit);
-      if (!size) continue;
+      const wanted = soundingOf(programme, recipe, null);
+      if (!wanted) continue;
       const began = performance.now();
-      const wanted = {
-        codec,
-        ...size,
-        ...AS_IT_IS,
-        stored: null,
-        alpha: false,
-        frameRate: null,
-        portion: null,
-        around: null,
-      };
       await sound(app, programme.id, wanted);
       const sounded = performance.now() - began;
       const rendition = await render(app, programme, { ...recipe, audio: null });
