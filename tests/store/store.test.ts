@@ -193,10 +193,10 @@ describe.each(KINDS)('the store, %s', (_name, open) => {
         [id, plan, filled, NOW],
       );
     }
-    const rows = await query<{ bytes: number; sounded: number; rest: number }>(renditions.CAME_OUT, ['came']);
+    const rows = await query<{ bytes: number }>(renditions.CAME_OUT, ['came']);
     expect(rows.toSorted((a, b) => a.bytes - b.bytes)).toMatchObject([
-      { codec: 'h264', bytes: 1000, sounded: 800, rest: 100 },
-      { codec: 'h264', bytes: 1300, sounded: 800, rest: 100 },
+      { codec: 'h264', bytes: 1000, sounded: 800, audio: 90, container: 10 },
+      { codec: 'h264', bytes: 1300, sounded: 800, audio: 90, container: 10 },
     ]);
   });
 

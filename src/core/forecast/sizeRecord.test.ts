@@ -1,11 +1,21 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import { SOUNDING_ERROR } from '../sounding/sounding.ts';
-import { correctionOf } from './sizeRecord.ts';
+import { correctionOf, pictureRatio } from './sizeRecord.ts';
 
 describe('what finished renditions say about the next of their programme', () => {
   it('is nothing while there is none', () => {
     expect(correctionOf([], 'h264')).toEqual({ factor: 1, ...SOUNDING_ERROR, results: 0 });
+  });
+
+  it('is what is left beside sound and container, where quiet sound cannot be taken for a small picture', () => {
+    const file = { sounded: 1000, audio: 300, container: 20 };
+    expect(pictureRatio({ ...file, bytes: 1220 })).toBe(0.9);
+    // Sound that came to 110 beside a picture of 600: 390 would be left for it.
+    expect(pictureRatio({ ...file, bytes: 110 + 600 + 20 })).toBeNull();
+    expect(pictureRatio({ ...file, bytes: 300 })).toBeNull();
+    expect(pictureRatio({ ...file, sounded: 0, bytes: 1220 })).toBeNull();
+    expect(pictureRatio({ ...file, audio: 0, bytes: 25 })).toBe(0.005);
   });
 
   it('grows with their number, and is more of the same codec', () => {

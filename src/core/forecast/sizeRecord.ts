@@ -1,3 +1,4 @@
+import { RATE_MISS } from '../sound/weighSound.ts';
 import { SOUNDING_ERROR } from '../sounding/sounding.ts';
 import type { VideoCodec } from '../video/codecs.ts';
 
@@ -6,6 +7,26 @@ export interface CameOut {
   readonly codec: VideoCodec;
   /** The picture's bytes as so many times what its sounding alone had foreseen. */
   readonly ratio: number;
+}
+
+/** Where quiet sound could make the picture out to be so much smaller than it is, as a share of it, nothing is learned of the picture. */
+const MOST_TAKEN_FOR_PICTURE = 0.25;
+
+/**
+ * What a finished file says of its picture.
+ *
+ * @param file - Its bytes; what its sounding alone foresaw of the picture; what was foreseen of sound and container.
+ * @returns The picture as so many times what was foreseen; null where too much of the file is sound.
+ */
+export function pictureRatio(file: {
+  readonly bytes: number;
+  readonly sounded: number;
+  readonly audio: number;
+  readonly container: number;
+}): number | null {
+  const picture = file.bytes - file.audio - file.container;
+  const isTold = file.audio * RATE_MISS.below <= picture * MOST_TAKEN_FOR_PICTURE;
+  return file.sounded > 0 && picture > 0 && isTold ? picture / file.sounded : null;
 }
 
 /** How a sounding is put right by what a programme's renditions came to. */

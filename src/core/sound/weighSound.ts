@@ -5,7 +5,7 @@ import { SOUND } from './codecs.ts';
 import { kbpsRange, LAYOUT_CHANNELS, usualKbps, type Layout } from './definition.ts';
 
 /** Sound comes out at its rate or, where it is quiet, at as little as this much less (measured on speech). */
-const RATE_MISS = { below: 0.65, above: 0.03 } as const;
+export const RATE_MISS = { below: 0.65, above: 0.03 } as const;
 
 /**
  * The rate a track of a layout is encoded at: what is asked, within what the encoder takes where the layout is the

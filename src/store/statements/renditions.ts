@@ -155,7 +155,8 @@ export const CAME_OUT = `
   SELECT outline->>'codec' AS codec,
          coalesce((fill->'secondPasses'->0->>'bytes')::double precision, bytes::double precision) AS bytes,
          (plan->'budget'->>'soundedBytes')::double precision AS sounded,
-         (plan->'budget'->'split'->>'audio')::double precision + (plan->'budget'->'split'->>'container')::double precision AS rest
+         (plan->'budget'->'split'->>'audio')::double precision AS audio,
+         (plan->'budget'->'split'->>'container')::double precision AS container
   FROM rendition
   WHERE programme_id = $1 AND state = 'done' AND plan->'budget' ? 'soundedBytes'
   ORDER BY finished_at DESC LIMIT 40`;
