@@ -5,6 +5,8 @@ import type { Engine } from '../../engine/engine.ts';
 import * as analyses from '../../store/statements/analyses.ts';
 import { factsOf } from '../../testing/facts.ts';
 import { makeFakeProgramme } from '../../testing/fakeProgramme.ts';
+import { PRIORITY } from '../jobs/job.ts';
+import { enqueue } from '../jobs/queue.ts';
 import { startScheduler } from '../jobs/scheduler.ts';
 import {
   askSounding,
@@ -133,6 +135,19 @@ describe('a sounding that someone waits for', () => {
     await settled();
     expect(asked).toEqual(['22,26,51', '12,18,32']);
     expect((await view()).isRough).toBeUndefined();
+    await end();
+  });
+
+  it('measures nothing where all was measured while it waited', async () => {
+    const { context, scheduler, id, asked, view, settled, end } = await minute();
+    await soundBefore(context, id, REQUEST, signal);
+    const before = await view();
+    const payload = { programmeId: id, request: REQUEST };
+    await enqueue(context.database.query, { kind: 'sounding', subject: '[]', payload, priority: PRIORITY.look });
+    scheduler.wake();
+    await settled();
+    expect(asked).toEqual(['12,18,22,26,32,51']);
+    expect(await view()).toEqual(before);
     await end();
   });
 

@@ -325,13 +325,12 @@ async function measureNext(
   const { id, facts } = programme;
   const row = await findRow(context, id, facts, request);
   const before = row && !(await isMadeAgain(context, row, id)) ? row : null;
-  const { points, ...made } = await measureSounding(
-    context,
-    programme,
-    request,
-    missingOf(before, request, around),
-    signal,
-  );
+  const missing = missingOf(before, request, around);
+  // While it waited a size to fill may have had all of it measured.
+  const isThere = before !== null && missing.length === 0;
+  const { points, ...made } = isThere
+    ? { ...before, points: [] }
+    : await measureSounding(context, programme, request, missing, signal);
   const all = [...(before?.points ?? []), ...points].toSorted((a, b) => a.quality - b.quality);
   const values = [JSON.stringify(all), made.error, made.is_rough, context.now()];
   return {

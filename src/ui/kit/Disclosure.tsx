@@ -17,17 +17,18 @@ const LOOKS = { quiet: 'text-quiet hover:text-ink', plain: '', wrong: 'text-wron
 export function Disclosure({ name, className, look = 'plain', testId, onOpen, children }: Props) {
   return (
     <details
-      className={clsx('group', className)}
+      className={className}
       data-testid={testId}
       onToggle={onOpen && ((event) => onOpen(event.currentTarget.open))}
     >
       <summary
         className={clsx('inline-flex max-w-full cursor-pointer list-none items-center gap-1 rounded', LOOKS[look])}
       >
+        {/* By its own summary alone: one may lie in another that is open. */}
         <ChevronRight
           aria-hidden="true"
           size={16}
-          className="shrink-0 transition-transform group-open:rotate-90 motion-reduce:transition-none"
+          className="shrink-0 transition-transform motion-reduce:transition-none [[open]>summary>&]:rotate-90"
         />
         {name}
       </summary>
