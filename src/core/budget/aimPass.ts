@@ -25,8 +25,10 @@ export function aimPass(
   passes: readonly WeighedPass[],
   foreseen: ForeseenCurve,
 ): number | null {
-  const finer = passes.filter((pass) => pass.videoBytes > wanted).toSorted((a, b) => b.quality - a.quality)[0];
-  const coarser = passes.filter((pass) => pass.videoBytes <= wanted).toSorted((a, b) => a.quality - b.quality)[0];
+  const [finer, finest] = passes.filter((pass) => pass.videoBytes > wanted).toSorted((a, b) => b.quality - a.quality);
+  const [coarser, coarsest] = passes
+    .filter((pass) => pass.videoBytes <= wanted)
+    .toSorted((a, b) => a.quality - b.quality);
   const stepOf = (quality: number) => Math.round(quality / scale.step);
   const first = finer ? stepOf(finer.quality) + 1 : stepOf(scale.finestSensible);
   const last = coarser ? stepOf(coarser.quality) - 1 : stepOf(scale.worst);
@@ -34,7 +36,8 @@ export function aimPass(
   const nearest = (finer ?? coarser)!;
   const near = Math.max(-MOST_SIZE_STEP, Math.min(MOST_SIZE_STEP, Math.log(wanted / nearest.videoBytes)));
   const logOf = curveThrough(scale, foreseen, nearest, finer && coarser);
-  const distance = (step: number) => Math.abs(logOf(step * scale.step) - near);
+  const answered = finer && coarser ? 1 : answerOf(scale, foreseen, nearest, finer ? finest : coarsest);
+  const distance = (step: number) => Math.abs(logOf(step * scale.step) * answered - near);
   let best = first;
   for (let step = first + 1; step <= last; step += 1) {
     if (distance(step) < distance(best)) best = step;
@@ -60,6 +63,28 @@ function curveThrough(
   const fell = Math.log(Math.max(1, other.videoBytes) / through.videoBytes);
   const shape = own(other.quality) < 0 ? own : usual;
   return (quality) => (shape(quality) * fell) / shape(other.quality);
+}
+
+/** However little was answered to, the next encode goes no further than so many times what the curve says. */
+const FURTHEST = 4;
+
+/**
+ * How much of what the curve foresaw the picture answered to from one encode to the next on the same side of what is wanted: at an
+ * encoder's floor it is little, and an encode that went by the curve again would be one more that misses.
+ *
+ * @param before - The encode further off; none after the first.
+ * @returns Share, 1 where it answered as foreseen or more.
+ */
+function answerOf(
+  scale: QualityScale,
+  foreseen: ForeseenCurve,
+  nearest: WeighedPass,
+  before: WeighedPass | undefined,
+): number {
+  if (!before) return 1;
+  const expected = curveThrough(scale, foreseen, before, undefined)(nearest.quality);
+  const came = Math.log(Math.max(1, nearest.videoBytes) / Math.max(1, before.videoBytes));
+  return expected === 0 ? 1 : Math.max(1 / FURTHEST, Math.min(1, came / expected));
 }
 
 /** So far to either side of a quality its slope is looked at: about what a group is asked for. */

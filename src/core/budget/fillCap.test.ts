@@ -217,6 +217,8 @@ describe('filling a cap', () => {
 
 /** A programme whose groups answer a quality as encoders do: each with a slope and a jump of its own, and another alone. */
 interface Programme {
+  /** Bytes that no quality takes from a group. */
+  readonly floor?: number;
   readonly groups: readonly { readonly size: number; readonly slope: number; readonly alone: number }[];
 }
 
@@ -231,7 +233,7 @@ const PROGRAMME: fc.Arbitrary<Programme> = fc.record({ groups: fc.array(GROUP, {
 function simulate(programme: Programme, scale: QualityScale, cap: number, first: number) {
   const sizeOf = (group: number, quality: number) => {
     const { size, slope } = programme.groups[group]!;
-    return Math.max(50, Math.round(size * Math.exp(scale.slope * slope * (quality - scale.usual))));
+    return (programme.floor ?? 50) + Math.round(size * Math.exp(scale.slope * slope * (quality - scale.usual)));
   };
   const passes: WeighedPass[] = [];
   const retouches: WeighedRetouch[] = [];
@@ -344,6 +346,16 @@ describe.each(RATED_CODECS)('a simulated %s encoder', (codec) => {
     const programme = { groups: Array.from({ length: 12 }, () => ({ size: 1e6, slope: 1, alone: 1 })) };
     expect(simulate(programme, scale, FIXED + 700, scale.usual).outcome).toBe('floor');
     expect(simulate(programme, scale, 1e10, scale.usual).outcome).toBe('saturated');
+  });
+
+  it('finds an encoder’s floor in few encodes, as each tells how little is still answered to', () => {
+    const programme = {
+      floor: 150_000,
+      groups: Array.from({ length: 12 }, () => ({ size: 1e6, slope: 1, alone: 1 })),
+    };
+    const { outcome, work } = simulate(programme, scale, FIXED + 12 * 140_000, scale.usual);
+    expect(outcome).toBe('floor');
+    expect(work).toBeLessThanOrEqual(4);
   });
 });
 

@@ -57,6 +57,12 @@ const REACH: readonly [smaller: number, larger: number] = [0.85, 1.25];
 const NEAR_FINEST = 0.05;
 
 /**
+ * Where two encodes at least were all over the cap, and the next should be coarser than all but so much of the scale, as the logarithm of
+ * the size: the whole is encoded at the coarsest, which says whether the cap can be met at all.
+ */
+const NEAR_WORST = 0.3;
+
+/**
  * Groups encoded again by themselves after each encode of the whole, at most: so many, or half of them all. What is not filled then takes
  * another encode of the whole, and groups of both.
  */
@@ -89,6 +95,8 @@ export function decideFill(fill: Fill): FillDecision {
   if (isNearFinest && retouches.length === 0 && !passes.some((pass) => isFinest(scale, pass))) {
     return { kind: 'again', quality: scale.finestSensible };
   }
+  const isNearWorst = again !== null && (scale.worst - again) * -scale.slope <= NEAR_WORST;
+  if (isNearWorst && passes.length > 1 && best === null) return { kind: 'again', quality: scale.worst };
   if (again !== null && (!stock || !isInReach(cap, passes))) return { kind: 'again', quality: again };
   const most = Math.max(MOST_RETOUCHES, Math.ceil((stock?.groups.length ?? 0) / 2)) * passes.length;
   const near = { ...scale, slope: slopeAround(scale, foreseen, nearestTo(cap, passes)!.quality) };
