@@ -1,18 +1,13 @@
-import { readFile, rm } from 'node:fs/promises';
-import path from 'node:path';
-import { partsOf } from '../core/picture/store.ts';
-import type { GaugedStretch } from '../core/sounding/sounding.ts';
 import { copyArguments } from './arguments/copy.ts';
 import { masterArguments, pictureArguments, waysArguments } from './arguments/encode.ts';
-import { gaugeArguments, gaugeFiles, inTurns } from './arguments/gauge.ts';
 import { quickGroupsArguments } from './arguments/quickGroups.ts';
 import type { Engine } from './engine.ts';
-import { parseGauge } from './parsing/gauge.ts';
 import { createQuickGroupReader } from './parsing/quickGroups.ts';
 import { analyse } from './runs/analyse.ts';
 import { copySounds } from './runs/copySounds.ts';
 import { encode } from './runs/encode.ts';
 import { encodeSounds } from './runs/encodeSounds.ts';
+import { gauge } from './runs/gauge.ts';
 import { joinGroups, listGroups } from './runs/groups.ts';
 import type { EnginePaths } from './runs/limits.ts';
 import { measureLoudness } from './runs/loudness.ts';
@@ -51,18 +46,7 @@ export function createEngine(paths: EnginePaths): Engine {
     },
     listGroups: (file, signal) => listGroups(paths, file, signal),
     joinGroups: (request, options) => joinGroups(paths, request, options),
-    gauge: async (picture, request, source, options) => {
-      const hasSecondPicture = 'codec' in request && partsOf(picture.out.format).alpha;
-      const gauged: GaugedStretch[] = [];
-      for (const turn of inTurns(picture, request)) {
-        await encode(paths, gaugeArguments(picture, turn, source), options);
-        const files = gaugeFiles(turn).map((name) => path.join(options.workingFolder, name));
-        const lists = await Promise.all(files.map((file) => readFile(file, 'utf8')));
-        await Promise.all(files.map((file) => rm(file)));
-        gauged.push(...lists.map((list) => parseGauge(list, hasSecondPicture)));
-      }
-      return gauged;
-    },
+    gauge: (picture, request, source, options) => gauge(paths, picture, request, source, options),
     weighGroups: async (picture, request, source, options) => {
       const reader = createQuickGroupReader(request);
       await encode(paths, quickGroupsArguments(picture, request, source), options, { onLogLine: reader.read });

@@ -19,6 +19,8 @@ export interface Sounding {
   readonly isRough?: true;
   /** Set while only these qualities and what lies between them were measured: the ends are what is usual of the codec. */
   readonly between?: readonly [finer: number, coarser: number];
+  /** Set where the rest of it could not be measured, so that it stays as it is. */
+  readonly isEnd?: true;
 }
 
 /**

@@ -9,7 +9,7 @@ import { clockOf, factsOf } from '../../testing/facts.ts';
 import type { PictureRun } from '../encoders/encoder.ts';
 import { encodeGraph } from '../filters/picture.ts';
 import { pictureArguments, soundArguments } from './encode.ts';
-import { gaugeArguments, inTurns } from './gauge.ts';
+import { gaugeArguments, gaugeFirstPass, inTurns } from './gauge.ts';
 import { compareArguments, comparePeak } from './compare.ts';
 import { stillArguments } from './still.ts';
 
@@ -115,6 +115,21 @@ describe('a gauge', () => {
     const asked = turns.map((turn) => ('qualities' in turn ? turn.qualities : []));
     expect(asked.map(({ length }) => length)).toEqual(counts);
     expect(asked.flat()).toEqual(request.qualities);
+  });
+});
+
+describe('a gauge of two passes', () => {
+  it('is asked of the codec whose constant quality takes two; every quality goes by what the first wrote', () => {
+    const request = { codec: 'vp9', qualities: [20, 32], keyframeInterval: 125 } as const;
+    const first = gaugeFirstPass(pictureOf(), request, '/media/a.mov') ?? [];
+    expect(after(first, '-pass')).toBe('1');
+    expect(first.filter((arg) => arg === '-map')).toHaveLength(1);
+    const second = gaugeArguments(pictureOf(), request, '/media/a.mov');
+    expect(second.filter((_, index) => second[index - 1] === '-pass')).toEqual(['2', '2']);
+    expect(after(second, '-passlogfile')).toBe(after(first, '-passlogfile'));
+    for (const codec of ['h264', 'hevc', 'av1'] as const) {
+      expect(gaugeFirstPass(pictureOf(), { ...request, codec }, '/media/a.mov')).toBeNull();
+    }
   });
 });
 

@@ -1,4 +1,5 @@
 import type { PicturePath } from '../../core/plan/encodePlan.ts';
+import { RATED } from '../../core/video/codecs.ts';
 import { ENCODERS, MASTER_ENCODERS } from '../encoders/encoders.ts';
 import type { GaugeRequest } from '../engine.ts';
 import { encodeGraph } from '../filters/picture.ts';
@@ -28,6 +29,16 @@ export function gaugeFiles(request: GaugeRequest): string[] {
   return ('master' in request ? [0] : request.qualities).map((_, index) => `gauge-${index}.txt`);
 }
 
+/** Arguments of the pass that comes before those of all qualities; null where the codec encodes a constant quality in one. */
+export function gaugeFirstPass(path: PicturePath, request: GaugeRequest, source: string): string[] | null {
+  if ('master' in request || !hasFirstPass(request)) return null;
+  const { codec, qualities, keyframeInterval } = request;
+  const encoder = ENCODERS[codec].gaugeArguments(qualities[0] ?? 0, keyframeInterval, 'first');
+  const graph = `[0:${path.from.streamIndex}]${encodeGraph(path)}[picture]`;
+  const output = ['-map', '[picture]', '-fps_mode', 'passthrough', ...encoder, '-f', 'null', '-'];
+  return [...QUIET_WITH_PROGRESS, ...inputPortion(source, path.from), '-filter_complex', graph, ...output];
+}
+
 /** Arguments that encode one stretch at several qualities, quickly, or as a master. */
 export function gaugeArguments(path: PicturePath, request: GaugeRequest, source: string): string[] {
   const encoders = encodersOf(path, request);
@@ -44,5 +55,10 @@ export function gaugeArguments(path: PicturePath, request: GaugeRequest, source:
 function encodersOf({ out }: PicturePath, request: GaugeRequest): string[][] {
   if ('master' in request) return [MASTER_ENCODERS[request.master.codec].arguments(request.master, out.format)];
   const { codec, qualities, keyframeInterval } = request;
-  return qualities.map((quality) => ENCODERS[codec].gaugeArguments(quality, keyframeInterval));
+  const pass = hasFirstPass(request) ? 'second' : 'only';
+  return qualities.map((quality) => ENCODERS[codec].gaugeArguments(quality, keyframeInterval, pass));
+}
+
+function hasFirstPass({ codec }: Exclude<GaugeRequest, { readonly master: unknown }>): boolean {
+  return RATED[codec].quality.passes === 2;
 }

@@ -39,8 +39,11 @@ export interface Encoder {
   readonly transparentDecoder?: string;
   /** Arguments of one run, after the frames and before the file. */
   readonly arguments: (settings: EncodePicture, format: PixelFormat, run: PictureRun) => string[];
-  /** Arguments of a quick encode at a constant quality, to learn what a picture takes. */
-  readonly gaugeArguments: (quality: number, keyframeInterval: number) => string[];
+  /**
+   * Arguments of a quick encode at a constant quality, to learn what a picture takes. It goes in as many passes as an encode at a constant
+   * quality does; the statistics of the first serve every quality.
+   */
+  readonly gaugeArguments: (quality: number, keyframeInterval: number, pass: PictureRun['pass']) => string[];
 }
 
 /** How an encoder of pictures for editing or the archive is asked for. */

@@ -28,9 +28,11 @@ export const vpx: Encoder = {
     ...target(run),
     ...passes(run),
   ],
-  gaugeArguments: (quality, keyframeInterval) => [
+  // In one pass calm pictures came to half of what they come to in two (measured).
+  gaugeArguments: (quality, keyframeInterval, pass) => [
     ...['-c:v', 'libvpx-vp9', '-deadline', 'good', '-cpu-used', '5', '-row-mt', '1'],
     ...['-crf', String(quality), '-b:v', '0', '-g', String(keyframeInterval)],
+    ...passes({ pass }),
   ],
 };
 
@@ -39,6 +41,6 @@ function target({ target: asked }: PictureRun): string[] {
   return asked.kind === 'quality' ? ['-crf', String(asked.value), '-b:v', '0'] : ['-b:v', String(asked.rate)];
 }
 
-function passes({ pass }: PictureRun): string[] {
+function passes({ pass }: Pick<PictureRun, 'pass'>): string[] {
   return pass === 'only' ? [] : ['-pass', pass === 'first' ? '1' : '2', '-passlogfile', STATISTICS];
 }

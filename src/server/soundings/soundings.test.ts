@@ -155,8 +155,9 @@ describe('a sounding that someone waits for', () => {
     const { context, scheduler, id, asked, view, settled, end } = await minute(true);
     await askSounding(context, scheduler, id, REQUEST);
     await settled();
-    expect(await view()).toMatchObject({ between: [22, 26] });
-    expect(await askSounding(context, scheduler, id, REQUEST)).toMatchObject({ between: [22, 26] });
+    const known = await view();
+    expect(known).toMatchObject({ between: [22, 26], isEnd: true });
+    expect(await askSounding(context, scheduler, id, REQUEST)).toEqual(known);
     await settled();
     expect(asked).toEqual(['22,26,51', '12,18,32']);
     await end();

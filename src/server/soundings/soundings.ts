@@ -69,7 +69,10 @@ function soundingFrom(row: SoundingRow, request: SoundingRequest): Sounding {
   const { points, error, is_rough: isRough } = row;
   const { codec, width, height } = request;
   const sounding = { codec, size: { width, height }, points, ...(isRough ? { error: ROUGH_ERROR, isRough } : {}) };
-  if (isRated(codec) && missingOf(row, request).length > 0) return soundedInPart(sounding, RATED[codec].quality);
+  if (isRated(codec) && missingOf(row, request).length > 0) {
+    const part = soundedInPart(sounding, RATED[codec].quality);
+    return row.has_failed ? { ...part, isEnd: true } : part;
+  }
   if (isRough) return sounding;
   return error === null ? sounding : { ...sounding, error: { below: Math.min(MOST_BELOW, error), above: error } };
 }
@@ -145,14 +148,8 @@ export async function soundCloser(
   if (sharesSounded(programme.facts, request) > 1 / WORTHWHILE_ONCE) return false;
   const closer = await measureSounding(context, programme, request, [quality], signal);
   const points = [...known.points, ...closer.points].toSorted((a, b) => a.quality - b.quality);
-  const where = whereOf(programmeId, programme.facts, request);
-  await context.database.query(statements.SAVE_SOUNDING, [
-    ...where,
-    JSON.stringify(points),
-    null,
-    false,
-    context.now(),
-  ]);
+  const values = savedAs(context, programme, request, { points, error: null, is_rough: false });
+  await context.database.query(statements.SAVE_SOUNDING, values);
   context.events.publish({ type: 'sounding', programmeId });
   return true;
 }
@@ -332,9 +329,18 @@ async function measureNext(
     ? { ...before, points: [] }
     : await measureSounding(context, programme, request, missing, signal);
   const all = [...(before?.points ?? []), ...points].toSorted((a, b) => a.quality - b.quality);
-  const values = [JSON.stringify(all), made.error, made.is_rough, context.now()];
+  const measured = { ...made, points: all };
   return {
-    values: [...whereOf(id, facts, request), ...values],
-    isPart: missingOf({ ...made, points: all }, request).length > 0,
+    values: savedAs(context, programme, request, measured),
+    isPart: missingOf(measured, request).length > 0,
   };
+}
+
+function savedAs(
+  context: Context,
+  { id, facts }: ProgrammeRow,
+  request: SoundingRequest,
+  { points, error, is_rough }: MeasuredSounding,
+): SqlValue[] {
+  return [...whereOf(id, facts, request), JSON.stringify(points), error, is_rough, context.now()];
 }

@@ -122,6 +122,7 @@ function measurementOf(
   if (result?.error) return { state: 'failed', message: result.error.message };
   const found = result?.data;
   // What lies beyond the first qualities is still to come.
-  if (found && 'points' in found) return found.between ? { state: 'underway', ahead: 0 } : { state: 'known' };
+  if (found && 'points' in found)
+    return found.between && !found.isEnd ? { state: 'underway', ahead: 0 } : { state: 'known' };
   return { state: 'underway', ahead: found?.ahead ?? 0 };
 }
