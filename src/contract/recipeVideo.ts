@@ -160,6 +160,7 @@ const ratedSchema = (codec: RatedCodec) => {
     effort: string()
       .oneOf(EFFORTS, fault(`one of ${EFFORTS.join(', ')}`))
       .default('balanced'),
+    hardware: boolean().default(false),
     ...storedFields,
     tune: choice(TUNES),
     profile: choice(PROFILES),

@@ -7,7 +7,7 @@ import type { CloserLook } from '../core/quality/closerLook.ts';
 import type { PsnrSummary, SsimSummary } from '../core/quality/frameQuality.ts';
 import type { ShelfKind } from '../core/shelf/shelf.ts';
 import type { SoundCodec } from '../core/sound/codecs.ts';
-import type { VideoCodec } from '../core/video/codecs.ts';
+import type { RatedCodec, VideoCodec } from '../core/video/codecs.ts';
 
 /** What went wrong, for people; callers branch on the code. */
 export interface Problem {
@@ -264,7 +264,8 @@ export interface SystemView {
 /** Encoders in the machine's hardware that the engine knows. */
 export interface HardwareView {
   readonly encoders: readonly {
-    readonly codec: string;
+    readonly codec: RatedCodec;
+    /** As the trade calls its kind. */
     readonly kind: string;
     /** Whether a few frames came out of it on this machine. */
     readonly works: boolean;

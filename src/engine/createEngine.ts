@@ -1,7 +1,7 @@
 import { copyArguments } from './arguments/copy.ts';
 import { masterArguments, pictureArguments, waysArguments } from './arguments/encode.ts';
 import { quickGroupsArguments } from './arguments/quickGroups.ts';
-import type { Engine } from './engine.ts';
+import type { Engine, HardwareEncoder } from './engine.ts';
 import { createQuickGroupReader } from './parsing/quickGroups.ts';
 import { analyse } from './runs/analyse.ts';
 import { copySounds } from './runs/copySounds.ts';
@@ -14,7 +14,7 @@ import { measureLoudness } from './runs/loudness.ts';
 import { createPairThreads } from './process/pairThreads.ts';
 import { comparePictures } from './runs/compare.ts';
 import { makeStandIn, takeFrame, takeRawFrames } from './runs/pictures.ts';
-import { probeHardware } from './runs/hardware.ts';
+import { kindFor, probeHardware } from './runs/hardware.ts';
 import { inspectFile, probeFile, timePackets } from './runs/probe.ts';
 import { reportEngine } from './runs/report.ts';
 
@@ -23,15 +23,18 @@ import { reportEngine } from './runs/report.ts';
  */
 export function createEngine(paths: EnginePaths): Engine {
   const threads = createPairThreads();
+  let probed: Promise<HardwareEncoder[]> | null = null;
+  const hardware = () => (probed ??= probeHardware(paths));
   return {
     report: () => reportEngine(paths),
-    probeHardware: () => probeHardware(paths),
+    probeHardware: hardware,
     inspect: (file, signal) => inspectFile(paths, file, signal),
     probe: (file, signal) => probeFile(paths, file, signal),
     encodeSounds: (sounds, container, source, output, options) =>
       encodeSounds(paths, { sounds, container, source, output }, options),
     encodePicture: async (picture, run, files, options) => {
-      await encode(paths, pictureArguments(picture, run, files), options);
+      const kind = picture.do.hardware ? kindFor(picture.do.codec, await hardware()) : null;
+      await encode(paths, pictureArguments(picture, run, files, kind), options);
     },
     encodeWays: async (ways, source, options) => {
       await encode(paths, waysArguments(ways, source), options);

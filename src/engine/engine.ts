@@ -17,6 +17,7 @@ import type { SoundCodec } from '../core/sound/codecs.ts';
 import type { SoundLevel } from '../core/sound/loudness.ts';
 import type { PictureFiles, PictureWay } from './arguments/encode.ts';
 import type { PictureRun } from './encoders/encoder.ts';
+import type { HardwareKind } from './encoders/hardware.ts';
 import type { CopyRequest, SoundCopy } from './arguments/copy.ts';
 import type { QuickGroupsRequest } from './arguments/quickGroups.ts';
 import type { ComparedResult } from './arguments/compare.ts';
@@ -74,10 +75,8 @@ export interface EngineReport {
 
 /** An encoder in the machine's hardware, which the engine knows. */
 export interface HardwareEncoder {
-  /** As recipes write it. */
-  readonly codec: string;
-  /** As the trade calls its kind. */
-  readonly kind: string;
+  readonly codec: RatedCodec;
+  readonly kind: HardwareKind;
   /** Whether a few frames came out of it here. */
   readonly works: boolean;
 }
@@ -112,7 +111,7 @@ export interface Probed {
 /** Drives the encoders; every method rejects with EngineError. */
 export interface Engine {
   report(): Promise<EngineReport>;
-  /** Tries each hardware encoder with a few frames. */
+  /** Tries each hardware encoder with a few frames, once. */
   probeHardware(): Promise<HardwareEncoder[]>;
   /** Reads a file's facts, and counts and times every packet. */
   probe(path: string, signal?: AbortSignal): Promise<Probed>;

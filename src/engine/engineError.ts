@@ -19,6 +19,7 @@ export type EngineErrorCode =
   | 'engine-silent'
   | 'engine-killed'
   | 'rate-too-low'
+  | 'hardware-missing'
   | 'stopped'
   | 'engine-failed';
 

@@ -154,7 +154,7 @@ async function build(
       return rendition;
     },
     system: () => viewSystem(context),
-    hardware: once(() => engine.probeHardware()),
+    hardware: () => engine.probeHardware(),
     changeFolders: async (request) => {
       current = await changeFolders(current, request);
       return viewSystem(context);
@@ -173,12 +173,6 @@ async function build(
 function createPictures(context: Context): Pick<Application, 'stills' | 'standIns'> {
   const turns = createTurns(PICTURES_AT_ONCE);
   return { stills: createStills(context, turns), standIns: createStandIns(context, turns) };
-}
-
-/** Done when it is first asked for, and never again. */
-function once<Result>(work: () => Promise<Result>): () => Promise<Result> {
-  let result: Promise<Result> | null = null;
-  return () => (result ??= work());
 }
 
 function viewSystem({ config, engineReport, database }: Context): SystemView {

@@ -19,6 +19,8 @@ export interface Config {
   readonly databaseUrl: string | null;
   readonly ffmpeg: string;
   readonly ffprobe: string;
+  /** Whether encoders in hardware are played by the codecs’ own, to try what is done with them. */
+  readonly simulatesHardware: boolean;
   /** Where migrations are read from. */
   readonly applicationFolder: string;
 }
@@ -68,6 +70,7 @@ export function resolveConfig(environment: Environment, applicationFolder: strin
     databaseUrl: environment['LINSTOCK_DATABASE_URL'] || file.databaseUrl || null,
     ffmpeg: environment['LINSTOCK_FFMPEG'] || file.ffmpeg || 'ffmpeg',
     ffprobe: environment['LINSTOCK_FFPROBE'] || file.ffprobe || 'ffprobe',
+    simulatesHardware: environment['LINSTOCK_HARDWARE'] === 'simulated',
     applicationFolder,
   };
 }

@@ -38,6 +38,8 @@ const STATUS = {
   'nothing-left': 422,
   'cap-below-floor': 422,
   'encoder-missing': 422,
+  'hardware-missing': 422,
+  'hardware-holds-average': 422,
   'portion-outside': 422,
   unsuited: 422,
   'sound-rate-outside': 422,

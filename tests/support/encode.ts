@@ -40,6 +40,7 @@ export async function makeRendition(
     recipe: parsed.value,
     portion,
     encoders: [...VIDEO_CODECS, ...SOUND_CODECS],
+    hardware: VIDEO_CODECS,
     sounding: null,
     portionIns,
     cuts: portion && facts.video && cutFrames((await engine.inspect(master)).tallies.get(facts.video.index)!),

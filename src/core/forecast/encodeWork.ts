@@ -5,7 +5,7 @@ import type { Effort } from '../video/definition.ts';
 /** What encoders are told apart by when their speed is learned. */
 export interface EncodeKind {
   readonly codec: VideoCodec;
-  /** null for masters. */
+  /** null for masters, and in hardware. */
   readonly effort: Effort | null;
   /** Once over the picture, twice, or until a size is filled. */
   readonly way: 'once' | 'twice' | 'filling';
@@ -20,7 +20,8 @@ export function encodeKindOf(plan: Pick<EncodePlan, 'streams' | 'budget'>): Enco
   if (!picture || picture.do.kind === 'copy') return null;
   if (isMastered(picture)) return { codec: picture.do.codec, effort: null, way: 'once' };
   if (picture.do.kind !== 'encode') return null;
-  const { codec, effort, rate } = picture.do;
+  const { codec, rate } = picture.do;
+  const effort = picture.do.hardware ? null : picture.do.effort;
   // Where the cap leaves room at the finest quality, that is encoded, and nothing is left to fill.
   if (rate.kind === 'fill' && plan.budget.binds !== 'finest-quality') return { codec, effort, way: 'filling' };
   return { codec, effort, way: rate.kind === 'average' && rate.passes === 2 ? 'twice' : 'once' };

@@ -77,6 +77,8 @@ export interface EncodePicture {
   readonly kind: 'encode';
   readonly codec: RatedCodec;
   readonly effort: Effort;
+  /** Set where an encoder in hardware makes it. */
+  readonly hardware?: true;
   readonly fine: FineSettings;
   /** Frames between keyframes at most. */
   readonly keyframeInterval: number;

@@ -8,6 +8,7 @@ import {
   encodedVideo,
   fillsSize,
   formatOf,
+  holdsInHardware,
   isCopied,
   isRatedVideo,
   type EncodedSound,
@@ -19,6 +20,7 @@ import { SOUND } from '../sound/codecs.ts';
 import { LAYOUT_CHANNELS, layoutOf } from '../sound/definition.ts';
 import { joinWords } from '../text.ts';
 import { flavourOf, MASTERS, RATED, VIDEO, type VideoCodec } from '../video/codecs.ts';
+import { encoderChoices } from '../video/hardware.ts';
 import { findCopyMisfits } from './planCopy.ts';
 import type { PlanProblem } from './planProblem.ts';
 import type { PlanRequest } from './planRequest.ts';
@@ -55,7 +57,7 @@ export function* findMisfits(request: PlanRequest): Generator<PlanProblem> {
   yield* findSoundMisfits(request);
 }
 
-function* findPictureMisfits({ facts, recipe, encoders }: PlanRequest): Generator<PlanProblem> {
+function* findPictureMisfits({ facts, recipe, encoders, hardware = [] }: PlanRequest): Generator<PlanProblem> {
   const video = encodedVideo(recipe);
   if (!video || !facts.video) return;
   const { name, containers, smallestSide } = VIDEO[video.codec];
@@ -69,7 +71,7 @@ function* findPictureMisfits({ facts, recipe, encoders }: PlanRequest): Generato
   yield* findFormatMisfits(video);
   yield* findTransparencyMisfits(video, recipe.container);
   if (isRatedVideo(video)) {
-    yield* findRateMisfits(video);
+    yield* video.hardware ? findHardwareMisfits(video, hardware) : findRateMisfits(video);
     yield* findFineMisfits(video);
   }
   const { crop } = recipe.picture;
@@ -127,14 +129,14 @@ function formatsOf(video: EncodedVideo): { readonly name: string; readonly forma
     const flavour = flavourOf(video.codec, video.flavour);
     return { name: `${name} ${flavour?.name ?? ''}`, formats: flavour?.formats ?? [] };
   }
-  const { name, formats, fine } = RATED[video.codec];
+  const { name, formats, fine } = encoderChoices(video);
   const profile = video.profile && fine.profiles[video.profile];
   return profile ? { name: `${name} ${profile.name}`, formats: profile.formats } : { name, formats };
 }
 
 /** What an expert asks for against what the encoder takes. */
 function* findFineMisfits(video: RatedVideo): Generator<PlanProblem> {
-  const { name, fine } = RATED[video.codec];
+  const { name, fine } = encoderChoices(video);
   const { tune, profile, level, tier, reordering, bFrames, closedGroups } = video;
   const { keyframesAtScenes, keyframesAtPortions } = video;
   const asked: readonly (readonly [field: string, isTaken: boolean, what: string])[] = [
@@ -152,6 +154,19 @@ function* findFineMisfits(video: RatedVideo): Generator<PlanProblem> {
     if (isTaken) continue;
     const message = `The ${name} encoder takes no ${what}; leave it to the encoder.`;
     yield problem('setting-not-taken', `video.${field}`, message);
+  }
+}
+
+/** What is made in hardware against what this machine's hardware does. */
+function* findHardwareMisfits({ codec, rate }: RatedVideo, hardware: readonly VideoCodec[]): Generator<PlanProblem> {
+  if (!hardware.includes(codec)) {
+    const message = `No encoder in hardware for ${RATED[codec].name} works on this machine; take one of the efforts, which are made in software.`;
+    yield problem('hardware-missing', 'video.hardware', message);
+  }
+  if (!holdsInHardware(rate)) {
+    const message =
+      'Encoders in hardware hold an average in one pass, and nothing else; take that, or one of the efforts, which are made in software.';
+    yield problem('hardware-holds-average', 'video.hardware', message);
   }
 }
 

@@ -42,7 +42,7 @@ export type BudgetedPicture =
   | { readonly kind: 'none' }
   /** Of a part nobody knows beforehand how much of it lies there. */
   | { readonly kind: 'copied'; readonly bytes: Bytes; readonly isPart: boolean }
-  | { readonly kind: 'encoded'; readonly rate: RateChoice }
+  | { readonly kind: 'encoded'; readonly rate: RateChoice; readonly hardware: boolean }
   | { readonly kind: 'master'; readonly bitsPerPixel: Flavour['bitsPerPixel'] };
 
 type BudgetOutcome =
@@ -51,6 +51,9 @@ type BudgetOutcome =
 
 /** How far encoders miss an average rate: [below, above], one pass and two (measured on short programmes). */
 const RATE_MISS = { 1: [0.1, 0.22], 2: [0.03, 0.07] } as const;
+
+/** Encoders in hardware are many, and none was measured: as wide as a size is worth telling. */
+const HARDWARE_MISS = [0.25, 0.25] as const;
 
 /** A rate that is held steadily is padded up to it (measured); what the buffer holds at first comes on top. */
 const STEADY_MISS = 0.03;
@@ -78,7 +81,7 @@ export function planBudget(request: BudgetRequest): BudgetOutcome {
         rate: null,
       };
     case 'encoded':
-      return withNeed(request, planEncoded(request, picture.rate));
+      return withNeed(request, planEncoded(request, picture));
     case 'master':
       return { ok: true, budget: planMaster(request, picture.bitsPerPixel), rate: null };
   }
@@ -91,14 +94,20 @@ function withNeed({ sounding }: BudgetRequest, outcome: BudgetOutcome): BudgetOu
   return { ...outcome, budget: { ...outcome.budget, neededRate } };
 }
 
-function planEncoded(request: BudgetRequest, rate: RateChoice): BudgetOutcome {
+function planEncoded(
+  request: BudgetRequest,
+  { rate, hardware }: Extract<BudgetedPicture, { readonly kind: 'encoded' }>,
+): BudgetOutcome {
   switch (rate.mode) {
     case 'size':
       return planFill(request, bytes(rate.bytes));
     case 'share':
       return planFill(request, bytes(rate.ofSource * request.sourceBytes));
     case 'average':
-      return planAverage(request, rate.kbps, RATE_MISS[rate.passes], { passes: rate.passes, buffer: null });
+      return planAverage(request, rate.kbps, hardware ? HARDWARE_MISS : RATE_MISS[rate.passes], {
+        passes: rate.passes,
+        buffer: null,
+      });
     case 'variable':
       return planAverage(request, rate.kbps, RATE_MISS[rate.passes], {
         passes: rate.passes,

@@ -23,7 +23,7 @@ export function encodedAs(
     return { ...path, kind: 'picture', do: { kind: 'master', codec: wanted.codec, flavour: wanted.flavour } };
   }
   if (!rate) throw new Error('A picture at a rate was planned without one.');
-  const { codec, effort } = wanted;
+  const { codec, effort, hardware } = wanted;
   return {
     ...path,
     kind: 'picture',
@@ -31,6 +31,7 @@ export function encodedAs(
       kind: 'encode',
       codec,
       effort,
+      ...(hardware ? { hardware } : {}),
       keyframeInterval,
       rate,
       fine: fineOf(wanted),

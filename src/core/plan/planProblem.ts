@@ -6,6 +6,8 @@ export interface PlanProblem {
     | 'nothing-left'
     | 'cap-below-floor'
     | 'encoder-missing'
+    | 'hardware-missing'
+    | 'hardware-holds-average'
     | 'portion-outside'
     | 'codec-not-in-container'
     | 'passes-not-held'

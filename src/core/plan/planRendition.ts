@@ -104,7 +104,7 @@ function budgetedPicture(facts: ProgrammeFacts, video: Recipe['video'], span: So
     const isPart = span.frameCount < facts.frameCount;
     return { kind: 'copied', bytes: weighPicture(facts, isPart ? span.seconds : facts.durationSeconds), isPart };
   }
-  if (isRatedVideo(video)) return { kind: 'encoded', rate: video.rate };
+  if (isRatedVideo(video)) return { kind: 'encoded', rate: video.rate, hardware: video.hardware };
   const flavour = flavourOf(video.codec, video.flavour);
   if (!flavour) throw new RangeError(`${video.codec} has no flavour ${video.flavour}.`);
   return { kind: 'master', bitsPerPixel: flavour.bitsPerPixel };

@@ -19,6 +19,8 @@ export interface PlanRequest {
   readonly portion: Portion | null;
   /** Encoders this machine has. */
   readonly encoders: readonly (VideoCodec | SoundCodec)[];
+  /** Codecs that encoders in this machine's hardware make; asked for where a recipe wants one. */
+  readonly hardware?: readonly VideoCodec[];
   /** Measured for exactly this codec, frame size and portion, or null. */
   readonly sounding: Sounding | null;
   /** Frames at which a copy may begin, rising; asked for where a portion is copied, and null until it is known. */

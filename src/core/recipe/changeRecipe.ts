@@ -29,6 +29,8 @@ import {
   type RatedVideo,
   type Recipe,
 } from './recipe.ts';
+import { AS_ENCODER_LIKES } from '../video/fine.ts';
+import { HARDWARE_FORMAT } from '../video/hardware.ts';
 
 /**
  * The recipe in another picture codec: the usual quality of one becomes the usual of the other, what was chosen stays
@@ -43,7 +45,18 @@ export function withVideoCodec(recipe: Recipe, codec: VideoCodec): Recipe {
 
 function asRated(recipe: Recipe, codec: RatedCodec): RatedVideo {
   const before = ratedVideo(recipe) ?? STARTING_RECIPE.video;
-  return fitFine({ ...before, codec, rate: fitRate(before.rate, before.codec, codec) });
+  // Of another codec the machine may have no encoder in hardware.
+  return fitFine({ ...before, codec, hardware: false, rate: fitRate(before.rate, before.codec, codec) });
+}
+
+/** A picture made by hardware, with everything but its rate left to the encoder; or by software again, at a rate it holds. */
+export function withHardware(video: RatedVideo, hardware: boolean): RatedVideo {
+  if (!hardware) {
+    return video.hardware ? { ...video, hardware, rate: fitRate(video.rate, video.codec, video.codec) } : video;
+  }
+  const rate = { mode: 'average', kbps: 'kbps' in video.rate ? video.rate.kbps : STARTING_KBPS, passes: 1 } as const;
+  const asItLikes = { ...AS_ENCODER_LIKES, reordering: true, keyframesAtPortions: false };
+  return { ...video, ...asItLikes, ...splitFormat(HARDWARE_FORMAT), hardware, rate };
 }
 
 /** What the codec's encoder does not take is left to it. */

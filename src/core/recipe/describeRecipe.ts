@@ -115,13 +115,14 @@ function sayFit(fit: Fit | null): string {
   return `up to ${fit.width} × ${fit.height ?? 'any'}`;
 }
 
-/** A picture's codec, with its flavour, and with how its pixels are stored where that is not the usual. */
+/** A picture's codec, with its flavour, with hardware that makes it, and with how its pixels are stored where that is not the usual. */
 export function nameVideo(video: EncodedVideo): string {
   const { name, formats } = VIDEO[video.codec];
   const flavour = isRatedVideo(video) ? null : flavourOf(video.codec, video.flavour);
   const format = formatOf(video);
   const stored = format === (flavour?.formats ?? formats)[0] ? '' : ` in ${nameFormat(format)}`;
-  return `${name}${flavour ? ` ${flavour.name}` : ''}${stored}`;
+  const hardware = isRatedVideo(video) && video.hardware ? ' in hardware' : '';
+  return `${name}${flavour ? ` ${flavour.name}` : ''}${hardware}${stored}`;
 }
 
 function sayRate(rate: RateChoice): string {

@@ -50,6 +50,8 @@ export interface RatedVideo extends FineSettings {
   readonly codec: RatedCodec;
   readonly rate: RateChoice;
   readonly effort: Effort;
+  /** Whether an encoder in the machine's hardware makes it, which has no efforts to choose from. */
+  readonly hardware: boolean;
   readonly bitDepth: PictureDepth;
   readonly chroma: Chroma;
   /** Whether transparency is kept. */
@@ -57,6 +59,14 @@ export interface RatedVideo extends FineSettings {
   readonly keyframes: KeyframeDistance;
   /** Whether there is one besides where each of the programme's portions begins. */
   readonly keyframesAtPortions: boolean;
+}
+
+/**
+ * Whether encoders in hardware are asked for it: an average in one pass, which all of them hold. What they make of a quality is a scale of
+ * each its own, and a size is filled from encodes that can be joined.
+ */
+export function holdsInHardware(rate: RateChoice): boolean {
+  return rate.mode === 'average' && rate.passes === 1;
 }
 
 /** How far keyframes lie apart at most. */
@@ -176,6 +186,7 @@ export const STARTING_RECIPE: Recipe & {
     codec: STARTING_PICTURE,
     rate: atQuality(RATED[STARTING_PICTURE].quality.usual),
     effort: 'balanced',
+    hardware: false,
     bitDepth: 8,
     chroma: '4:2:0',
     alpha: false,

@@ -27,7 +27,7 @@ const rateOf = (recipe: Recipe): unknown => {
 
 const effortOf = (recipe: Recipe): unknown => {
   const video = encodedVideo(recipe);
-  return video && isRatedVideo(video) ? video.effort : null;
+  return video && isRatedVideo(video) ? [video.effort, video.hardware] : null;
 };
 
 /** In the order of the sentence. */

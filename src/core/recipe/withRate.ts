@@ -1,9 +1,12 @@
-import { atQuality, ratedVideo, type RateChoice, type Recipe } from './recipe.ts';
+import { atQuality, holdsInHardware, ratedVideo, type RateChoice, type Recipe } from './recipe.ts';
 
-/** The order with its picture held to something else; as it is where the picture has no rate. */
+/**
+ * The order with its picture held to something else, in software where hardware does not hold it; as it is where the picture has no rate.
+ */
 export function withRate(recipe: Recipe, rate: RateChoice): Recipe {
   const video = ratedVideo(recipe);
-  return video ? { ...recipe, video: { ...video, rate } } : recipe;
+  if (!video) return recipe;
+  return { ...recipe, video: { ...video, rate, hardware: video.hardware && holdsInHardware(rate) } };
 }
 
 /**

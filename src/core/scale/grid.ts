@@ -125,7 +125,7 @@ export function recipeAt(
   if (!video) return recipe;
   return {
     ...recipe,
-    video: { ...video, rate: atQuality(quality), effort: effort ?? video.effort },
+    video: { ...video, rate: atQuality(quality), effort: effort ?? video.effort, hardware: false },
     picture: { ...recipe.picture, fit: { width, height } },
   };
 }

@@ -118,6 +118,26 @@ describe('a gauge', () => {
   });
 });
 
+describe('a picture in hardware', () => {
+  const run = { ...RUNS[0]!, target: { kind: 'rate', rate: RATE } } as const;
+
+  it('goes through the whole chain, then to the device, which is opened before the input', () => {
+    const args = pictureArguments(encodedIn('hevc'), run, FILES, 'vaapi');
+    expect(args.indexOf('-vaapi_device')).toBeLessThan(args.indexOf('-i'));
+    const own = after(pictureArguments(encodedIn('hevc'), run, FILES), '-vf');
+    expect(after(args, '-vf')).toBe(`${own},format=nv12,hwupload`);
+    expect([after(args, '-c:v'), after(args, '-b:v')]).toEqual(['hevc_vaapi', String(RATE)]);
+    expect(args).not.toContain('-pix_fmt');
+    expect(after(args, '-colorspace')).toBe('bt709');
+  });
+
+  it('of another kind needs no device by name', () => {
+    const args = pictureArguments(encodedIn('h264'), run, FILES, 'nvenc');
+    expect(args.join(' ')).toMatch(/format=nv12 .*-c:v h264_nvenc -b:v 2000000 -g /);
+    expect(args).not.toContain('-vaapi_device');
+  });
+});
+
 describe('a gauge of two passes', () => {
   it('is asked of the codec whose constant quality takes two; every quality goes by what the first wrote', () => {
     const request = { codec: 'vp9', qualities: [20, 32], keyframeInterval: 125 } as const;

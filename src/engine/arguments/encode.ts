@@ -2,6 +2,7 @@ import type { Container } from '../../core/container/names.ts';
 import type { EncodedPicture, EncodedSoundStream, MasteredPicture, PictureStream } from '../../core/plan/encodePlan.ts';
 import type { PictureRun } from '../encoders/encoder.ts';
 import { ENCODERS, MASTER_ENCODERS, pictureTag, SOUND_ENCODERS } from '../encoders/encoders.ts';
+import { hardwareArguments, hardwareDevice, hardwarePath, type HardwareKind } from '../encoders/hardware.ts';
 import { encodeGraph } from '../filters/picture.ts';
 import { soundChain } from '../filters/sound.ts';
 import { resultFile } from '../muxers/muxers.ts';
@@ -65,9 +66,19 @@ export interface PictureFiles {
 
 /**
  * Arguments of one pass over the picture. The working folder holds the statistics between passes.
+ *
+ * @param hardware - What makes a picture that is to be made in hardware; null for one that is not.
  */
-export function pictureArguments(picture: EncodedPicture, run: PictureRun, files: PictureFiles): string[] {
-  return encodeArguments(picture, runArguments(picture, run), files);
+export function pictureArguments(
+  picture: EncodedPicture,
+  run: PictureRun,
+  files: PictureFiles,
+  hardware: HardwareKind | null = null,
+): string[] {
+  if (!hardware) return encodeArguments(picture, runArguments(picture, run), files);
+  const graph = `${encodeGraph(picture)},${hardwarePath(hardware)}`;
+  const encoder = hardwareArguments(hardware, picture.do, run);
+  return [...hardwareDevice(hardware), ...encodeArguments(picture, encoder, files, graph)];
 }
 
 /** One way of several in which the same frames are encoded, and where to. */
@@ -118,12 +129,17 @@ export function masterArguments(picture: MasteredPicture, files: PictureFiles): 
   return encodeArguments(picture, MASTER_ENCODERS[picture.do.codec].arguments(picture.do, picture.out.format), files);
 }
 
-function encodeArguments(picture: PictureStream, encoder: readonly string[], files: PictureFiles): string[] {
+function encodeArguments(
+  picture: PictureStream,
+  encoder: readonly string[],
+  files: PictureFiles,
+  graph = encodeGraph(picture),
+): string[] {
   return [
     ...QUIET_WITH_PROGRESS,
     ...inputPortion(files.source, picture.from),
     ...(files.sound ? soundInput(files.sound) : []),
-    ...outputArguments(picture, encoder, files),
+    ...outputArguments(picture, encoder, files, graph),
   ];
 }
 
@@ -132,11 +148,12 @@ function outputArguments(
   picture: PictureStream,
   encoder: readonly string[],
   files: Omit<PictureFiles, 'source'>,
+  graph = encodeGraph(picture),
 ): string[] {
   return [
     ...['-map', `0:${picture.from.streamIndex}`],
     ...(files.sound ? ['-map', '1:a', '-c:a', 'copy'] : ['-an']),
-    ...['-sn', '-dn', '-vf', encodeGraph(picture)],
+    ...['-sn', '-dn', '-vf', graph],
     ...stampedOutput(picture.out, files.container),
     ...encoder,
     ...pictureTag(files.container, picture.do.codec),

@@ -2,6 +2,8 @@
 export interface EnginePaths {
   readonly ffmpeg: string;
   readonly ffprobe: string;
+  /** Whether the machine is taken to have encoders in hardware that it has not, to try what is done with them. */
+  readonly simulatesHardware?: boolean;
 }
 
 /** A program that is asked what it is answers soon. */

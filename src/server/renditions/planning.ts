@@ -5,6 +5,7 @@ import { planRendition } from '../../core/plan/planRendition.ts';
 import type { Found } from '../../core/plan/planRequest.ts';
 import { ratedVideo } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
+import type { RatedCodec } from '../../core/video/codecs.ts';
 import * as analyses from '../../store/statements/analyses.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
@@ -36,6 +37,7 @@ export async function planWith(
     recipe,
     portion: request.portion,
     encoders: [...context.engineReport.encoders, ...context.engineReport.soundEncoders],
+    ...(ratedVideo(recipe)?.hardware ? { hardware: await workingHardware(context) } : {}),
     sounding,
     ...(ratedVideo(recipe)?.keyframesAtPortions ? { portionIns: await findPortionIns(context, programme.id) } : {}),
     cameOut: await viewCameOut(context, programme.id),
@@ -50,6 +52,10 @@ export async function planWith(
   const [first] = all;
   if (!first) throw new Error('A refused plan names no problem.');
   throw new Refusal(first.code, first.message, { field: first.field, all });
+}
+
+async function workingHardware({ engine }: Context): Promise<RatedCodec[]> {
+  return (await engine.probeHardware()).filter(({ works }) => works).map(({ codec }) => codec);
 }
 
 async function findPortionIns(context: Context, programmeId: string): Promise<number[]> {

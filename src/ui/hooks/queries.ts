@@ -10,7 +10,8 @@ import {
 } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import type { QueueView } from '../../contract/queue.ts';
-import { useEffect } from 'react';
+import { useEffect, useMemo } from 'react';
+import { RATED_CODECS, type RatedCodec } from '../../core/video/codecs.ts';
 import type {
   AnalysisView,
   ProgrammeSummary,
@@ -97,6 +98,12 @@ export const useTakeIns = () => useQuery({ queryKey: ['takeins'], queryFn: api.t
 export const useSystem = () => useQuery({ queryKey: ['system'], queryFn: api.system, staleTime: Infinity });
 
 export const useHardware = () => useQuery({ queryKey: ['hardware'], queryFn: api.hardware, staleTime: Infinity });
+
+/** Codecs that encoders in hardware make on the server; until it has answered, all. */
+export const useWorkingHardware = (): readonly RatedCodec[] => {
+  const { data } = useHardware();
+  return useMemo(() => data?.encoders.filter(({ works }) => works).map(({ codec }) => codec) ?? RATED_CODECS, [data]);
+};
 
 /** How fast this machine was lately; a rendition that is done teaches more. */
 export const useSpeeds = () => useQuery({ queryKey: ['speeds'], queryFn: api.speeds, staleTime: Infinity });

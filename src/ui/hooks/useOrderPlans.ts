@@ -14,7 +14,7 @@ import type { Recipe } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
 import { SOUND_CODECS } from '../../core/sound/codecs.ts';
 import { VIDEO_CODECS } from '../../core/video/codecs.ts';
-import { soundingQuery, useCameOut, useCuts, useSystem } from './queries.ts';
+import { soundingQuery, useCameOut, useCuts, useSystem, useWorkingHardware } from './queries.ts';
 import { triedQuery } from './trialQueries.ts';
 import { useClock } from './useClock.ts';
 import { useSettled } from './useSettled.ts';
@@ -52,6 +52,7 @@ export function useOrderPlans(
   found: Found | null,
 ): readonly OrderPlan[] {
   const { data: system } = useSystem();
+  const hardware = useWorkingHardware();
   const clock = useClock(programme);
   const { data: cuts } = useCuts(
     programme.id,
@@ -78,6 +79,7 @@ export function useOrderPlans(
           portion: portion && { inFrame: portion.inFrame, outFrame: portion.outFrame },
           // Until the server has answered nothing is called missing.
           encoders: system ? [...system.engine.encoders, ...system.engine.soundEncoders] : EVERY_CODEC,
+          hardware,
           sounding,
           cuts: cuts?.frames ?? null,
           cameOut: learned?.cameOut ?? [],
@@ -86,7 +88,7 @@ export function useOrderPlans(
         const isAsked = soundingWanted(programme, recipe, portion) !== null;
         return { portion, outcome, measurement: tried[place] ? { state: 'known' } : measurementOf(isAsked, result) };
       }),
-    [portions, settled, programme, clock, recipe, system, cuts, learned, found, tried],
+    [portions, settled, programme, clock, recipe, system, hardware, cuts, learned, found, tried],
   );
   return useQueries({ queries: wanted.map((one) => soundingQuery(programme.id, one)), combine });
 }

@@ -1,6 +1,13 @@
 import { copiedPictureContainer } from '../../core/plan/planCopy.ts';
 import { withFittingSound, withoutPicture, withVideoCodec } from '../../core/recipe/changeRecipe.ts';
-import { copyingPicture, encodedVideo, isCopied, STARTING_RECIPE, type Recipe } from '../../core/recipe/recipe.ts';
+import {
+  copyingPicture,
+  encodedVideo,
+  isCopied,
+  isRatedVideo,
+  STARTING_RECIPE,
+  type Recipe,
+} from '../../core/recipe/recipe.ts';
 import { joinWords } from '../../core/text.ts';
 import { VIDEO, VIDEO_CODECS, type VideoCodec } from '../../core/video/codecs.ts';
 import { useSystem } from '../hooks/queries.ts';
@@ -26,7 +33,7 @@ export function CodecToken({ programme, recipe, change, problemOf }: OrderPartPr
       isWide
       label="Codec of the picture"
       text={nameOf(recipe)}
-      problem={problemOf('video') ?? problemOf('video.codec')}
+      problem={problemOf('video') ?? problemOf('video.codec') ?? problemOf('video.hardware')}
     >
       {(close) => (
         <Choices
@@ -66,5 +73,6 @@ const ONLY_THESE = `Only ${joinWords(
 function nameOf(recipe: Recipe): string {
   if (isCopied(recipe.video)) return 'the master’s own picture';
   const video = encodedVideo(recipe);
-  return video ? VIDEO[video.codec].name : 'sound only';
+  if (!video) return 'sound only';
+  return `${VIDEO[video.codec].name}${isRatedVideo(video) && video.hardware ? ' in hardware' : ''}`;
 }

@@ -3,9 +3,9 @@ import { faultInName } from '../../core/naming/outputName.ts';
 import { encodedSound, encodedVideo, isRatedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
 import { RATED } from '../../core/video/codecs.ts';
-import type { Effort } from '../../core/video/definition.ts';
 import { Disclosure } from '../kit/Disclosure.tsx';
 import { Choices } from './Choices.tsx';
+import { EffortChoices } from './EffortChoices.tsx';
 import { FineVideo } from './FineVideo.tsx';
 import { HighestField } from './HighestField.tsx';
 import { LoudnessFields } from './LoudnessFields.tsx';
@@ -23,12 +23,6 @@ interface Props {
   readonly onKeepFailed: (keep: boolean) => void;
 }
 
-const EFFORTS: readonly { value: Effort; label: string; hint: string }[] = [
-  { value: 'fast', label: 'Fast', hint: 'Quick, and larger for the same picture.' },
-  { value: 'balanced', label: 'Balanced', hint: 'The usual choice.' },
-  { value: 'thorough', label: 'Thorough', hint: 'About twice the time, a little smaller.' },
-];
-
 /** What is rarely changed, in the order of the signal: picture, video, sound, file. */
 export function FineControl({ programme, problemOf, recipe, change, name, onName, keepFailed, onKeepFailed }: Props) {
   const [video, audio] = [encodedVideo(recipe), encodedSound(recipe)];
@@ -39,15 +33,7 @@ export function FineControl({ programme, problemOf, recipe, change, name, onName
         <section>
           <h3 className="text-quiet text-sm">Video: effort of the encoder</h3>
           {video && isRatedVideo(video) ? (
-            <Choices
-              label="Effort"
-              value={video.effort}
-              choices={EFFORTS.map((one) => ({
-                ...one,
-                hint: `${one.hint} (${RATED[video.codec].effortWords[one.value]})`,
-              }))}
-              onChange={(effort) => change({ ...recipe, video: { ...video, effort } })}
-            />
+            <EffortChoices video={video} change={(next) => change({ ...recipe, video: next })} />
           ) : (
             <p>{video ? 'Nothing to choose.' : recipe.video ? 'Copied as it is.' : 'No picture.'}</p>
           )}

@@ -1,6 +1,6 @@
 import type { RatedVideo } from '../../core/recipe/recipe.ts';
-import { RATED } from '../../core/video/codecs.ts';
 import { MOST_B_FRAMES } from '../../core/video/fine.ts';
+import { encoderChoices } from '../../core/video/hardware.ts';
 import { Choices } from './Choices.tsx';
 import { BY_ITSELF, type FineVideoProps } from './fineVideoProps.ts';
 import { ListToken } from './ListToken.tsx';
@@ -9,7 +9,7 @@ import { readWhole, TypedField } from './TypedField.tsx';
 
 /** Where keyframes lie, and in which order frames are stored. */
 export function FineKeyframes({ video, change, problemOf }: FineVideoProps<RatedVideo>) {
-  const { fine } = RATED[video.codec];
+  const { fine } = encoderChoices(video);
   const problem = (key: keyof RatedVideo) => problemOf(`video.${key}`);
   return (
     <>

@@ -1,12 +1,13 @@
 import type { RatedVideo } from '../../core/recipe/recipe.ts';
 import { RATED } from '../../core/video/codecs.ts';
+import { encoderChoices } from '../../core/video/hardware.ts';
 import { PROFILES, TIERS } from '../../core/video/fine.ts';
 import { BY_ITSELF, type FineVideoProps } from './fineVideoProps.ts';
 import { ListToken } from './ListToken.tsx';
 
 /** What the stream is marked with, for players that go by it. */
 export function FineLabels({ video, change, problemOf }: FineVideoProps<RatedVideo>) {
-  const { fine } = RATED[video.codec];
+  const { fine } = encoderChoices(video);
   const problem = (key: keyof RatedVideo) => problemOf(`video.${key}`);
   return (
     <>

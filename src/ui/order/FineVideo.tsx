@@ -1,8 +1,9 @@
 import { nameFormat, type PixelFormat } from '../../core/picture/store.ts';
 import { splitFormat } from '../../core/recipe/changeRecipe.ts';
 import { formatOf, isRatedVideo, type EncodedVideo, type RatedVideo } from '../../core/recipe/recipe.ts';
-import { flavourOf, RATED } from '../../core/video/codecs.ts';
+import { flavourOf } from '../../core/video/codecs.ts';
 import { TUNES, type Tune } from '../../core/video/fine.ts';
+import { encoderChoices } from '../../core/video/hardware.ts';
 import { FineKeyframes } from './FineKeyframes.tsx';
 import { FineLabels } from './FineLabels.tsx';
 import type { FineVideoProps } from './fineVideoProps.ts';
@@ -20,7 +21,7 @@ export function FineVideo({ video, change, problemOf }: FineVideoProps<EncodedVi
 
 function FormatToken({ video, change, problemOf }: FineVideoProps<EncodedVideo>) {
   const formats = isRatedVideo(video)
-    ? RATED[video.codec].formats
+    ? encoderChoices(video).formats
     : (flavourOf(video.codec, video.flavour)?.formats ?? []);
   const take = (format: PixelFormat) => change({ ...video, ...splitFormat(format) });
   return (
@@ -41,7 +42,7 @@ function hintOf(format: PixelFormat): { readonly hint?: string } {
 }
 
 function RatedSentence({ video, change, problemOf }: FineVideoProps<RatedVideo>) {
-  const { fine } = RATED[video.codec];
+  const { fine } = encoderChoices(video);
   const problem = (key: keyof RatedVideo) => problemOf(`video.${key}`);
   return (
     <>

@@ -1,5 +1,6 @@
 import { ratedVideo, type RateChoice } from '../../core/recipe/recipe.ts';
 import { startRate } from '../../core/recipe/changeRecipe.ts';
+import { withRate } from '../../core/recipe/withRate.ts';
 import { describeRate } from '../../core/recipe/describeRecipe.ts';
 import { RATED } from '../../core/video/codecs.ts';
 import type { RatedDefinition } from '../../core/video/definition.ts';
@@ -16,7 +17,7 @@ export function RateTokens({ programme, recipe, change, problemOf }: OrderPartPr
   if (!video) return null;
   const { rate, codec } = video;
   const definition = RATED[codec];
-  const apply = (next: RateChoice) => change({ ...recipe, video: { ...video, rate: next } });
+  const apply = (next: RateChoice) => change(withRate(recipe, next));
   const said = describeRate(rate);
   const highestProblem = problemOf('video.rate.maxKbps');
   return (

@@ -2,7 +2,7 @@
 
 import { useTheme } from 'next-themes';
 import { SOUND, SOUND_CODECS } from '../../core/sound/codecs.ts';
-import { isVideoCodec, VIDEO, VIDEO_CODECS } from '../../core/video/codecs.ts';
+import { VIDEO, VIDEO_CODECS } from '../../core/video/codecs.ts';
 import type { HardwareView } from '../../contract/views.ts';
 import { joinWords } from '../../core/text.ts';
 import { useHardware, useSystem } from '../hooks/queries.ts';
@@ -74,12 +74,12 @@ export function SettingsPage() {
   );
 }
 
-/** Why nothing is encoded by the machine's hardware. */
+/** What of the machine's hardware encodes, or why nothing does. */
 function Hardware() {
   const { data } = useHardware();
   if (!data) return <p className="text-quiet mt-2 text-sm">Trying the hardware’s encoders …</p>;
   const name = ({ codec, kind }: HardwareView['encoders'][number]) =>
-    `${isVideoCodec(codec) ? VIDEO[codec].name : codec} by ${kind.toUpperCase()}`;
+    `${VIDEO[codec].name} by ${kind === 'simulated' ? 'a simulated device' : kind.toUpperCase()}`;
   const works = data.encoders.filter((one) => one.works).map(name);
   const tried = data.encoders.map(name);
   return (
@@ -89,7 +89,7 @@ function Hardware() {
         works.length === 0 &&
         `No encoder in hardware works on this machine: ${joinWords(tried)} were tried with a few frames, and none came out, for want of the device or its driver.`}
       {works.length > 0 &&
-        `${joinWords(works)} would encode in hardware here. They are fast, and at the same quality their files are larger; orders are made by the encoders above, which fill sizes and are compared.`}
+        `In hardware a few frames came out of ${joinWords(works)}. It is fast, and at the same quality its files are larger; it holds an average rate, and fills no sizes. Fine control of an order has it beside the efforts.`}
     </p>
   );
 }
