@@ -37,7 +37,8 @@ const PARTS: readonly Part[] = [
     name: 'picture codec',
     of: (recipe) => {
       const video = encodedVideo(recipe);
-      return video ? nameVideo(video) : isCopied(recipe.video) ? 'copied' : null;
+      if (!video) return isCopied(recipe.video) ? 'copied' : null;
+      return nameVideo(isRatedVideo(video) ? { ...video, hardware: false } : video);
     },
   },
   { name: 'rate', of: rateOf },
