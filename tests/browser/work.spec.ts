@@ -15,7 +15,7 @@ test.beforeAll(async () => {
   mkdirSync(path.join(folders.media, 'autumn'), { recursive: true });
   drawMaster(path.join(folders.media, 'autumn', 'Evening sky.mov'), { seconds: 4, size: '640x360', grain: 12 });
   draw(path.join(folders.media, 'guide.wav'), ['-f', 'lavfi', '-i', 'sine=frequency=300:sample_rate=48000:duration=3']);
-  server = await startServer(folders);
+  server = await startServer(folders, { LINSTOCK_HARDWARE: 'simulated' });
 });
 test.afterAll(() => server.end('SIGTERM'));
 
@@ -271,9 +271,38 @@ test('what an archive copy takes is told by frames of its own, once they were we
   await expect(line).toContainText('An MP4 in');
 });
 
+test('what a device in the machine encodes is offered beside the efforts, and holds an average', async ({ page }) => {
+  await page.goto(server.address);
+  await page.getByRole('link', { name: 'Evening sky.mov' }).click();
+  const line = page.getByTestId('order-line');
+  await line.getByRole('button', { name: /Codec of the picture/ }).click();
+  await page.getByRole('radio', { name: /^H\.264/ }).click();
+  await line.getByRole('button', { name: /Container/ }).click();
+  await page.getByRole('radio', { name: /^MP4/ }).click();
+  await page.getByText('Fine control').click();
+  await page.getByRole('radio', { name: /^In hardware/ }).click();
+  await expect(line).toContainText('An MP4 in H.264 in hardware');
+  await expect(line).toContainText('averaging 3,000 kb/s in one pass');
+  await expectAccessible(page);
+  await page.keyboard.press('q');
+  const row = page.getByTestId('rendition').filter({ hasText: 'H.264 in hardware' });
+  await expect(row).toHaveAttribute('data-state', 'done', { timeout: 120_000 });
+  // Whatever it does not hold is made in software.
+  await line.getByRole('button', { name: /What is held to/ }).click();
+  await page.getByRole('radio', { name: /^Constant quality/ }).click();
+  await expect(line).toContainText('An MP4 in H.264, at');
+  await line.getByRole('button', { name: /Codec of the picture/ }).click();
+  await page.getByRole('radio', { name: /^AV1/ }).click();
+  await expect(page.getByRole('radio', { name: /^In hardware/ })).toBeDisabled();
+  await expect(page.getByText('Nothing in this machine encodes AV1.')).toBeVisible();
+});
+
 test('settings tell what is installed, in light and dark', async ({ page }) => {
   await page.goto(`${server.address}/settings`);
   await expect(page.getByText(folders.output)).toBeVisible();
+  await expect(page.getByTestId('hardware')).toContainText(
+    'H.264 by a simulated device and HEVC by a simulated device',
+  );
   await expectAccessible(page);
   await expect(page.getByRole('radio', { name: 'As the system' })).toBeChecked();
   await page.getByRole('radio', { name: 'Light' }).click();
