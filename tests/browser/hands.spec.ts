@@ -106,6 +106,26 @@ test('a portion’s handle moves only when it is dragged, and one drag is one un
   expect(kept).toHaveLength(2);
 });
 
+test('what was changed last is kept, also where the page is left at once', async ({ page }) => {
+  await server.call('PUT', `programmes/${sky.id}/portions`, [{ inFrame: 30, outFrame: 90, name: 'Middle' }]);
+  await open(page);
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(() => frame(page)).toBe(1);
+  await page.keyboard.press('i');
+  // Faster than a hand is: within the moment that changes are gathered in.
+  await page.getByRole('link', { name: 'Queue' }).dispatchEvent('click');
+  await expect(page.getByRole('heading', { level: 1, name: 'Queue' })).toBeVisible();
+  await expect.poll(async () => (await portions())[0]?.inFrame).toBe(1);
+  await open(page);
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(() => frame(page)).toBe(2);
+  await page.keyboard.press('i');
+  await page.evaluate(() => window.location.assign('/settings'));
+  await expect(page.getByRole('heading', { level: 1, name: 'Settings' })).toBeVisible();
+  await expect.poll(async () => (await portions())[0]?.inFrame).toBe(2);
+});
+
 test('in after out moves the portion along and says so; the short way of timecode is read', async ({ page }) => {
   await open(page);
   const field = page.getByLabel('In point of Middle');

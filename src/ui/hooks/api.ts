@@ -75,12 +75,23 @@ async function call<Answer>(path: string, init: RequestInit = {}): Promise<Answe
 /** Names this page, so that it is not told of its own changes. */
 export const PAGE = typeof crypto === 'undefined' ? '' : crypto.randomUUID();
 
-const send = <Answer>(method: 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, body: unknown) =>
-  call<Answer>(path, {
-    method,
-    headers: { 'content-type': 'application/json', 'linstock-page': PAGE },
-    body: JSON.stringify(body),
-  });
+const send = <Answer>(
+  method: 'POST' | 'PUT' | 'PATCH' | 'DELETE',
+  path: string,
+  body: unknown,
+  keepalive: (text: string) => boolean = () => false,
+) => {
+  const text = JSON.stringify(body);
+  const headers = { 'content-type': 'application/json', 'linstock-page': PAGE };
+  return call<Answer>(path, { method, headers, body: text, keepalive: keepalive(text) });
+};
+
+/** What so few bytes hold is sent to its end though its page is left; browsers take 64 KiB, all such together (the Fetch standard). */
+const MOST_KEPT_ALIVE = 24_000;
+
+/** Keeps work as it is done, also what was done last before a page is left. */
+const keep = <Answer>(path: string, body: unknown) =>
+  send<Answer>('PUT', path, body, (text) => text.length < MOST_KEPT_ALIVE);
 
 const remove = <Answer>(path: string) => call<Answer>(path, { method: 'DELETE' });
 
@@ -115,10 +126,10 @@ export const api = {
   raw: (id: string) => call<unknown>(`programmes/${id}/raw`),
   workingOrder: (id: string) => call<WorkingOrderView>(`programmes/${id}/order`),
   keepOrder: (id: string, order: { readonly recipe: Recipe; readonly briefId: string | null }) =>
-    send<WorkingOrderView>('PUT', `programmes/${id}/order`, order),
+    keep<WorkingOrderView>(`programmes/${id}/order`, order),
   portions: (id: string) => call<PortionView[]>(`programmes/${id}/portions`),
   savePortions: (id: string, portions: readonly PortionView[]) =>
-    send<PortionView[]>('PUT', `programmes/${id}/portions`, portions),
+    keep<PortionView[]>(`programmes/${id}/portions`, portions),
   forget: (id: string) => remove<undefined>(`programmes/${id}`),
   restore: (id: string) => call<ProgrammeView>(`programmes/${id}/restore`, { method: 'POST' }),
   forgotten: () => call<ForgottenView[]>('forgotten'),

@@ -68,11 +68,14 @@ export function useProgrammeWork(
     replace({ recipe: start, briefId, portions });
   }, [saved.recipe, start, recipe, briefId, portions, replace]);
 
+  const unsaved = useRef<(() => void) | null>(null);
   useEffect(() => {
+    unsaved.current = null;
     const before = kept.current;
     const isOrderKept = before.recipe === recipe && before.briefId === briefId;
     if (isOrderKept && before.portions === portions) return;
-    const timer = setTimeout(() => {
+    const save = () => {
+      unsaved.current = null;
       kept.current = { recipe, briefId, portions };
       Promise.all([
         isOrderKept ? null : api.keepOrder(programme.id, { recipe, briefId }),
@@ -80,9 +83,21 @@ export function useProgrammeWork(
       ]).catch((error: unknown) => {
         toast.error(error instanceof Error ? error.message : 'The order line could not be kept.');
       });
-    }, SAVE_AFTER_MS);
+    };
+    unsaved.current = save;
+    const timer = setTimeout(save, SAVE_AFTER_MS);
     return () => clearTimeout(timer);
   }, [programme.id, recipe, briefId, portions]);
+
+  // What was changed last is not lost to whoever leaves at once.
+  useEffect(() => {
+    const leave = () => unsaved.current?.();
+    window.addEventListener('pagehide', leave);
+    return () => {
+      window.removeEventListener('pagehide', leave);
+      leave();
+    };
+  }, []);
 
   useActKey('mod+z', undo);
   useActKey('mod+shift+z, mod+y', redo);
