@@ -2,7 +2,7 @@ import { CONTAINER } from '../container/containers.ts';
 import { fitFrameSize } from '../geometry/frameSize.ts';
 import { croppedSize } from '../geometry/preparation.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
-import { withContainer, withoutPicture, withSoundCodec, withVideoCodec } from '../recipe/changeRecipe.ts';
+import { withContainer, withHardware, withoutPicture, withSoundCodec, withVideoCodec } from '../recipe/changeRecipe.ts';
 import { resultRate } from '../recipe/frameRate.ts';
 import { changesOf } from '../recipe/recipeChanges.ts';
 import {
@@ -94,10 +94,11 @@ const frameRate: Bend = (recipe, { maxFrameRate }, facts) => {
   return { ...recipe, time: { frameRate: { atMost: maxFrameRate } } };
 };
 
-/** A cap in bytes is filled; without one the picture is held to the ceilings of rate. */
+/** A cap in bytes is filled; without one the picture is held to the ceilings of rate: in software, since a device comes only near to them. */
 const size: Bend = (recipe, { maxBytes, maxTotalKbps, maxPictureKbps }) => {
-  const video = ratedVideo(recipe);
-  if (!video) return recipe;
+  const asked = ratedVideo(recipe);
+  if (!asked) return recipe;
+  const video = withHardware(asked, false);
   if (maxBytes !== null) {
     const isUnder = video.rate.mode === 'size' && video.rate.bytes <= maxBytes;
     return isUnder ? recipe : withVideo(recipe, { ...video, rate: { mode: 'size', bytes: maxBytes } });

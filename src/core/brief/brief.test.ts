@@ -76,6 +76,22 @@ describe('a brief', () => {
     );
   });
 
+  it('has what is held to a cap or a ceiling made in software, and leaves hardware where nothing is held', () => {
+    const video = {
+      ...STARTING_RECIPE.video,
+      hardware: true,
+      rate: { mode: 'average', kbps: 900, passes: 1 },
+    } as const;
+    const recipe = { ...STARTING_RECIPE, video };
+    const isIn = (changes: Partial<typeof OPEN_BRIEF>) =>
+      ratedVideo(bendToBrief(recipe, { ...OPEN_BRIEF, ...changes }, FACTS).recipe)?.hardware;
+    expect([isIn({ maxBytes: 10e6 }), isIn({ maxPictureKbps: 2000 }), isIn({ maxWidth: 640 })]).toEqual([
+      false,
+      false,
+      true,
+    ]);
+  });
+
   it('names what it bent', () => {
     const brief = { ...OPEN_BRIEF, maxHeight: 360, maxBytes: 5_000_000 };
     expect(bendToBrief(STARTING_RECIPE, brief, FACTS).bent).toEqual(['rate', 'frame size']);
