@@ -35,7 +35,7 @@ export function makeFolders(): TestFolders {
 }
 
 /** For what comes by itself, however busy the machine is. */
-export const IN_TIME = { timeout: 30_000 } as const;
+export const IN_TIME = { timeout: 60_000 } as const;
 
 const ENDED = ['done', 'failed', 'stopped'];
 

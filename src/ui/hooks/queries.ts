@@ -11,7 +11,7 @@ import {
 import { toast } from 'sonner';
 import type { QueueView } from '../../contract/queue.ts';
 import { useEffect, useMemo } from 'react';
-import { RATED_CODECS, type RatedCodec } from '../../core/video/codecs.ts';
+import type { RatedCodec } from '../../core/video/codecs.ts';
 import type {
   AnalysisView,
   ProgrammeSummary,
@@ -97,12 +97,14 @@ export const useTakeIns = () => useQuery({ queryKey: ['takeins'], queryFn: api.t
 
 export const useSystem = () => useQuery({ queryKey: ['system'], queryFn: api.system, staleTime: Infinity });
 
-export const useHardware = () => useQuery({ queryKey: ['hardware'], queryFn: api.hardware, staleTime: Infinity });
+/** Encoders in hardware; the server tries them when it is first asked, which takes some seconds. */
+export const useHardware = (isAsked = true) =>
+  useQuery({ queryKey: ['hardware'], queryFn: api.hardware, staleTime: Infinity, enabled: isAsked });
 
-/** Codecs that encoders in hardware make on the server; until it has answered, all. */
-export const useWorkingHardware = (): readonly RatedCodec[] => {
-  const { data } = useHardware();
-  return useMemo(() => data?.encoders.filter(({ works }) => works).map(({ codec }) => codec) ?? RATED_CODECS, [data]);
+/** Codecs that encoders in hardware make on the server; null until it has answered. */
+export const useWorkingHardware = (isAsked: boolean): readonly RatedCodec[] | null => {
+  const { data } = useHardware(isAsked);
+  return useMemo(() => data?.encoders.filter(({ works }) => works).map(({ codec }) => codec) ?? null, [data]);
 };
 
 /** How fast this machine was lately; a rendition that is done teaches more. */

@@ -10,10 +10,10 @@ import { isSamePortion, type Portion } from '../../core/programme/facts.ts';
 import { copiesPart } from '../../core/plan/copiedPortion.ts';
 import { planRendition, type PlanOutcome } from '../../core/plan/planRendition.ts';
 import type { Found } from '../../core/plan/planRequest.ts';
-import type { Recipe } from '../../core/recipe/recipe.ts';
+import { ratedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
 import { SOUND_CODECS } from '../../core/sound/codecs.ts';
-import { VIDEO_CODECS } from '../../core/video/codecs.ts';
+import { RATED_CODECS, VIDEO_CODECS } from '../../core/video/codecs.ts';
 import { soundingQuery, useCameOut, useCuts, useSystem, useWorkingHardware } from './queries.ts';
 import { triedQuery } from './trialQueries.ts';
 import { useClock } from './useClock.ts';
@@ -52,7 +52,7 @@ export function useOrderPlans(
   found: Found | null,
 ): readonly OrderPlan[] {
   const { data: system } = useSystem();
-  const hardware = useWorkingHardware();
+  const hardware = useWorkingHardware(ratedVideo(recipe)?.hardware === true);
   const clock = useClock(programme);
   const { data: cuts } = useCuts(
     programme.id,
@@ -79,7 +79,7 @@ export function useOrderPlans(
           portion: portion && { inFrame: portion.inFrame, outFrame: portion.outFrame },
           // Until the server has answered nothing is called missing.
           encoders: system ? [...system.engine.encoders, ...system.engine.soundEncoders] : EVERY_CODEC,
-          hardware,
+          hardware: hardware ?? RATED_CODECS,
           sounding,
           cuts: cuts?.frames ?? null,
           cameOut: learned?.cameOut ?? [],

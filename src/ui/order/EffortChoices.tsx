@@ -15,17 +15,24 @@ const EFFORTS: readonly { value: Effort; label: string; hint: string }[] = [
 export function EffortChoices({
   video,
   change,
+  isShown,
 }: {
   readonly video: RatedVideo;
   readonly change: (video: RatedVideo) => void;
+  readonly isShown: boolean;
 }) {
-  const working = useWorkingHardware();
+  const working = useWorkingHardware(isShown);
   const { name, effortWords } = RATED[video.codec];
   const hardware = {
     value: 'hardware',
     label: 'In hardware',
     hint: 'Quickest, and largest for the same picture; holds an average rate only.',
-    missing: working.includes(video.codec) ? undefined : `Nothing in this machine encodes ${name}.`,
+    missing:
+      working === null
+        ? 'Trying what there is …'
+        : working.includes(video.codec)
+          ? undefined
+          : `Nothing in this machine encodes ${name}.`,
   } as const;
   return (
     <Choices

@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import type { ProgrammeView } from '../../contract/views.ts';
 import { faultInName } from '../../core/naming/outputName.ts';
 import { encodedSound, encodedVideo, isRatedVideo, type Recipe } from '../../core/recipe/recipe.ts';
@@ -26,14 +27,15 @@ interface Props {
 /** What is rarely changed, in the order of the signal: picture, video, sound, file. */
 export function FineControl({ programme, problemOf, recipe, change, name, onName, keepFailed, onKeepFailed }: Props) {
   const [video, audio] = [encodedVideo(recipe), encodedSound(recipe)];
+  const [isOpen, setOpen] = useState(false);
   return (
-    <Disclosure name="Fine control" look="quiet" className="mt-2">
+    <Disclosure name="Fine control" look="quiet" className="mt-2" onOpen={setOpen}>
       <div className="border-rule mt-2 grid max-w-5xl grid-cols-1 gap-6 border-l-2 pl-4 sm:grid-cols-2 lg:grid-cols-4">
         <PreparationSection programme={programme} recipe={recipe} change={change} problem={problemOf('picture.crop')} />
         <section>
           <h3 className="text-quiet text-sm">Video: effort of the encoder</h3>
           {video && isRatedVideo(video) ? (
-            <EffortChoices video={video} change={(next) => change({ ...recipe, video: next })} />
+            <EffortChoices video={video} change={(next) => change({ ...recipe, video: next })} isShown={isOpen} />
           ) : (
             <p>{video ? 'Nothing to choose.' : recipe.video ? 'Copied as it is.' : 'No picture.'}</p>
           )}
