@@ -20,7 +20,7 @@ import { SOUND } from '../sound/codecs.ts';
 import { LAYOUT_CHANNELS, layoutOf } from '../sound/definition.ts';
 import { joinWords } from '../text.ts';
 import { flavourOf, MASTERS, RATED, VIDEO, type VideoCodec } from '../video/codecs.ts';
-import { encoderChoices } from '../video/hardware.ts';
+import { encoderChoices, hardwareMissing } from '../video/hardware.ts';
 import { findCopyMisfits } from './planCopy.ts';
 import type { PlanProblem } from './planProblem.ts';
 import type { PlanRequest } from './planRequest.ts';
@@ -160,8 +160,7 @@ function* findFineMisfits(video: RatedVideo): Generator<PlanProblem> {
 /** What is made in hardware against what this machine's hardware does. */
 function* findHardwareMisfits({ codec, rate }: RatedVideo, hardware: readonly VideoCodec[]): Generator<PlanProblem> {
   if (!hardware.includes(codec)) {
-    const message = `No encoder in hardware for ${RATED[codec].name} works on this machine; take one of the efforts, which are made in software.`;
-    yield problem('hardware-missing', 'video.hardware', message);
+    yield problem('hardware-missing', 'video.hardware', hardwareMissing(codec));
   }
   if (!holdsInHardware(rate)) {
     const message =

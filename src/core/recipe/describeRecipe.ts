@@ -115,14 +115,18 @@ function sayFit(fit: Fit | null): string {
   return `up to ${fit.width} × ${fit.height ?? 'any'}`;
 }
 
+/** A picture's codec, and hardware where that makes it. */
+export function nameCodec(video: EncodedVideo): string {
+  return `${VIDEO[video.codec].name}${isRatedVideo(video) && video.hardware ? ' in hardware' : ''}`;
+}
+
 /** A picture's codec, with its flavour, with hardware that makes it, and with how its pixels are stored where that is not the usual. */
 export function nameVideo(video: EncodedVideo): string {
-  const { name, formats } = VIDEO[video.codec];
+  const { formats } = VIDEO[video.codec];
   const flavour = isRatedVideo(video) ? null : flavourOf(video.codec, video.flavour);
   const format = formatOf(video);
   const stored = format === (flavour?.formats ?? formats)[0] ? '' : ` in ${nameFormat(format)}`;
-  const hardware = isRatedVideo(video) && video.hardware ? ' in hardware' : '';
-  return `${name}${flavour ? ` ${flavour.name}` : ''}${hardware}${stored}`;
+  return `${nameCodec(video)}${flavour ? ` ${flavour.name}` : ''}${stored}`;
 }
 
 function sayRate(rate: RateChoice): string {

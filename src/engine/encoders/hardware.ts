@@ -1,5 +1,5 @@
 import type { EncodePicture } from '../../core/plan/encodePlan.ts';
-import type { RatedCodec } from '../../core/video/codecs.ts';
+import { RATED, RATED_CODECS, type RatedCodec } from '../../core/video/codecs.ts';
 import type { PictureRun } from './encoder.ts';
 import { ENCODERS } from './encoders.ts';
 
@@ -9,8 +9,8 @@ export const HARDWARE_KINDS = ['nvenc', 'qsv', 'vaapi', 'amf', 'videotoolbox', '
 /** The last stands in for a device where there is none: the codec's own encoder, in the least effort that it knows. */
 export type HardwareKind = (typeof HARDWARE_KINDS)[number] | 'simulated';
 
-/** Codecs whose own encoder can stand in for a device. */
-export const SIMULATED_CODECS: readonly RatedCodec[] = ['h264', 'hevc'];
+/** Codecs whose own encoder can stand in for a device: it holds a rate as closely. */
+export const SIMULATED_CODECS: readonly RatedCodec[] = RATED_CODECS.filter((codec) => RATED[codec].bufferFault === '');
 
 /** Where a machine's graphics are found; encoders of this kind take no other frames than those that lie there. */
 const DEVICE = '/dev/dri/renderD128';

@@ -1,4 +1,4 @@
-import { isRated, RATED, RATED_CODECS, type RatedCodec } from '../../core/video/codecs.ts';
+import { isRated, RATED_CODECS, type RatedCodec } from '../../core/video/codecs.ts';
 import {
   HARDWARE_KINDS,
   hardwareArguments,
@@ -7,6 +7,7 @@ import {
   SIMULATED_CODECS,
   type HardwareKind,
 } from '../encoders/hardware.ts';
+import { hardwareMissing } from '../../core/video/hardware.ts';
 import { bitsPerSecond } from '../../core/units.ts';
 import type { HardwareEncoder } from '../engine.ts';
 import { EngineError, isEngineError } from '../engineError.ts';
@@ -45,8 +46,7 @@ export async function probeHardware(paths: EnginePaths): Promise<HardwareEncoder
 export function kindFor(codec: RatedCodec, found: readonly HardwareEncoder[]): HardwareKind {
   const one = found.find((encoder) => encoder.codec === codec && encoder.works);
   if (one) return one.kind;
-  const message = `No encoder in hardware for ${RATED[codec].name} works on this machine; order it with one of the efforts, which are made in software.`;
-  throw new EngineError('hardware-missing', message);
+  throw new EngineError('hardware-missing', hardwareMissing(codec));
 }
 
 type Named = readonly [codec: RatedCodec, kind: HardwareKind];
@@ -77,7 +77,7 @@ async function encodesAnything(paths: EnginePaths, kind: HardwareKind, codec: Ra
       ...['-hide_banner', '-nostdin', '-v', 'error', ...hardwareDevice(kind)],
       ...['-f', 'lavfi', '-i', frames, '-vf', hardwarePath(kind)],
       ...hardwareArguments(kind, { codec, keyframeInterval }, TRIED),
-      ...['-f', 'matroska', 'pipe:1'],
+      ...['-f', 'nut', 'pipe:1'],
     ],
   }).catch((error: unknown) => {
     if (isEngineError(error)) return null;

@@ -6,6 +6,7 @@ import type { Found } from '../../core/plan/planRequest.ts';
 import { ratedVideo } from '../../core/recipe/recipe.ts';
 import type { Sounding } from '../../core/sounding/sounding.ts';
 import type { RatedCodec } from '../../core/video/codecs.ts';
+import { workingCodecs } from '../../core/video/hardware.ts';
 import * as analyses from '../../store/statements/analyses.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged } from '../programmes/masters.ts';
@@ -55,7 +56,7 @@ export async function planWith(
 }
 
 async function workingHardware({ engine }: Context): Promise<RatedCodec[]> {
-  return (await engine.probeHardware()).filter(({ works }) => works).map(({ codec }) => codec);
+  return workingCodecs(await engine.probeHardware());
 }
 
 async function findPortionIns(context: Context, programmeId: string): Promise<number[]> {

@@ -75,23 +75,23 @@ async function call<Answer>(path: string, init: RequestInit = {}): Promise<Answe
 /** Names this page, so that it is not told of its own changes. */
 export const PAGE = typeof crypto === 'undefined' ? '' : crypto.randomUUID();
 
-const send = <Answer>(
-  method: 'POST' | 'PUT' | 'PATCH' | 'DELETE',
-  path: string,
-  body: unknown,
-  keepalive: (text: string) => boolean = () => false,
-) => {
-  const text = JSON.stringify(body);
-  const headers = { 'content-type': 'application/json', 'linstock-page': PAGE };
-  return call<Answer>(path, { method, headers, body: text, keepalive: keepalive(text) });
-};
+const inJson = (method: 'POST' | 'PUT' | 'PATCH' | 'DELETE', body: unknown) => ({
+  method,
+  headers: { 'content-type': 'application/json', 'linstock-page': PAGE },
+  body: JSON.stringify(body),
+});
+
+const send = <Answer>(method: 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, body: unknown) =>
+  call<Answer>(path, inJson(method, body));
 
 /** What so few bytes hold is sent to its end though its page is left; browsers take 64 KiB, all such together (the Fetch standard). */
 const MOST_KEPT_ALIVE = 24_000;
 
 /** Keeps work as it is done, also what was done last before a page is left. */
-const keep = <Answer>(path: string, body: unknown) =>
-  send<Answer>('PUT', path, body, (text) => text.length < MOST_KEPT_ALIVE);
+const keep = <Answer>(path: string, body: unknown) => {
+  const request = inJson('PUT', body);
+  return call<Answer>(path, { ...request, keepalive: request.body.length < MOST_KEPT_ALIVE });
+};
 
 const remove = <Answer>(path: string) => call<Answer>(path, { method: 'DELETE' });
 

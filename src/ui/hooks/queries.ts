@@ -12,6 +12,7 @@ import { toast } from 'sonner';
 import type { QueueView } from '../../contract/queue.ts';
 import { useEffect, useMemo } from 'react';
 import type { RatedCodec } from '../../core/video/codecs.ts';
+import { workingCodecs } from '../../core/video/hardware.ts';
 import type {
   AnalysisView,
   ProgrammeSummary,
@@ -104,7 +105,7 @@ export const useHardware = (isAsked = true) =>
 /** Codecs that encoders in hardware make on the server; null until it has answered. */
 export const useWorkingHardware = (isAsked: boolean): readonly RatedCodec[] | null => {
   const { data } = useHardware(isAsked);
-  return useMemo(() => data?.encoders.filter(({ works }) => works).map(({ codec }) => codec) ?? null, [data]);
+  return useMemo(() => (data ? workingCodecs(data.encoders) : null), [data]);
 };
 
 /** How fast this machine was lately; a rendition that is done teaches more. */

@@ -1,13 +1,7 @@
 import { copiedPictureContainer } from '../../core/plan/planCopy.ts';
 import { withFittingSound, withoutPicture, withVideoCodec } from '../../core/recipe/changeRecipe.ts';
-import {
-  copyingPicture,
-  encodedVideo,
-  isCopied,
-  isRatedVideo,
-  STARTING_RECIPE,
-  type Recipe,
-} from '../../core/recipe/recipe.ts';
+import { copyingPicture, encodedVideo, isCopied, STARTING_RECIPE, type Recipe } from '../../core/recipe/recipe.ts';
+import { nameCodec } from '../../core/recipe/describeRecipe.ts';
 import { joinWords } from '../../core/text.ts';
 import { VIDEO, VIDEO_CODECS, type VideoCodec } from '../../core/video/codecs.ts';
 import { useSystem } from '../hooks/queries.ts';
@@ -73,6 +67,5 @@ const ONLY_THESE = `Only ${joinWords(
 function nameOf(recipe: Recipe): string {
   if (isCopied(recipe.video)) return 'the master’s own picture';
   const video = encodedVideo(recipe);
-  if (!video) return 'sound only';
-  return `${VIDEO[video.codec].name}${isRatedVideo(video) && video.hardware ? ' in hardware' : ''}`;
+  return video ? nameCodec(video) : 'sound only';
 }
