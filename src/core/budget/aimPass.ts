@@ -25,8 +25,10 @@ export function aimPass(
   passes: readonly WeighedPass[],
   foreseen: ForeseenCurve,
 ): number | null {
-  const [finer, finest] = passes.filter((pass) => pass.videoBytes > wanted).toSorted((a, b) => b.quality - a.quality);
-  const [coarser, coarsest] = passes
+  const [finer, nextFiner] = passes
+    .filter((pass) => pass.videoBytes > wanted)
+    .toSorted((a, b) => b.quality - a.quality);
+  const [coarser, nextCoarser] = passes
     .filter((pass) => pass.videoBytes <= wanted)
     .toSorted((a, b) => a.quality - b.quality);
   const stepOf = (quality: number) => Math.round(quality / scale.step);
@@ -35,9 +37,10 @@ export function aimPass(
   if (first > last) return null;
   const nearest = (finer ?? coarser)!;
   const near = Math.max(-MOST_SIZE_STEP, Math.min(MOST_SIZE_STEP, Math.log(wanted / nearest.videoBytes)));
-  const logOf = curveThrough(scale, foreseen, nearest, finer && coarser);
-  const answered = finer && coarser ? 1 : answerOf(scale, foreseen, nearest, finer ? finest : coarsest);
-  const distance = (step: number) => Math.abs(logOf(step * scale.step) * answered - near);
+  const isBetween = finer !== undefined && coarser !== undefined;
+  const other = isBetween ? coarser : finer ? nextFiner : nextCoarser;
+  const logOf = curveThrough(scale, foreseen, nearest, other, isBetween ? BETWEEN : BEYOND);
+  const distance = (step: number) => Math.abs(logOf(step * scale.step) - near);
   let best = first;
   for (let step = first + 1; step <= last; step += 1) {
     if (distance(step) < distance(best)) best = step;
@@ -45,10 +48,19 @@ export function aimPass(
   return toStep(scale, best * scale.step);
 }
 
+/** How much of a curve is believed to be answered to, at least and at most: between two encodes it goes through both, whatever that takes. */
+type Answered = readonly [least: number, most: number];
+const BETWEEN: Answered = [-Infinity, Infinity];
+/**
+ * Beyond both of two on the same side. At an encoder's floor little is answered to, and an encode that went by the curve again would be one
+ * more that misses; however little it is, the next goes no further than four times what the curve says.
+ */
+const BEYOND: Answered = [1 / 4, 1];
+
 /**
  * What the picture should come to at a quality.
  *
- * @param other - A coarser encode, where there is one.
+ * @param other - Another encode, which tells how much of the curve is answered to; none after the first.
  * @returns Logarithm of the bytes, against those of the encode it goes through.
  */
 function curveThrough(
@@ -56,35 +68,16 @@ function curveThrough(
   foreseen: ForeseenCurve,
   through: WeighedPass,
   other: WeighedPass | undefined,
+  [least, most]: Answered,
 ): (quality: number) => number {
   const usual = (quality: number) => slope * (quality - through.quality);
   const own = foreseen.length > 1 ? (quality: number) => fallOf(foreseen, through.quality, quality) : usual;
   if (!other) return own;
-  const fell = Math.log(Math.max(1, other.videoBytes) / through.videoBytes);
-  const shape = own(other.quality) < 0 ? own : usual;
-  return (quality) => (shape(quality) * fell) / shape(other.quality);
-}
-
-/** However little was answered to, the next encode goes no further than so many times what the curve says. */
-const FURTHEST = 4;
-
-/**
- * How much of what the curve foresaw the picture answered to from one encode to the next on the same side of what is wanted: at an
- * encoder's floor it is little, and an encode that went by the curve again would be one more that misses.
- *
- * @param before - The encode further off; none after the first.
- * @returns Share, 1 where it answered as foreseen or more.
- */
-function answerOf(
-  scale: QualityScale,
-  foreseen: ForeseenCurve,
-  nearest: WeighedPass,
-  before: WeighedPass | undefined,
-): number {
-  if (!before) return 1;
-  const expected = curveThrough(scale, foreseen, before, undefined)(nearest.quality);
-  const came = Math.log(Math.max(1, nearest.videoBytes) / Math.max(1, before.videoBytes));
-  return expected === 0 ? 1 : Math.max(1 / FURTHEST, Math.min(1, came / expected));
+  const came = Math.log(Math.max(1, other.videoBytes) / Math.max(1, through.videoBytes));
+  // Where the programme's own curve is flat between them, it says nothing of that.
+  const shape = own(other.quality) / usual(other.quality) > 0 ? own : usual;
+  const answered = Math.min(most, Math.max(least, came / shape(other.quality)));
+  return (quality) => shape(quality) * answered;
 }
 
 /** So far to either side of a quality its slope is looked at: about what a group is asked for. */
