@@ -5,6 +5,7 @@ export type EngineErrorCode =
   | 'engine-missing'
   | 'file-empty'
   | 'file-is-script'
+  | 'file-is-picture'
   | 'file-cut-off'
   | 'file-not-media'
   | 'file-absurd'

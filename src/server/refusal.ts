@@ -23,6 +23,7 @@ const STATUS = {
   'not-a-file': 422,
   'file-empty': 422,
   'file-is-script': 422,
+  'file-is-picture': 422,
   'file-cut-off': 422,
   'file-not-media': 422,
   'file-absurd': 422,

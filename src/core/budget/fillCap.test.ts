@@ -37,6 +37,9 @@ function decide(passes: readonly WeighedPass[], changes: Partial<Fill> = {}): Fi
   });
 }
 
+/** Logarithm of the size that an encode is aimed at beside the cap, while all lie on its other side. */
+const BESIDE = 0.05;
+
 describe('filling a cap', () => {
   it('takes an encode that is under the cap and fills it', () => {
     expect(decide([even(23, 9_570_000)])).toEqual({ kind: 'take', index: 0, reason: 'filled' });
@@ -45,10 +48,17 @@ describe('filling a cap', () => {
 
   it('encodes the whole again where the cap is out of reach of its groups, by the slope that is usual', () => {
     const over = decide([even(23, 14_000_000)]);
-    const expected = 23 + Math.log((CAP * 0.9975 - FIXED) / 14_000_000) / H264.slope;
+    // A little to the other side of the cap, so that the two lie around it.
+    const expected = 23 + (Math.log((CAP * 0.9975 - FIXED) / 14_000_000) - BESIDE) / H264.slope;
     expect(over).toEqual({ kind: 'again', quality: expect.closeTo(expected, 1) as number });
     expect(decide([even(23, 6_000_000)])).toMatchObject({ kind: 'again' });
     expect(isInReach(CAP, [even(23, 6_000_000)])).toBe(false);
+    // Between two it is the cap itself that is aimed at.
+    const between = decide([even(20, 14_000_000), even(30, 5_000_000)]);
+    expect(between.kind).toBe('again');
+    const [logs, at] = [[14, 5].map((one) => Math.log(one * 1e6)), Math.log(CAP * 0.9975 - FIXED)];
+    const share = (logs[0]! - at) / (logs[0]! - logs[1]!);
+    expect(between).toMatchObject({ quality: expect.closeTo(20 + 10 * share, 1) as number });
   });
 
   it('or as the programme itself was foreseen to answer: grain that is dropped within a few steps', () => {
@@ -63,13 +73,13 @@ describe('filling a cap', () => {
     const over = decide([even(22, video * 2)], { foreseen });
     expect(over).toEqual({
       kind: 'again',
-      quality: expect.closeTo(22 + (4 * Math.log(2)) / Math.log(10), 2) as number,
+      quality: expect.closeTo(22 + (4 * (Math.log(2) + BESIDE)) / Math.log(10), 2) as number,
     });
     // Three times too small at 26: a step of the scale would not do, and the cliff is on this side.
     const under = decide([even(26, video / 3)], { foreseen });
     expect(under).toEqual({
       kind: 'again',
-      quality: expect.closeTo(26 - (4 * Math.log(3)) / Math.log(10), 2) as number,
+      quality: expect.closeTo(26 - (4 * (Math.log(3) + BESIDE)) / Math.log(10), 2) as number,
     });
     // Between two the curve is bent to meet both, and does not go straight.
     const between = decide([even(18, video * 4), even(26, video / 4)], { foreseen });
@@ -133,6 +143,15 @@ describe('filling a cap', () => {
     const afterCliff = tried(5);
     expect(afterCliff.kind).toBe('retouch');
     expect(afterCliff).not.toMatchObject({ group: 3 });
+  });
+
+  it('encodes the whole again, to the other side of the cap, once half the groups were tried', () => {
+    const failed = (group: number) => ({ group, quality: 22, bytes: bytes(850_000), loss: null });
+    const retouches = [0, 1, 2, 3, 4].map(failed);
+    expect(decide([even(23, 8_500_000)], { retouches: retouches.slice(1) }).kind).toBe('retouch');
+    const next = decide([even(23, 8_500_000)], { retouches });
+    const beyond = 23 + (Math.log((CAP * 0.9975 - FIXED) / 8_500_000) + BESIDE) / H264.slope;
+    expect(next).toEqual({ kind: 'again', quality: expect.closeTo(beyond, 1) as number });
   });
 
   it('goes by what a group was measured to lose, not by what its bytes would let one reckon', () => {

@@ -63,10 +63,17 @@ const NEAR_FINEST = 0.05;
 const NEAR_WORST = 0.3;
 
 /**
- * Groups encoded again by themselves after each encode of the whole, at most: so many, or half of them all. What is not filled then takes
- * another encode of the whole, and groups of both.
+ * Groups encoded again by themselves after each encode of the whole, at most: half of them all, and of few so many. What is not filled
+ * then takes another encode of the whole, and groups of both. Of 1,440 simulated sizes of 8 to 30 groups 0.3 % took more than two and a
+ * half encodes so, against 4.9 % where up to twenty were tried however few there are; the middle one took 1.5 either way.
  */
-const MOST_RETOUCHES = 20;
+const LEAST_RETOUCHES = 4;
+
+/**
+ * While all encodes lie on one side of the cap the next is aimed so far to its other side, as the logarithm of the size: groups of two
+ * that lie around it fill it, and of two on one side they do not.
+ */
+const TO_THE_OTHER_SIDE = 0.05;
 
 /**
  * After each encode: is the cap met and filled, or what next? The whole is encoded at the quality that should come to the
@@ -90,7 +97,8 @@ export function decideFill(fill: Fill): FillDecision {
   const joined = joinStock(stock);
   if (joined && joined.fileBytes >= cap * FILLED_SHARE) return { kind: 'join', ...joined, reason: 'filled' };
   const wanted = wantedPicture(cap, passes);
-  const again = passes.length < MOST_PASSES ? aimPass(scale, wanted, passes, foreseen) : null;
+  const beyond = wanted * Math.exp(TO_THE_OTHER_SIDE * sideOf(cap, passes));
+  const again = passes.length < MOST_PASSES ? aimPass(scale, beyond, passes, foreseen) : null;
   const isNearFinest = again !== null && (again - scale.finestSensible) * -scale.slope <= NEAR_FINEST;
   if (isNearFinest && retouches.length === 0 && !passes.some((pass) => isFinest(scale, pass))) {
     return { kind: 'again', quality: scale.finestSensible };
@@ -98,7 +106,7 @@ export function decideFill(fill: Fill): FillDecision {
   const isNearWorst = again !== null && (scale.worst - again) * -scale.slope <= NEAR_WORST;
   if (isNearWorst && passes.length > 1 && best === null) return { kind: 'again', quality: scale.worst };
   if (again !== null && (!stock || !isInReach(cap, passes))) return { kind: 'again', quality: again };
-  const most = Math.max(MOST_RETOUCHES, Math.ceil((stock?.groups.length ?? 0) / 2)) * passes.length;
+  const most = Math.max(LEAST_RETOUCHES, Math.floor((stock?.groups.length ?? 0) / 2)) * passes.length;
   const near = { ...scale, slope: slopeAround(scale, foreseen, nearestTo(cap, passes)!.quality) };
   const retouch = stock && retouches.length < most ? aimRetouch(cap, near, stock, retouches) : null;
   if (retouch) return { kind: 'retouch', ...retouch };
@@ -108,6 +116,13 @@ export function decideFill(fill: Fill): FillDecision {
   const reason = isSaturated ? 'saturated' : 'passes-spent';
   if (joined && joined.fileBytes > single) return { kind: 'join', ...joined, reason };
   return best === null ? { kind: 'over', reason: 'passes-spent' } : { kind: 'take', index: best, reason };
+}
+
+/** Where the cap lies from all encodes: above (1), below (-1), or between them (0). */
+function sideOf(cap: Bytes, passes: readonly WeighedPass[]): -1 | 0 | 1 {
+  const under = passes.filter(({ fileBytes }) => fileBytes <= cap).length;
+  if (under === 0) return -1;
+  return under === passes.length ? 1 : 0;
 }
 
 /** Whether an encode is as fine as is sensible, but for less than a step that tells. */

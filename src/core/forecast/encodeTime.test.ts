@@ -9,6 +9,7 @@ import {
   learnSpeeds,
   nearestSpeed,
   speedsOf,
+  STARTING_CHECKS_SECONDS,
   STARTING_SECONDS,
   type FinishedEncode,
 } from './encodeTime.ts';
@@ -41,13 +42,14 @@ const at = (workPerSecond: number, kind = ONCE, bitsPerPixel = DENSITY, programm
     bitsPerPixel,
     encodeSeconds,
     checkSeconds: null,
+    besideShare: 0,
   };
 };
 /** What encoding the plan should take at so much work a second, checks aside. */
 const encoding = (workPerSecond: number, kind = ONCE) =>
   STARTING_SECONDS + workOf(kind, PIXELS, DENSITY) / workPerSecond;
 /** With the start of its checks. */
-const whole = (workPerSecond: number, kind = ONCE) => STARTING_SECONDS + encoding(workPerSecond, kind);
+const whole = (workPerSecond: number, kind = ONCE) => STARTING_CHECKS_SECONDS + encoding(workPerSecond, kind);
 
 describe('how long an encode takes', () => {
   it('is unknown until one was finished', () => {
@@ -106,10 +108,21 @@ describe('how long an encode takes', () => {
   });
 
   it('tells what the checks are of it', () => {
-    const checked = { ...at(2e7), pixels: { ...at(2e7).pixels, masters: 1e9 }, checkSeconds: STARTING_SECONDS + 20 };
+    const checked = {
+      ...at(2e7),
+      pixels: { ...at(2e7).pixels, masters: 1e9 },
+      checkSeconds: STARTING_CHECKS_SECONDS + 20,
+    };
     const { checking, likely } = foreseeSeconds(PLAN, learnSpeeds([checked]))!;
-    expect(checking).toBeCloseTo(STARTING_SECONDS + PIXELS.masters / 5e7, 6);
+    expect(checking).toBeCloseTo(STARTING_CHECKS_SECONDS + PIXELS.masters / 5e7, 6);
     expect(likely).toBeGreaterThan(checking);
+  });
+
+  it('is not told longer by an encode that shared the cores', () => {
+    const shared = { ...at(2e7), encodeSeconds: at(2e7).encodeSeconds * 1.5, besideShare: 1 };
+    expect(foreseeSeconds(PLAN, learnSpeeds([shared]))!.likely).toBeCloseTo(whole(2e7), 6);
+    const half = { ...shared, encodeSeconds: at(2e7).encodeSeconds * 1.2, besideShare: 0.5 };
+    expect(foreseeSeconds(PLAN, learnSpeeds([half]))!.likely).toBeCloseTo(whole(2e7), 6);
   });
 
   it('is told the more narrowly the more were seen', () => {
@@ -140,7 +153,7 @@ describe('how long an encode takes', () => {
   it('does not take a clip’s starts for the pace of a programme', () => {
     const pixels = { own: 1e7, masters: 0 };
     const work = workOf(ONCE, pixels, DENSITY);
-    const clip = { programmeId: 'film', kind: ONCE, pixels, bitsPerPixel: DENSITY, checkSeconds: null };
+    const clip = { programmeId: 'film', kind: ONCE, pixels, bitsPerPixel: DENSITY, checkSeconds: null, besideShare: 0 };
     const learned = learnSpeeds([{ ...clip, encodeSeconds: STARTING_SECONDS + 1 }]);
     expect(learned.encoding[0]?.workPerSecond.usual).toBeCloseTo(work, 0);
     // What took no longer than its starts says little, and never that encoding costs nothing.

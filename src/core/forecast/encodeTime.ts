@@ -35,6 +35,8 @@ export interface FinishedEncode {
   readonly bitsPerPixel: number;
   readonly encodeSeconds: number;
   readonly checkSeconds: number | null;
+  /** Of both, the share in which the cores were shared with other work, from 0 to 1. */
+  readonly besideShare: number;
 }
 
 /** Seconds an encode should take, checks included. */
@@ -53,17 +55,20 @@ export interface TimeEstimate {
  */
 export function learnSpeeds(finished: readonly FinishedEncode[]): MachineSpeeds {
   const byKind = new Map<string, KnownKind>();
-  for (const { kind, programmeId, pixels, bitsPerPixel, encodeSeconds } of finished) {
+  for (const { kind, programmeId, pixels, bitsPerPixel, ...took } of finished) {
+    const encodeSeconds = took.encodeSeconds * aloneOf(took);
     const key = JSON.stringify([kind.codec, kind.effort, kind.way]);
     const known = byKind.get(key) ?? { kind, programmes: [], rates: [], densities: [] };
     byKind.set(key, known);
     if (pixels.own <= 0 || encodeSeconds <= 0 || known.rates.length >= REMEMBERED) continue;
     known.programmes.push(programmeId);
-    known.rates.push(workOf(kind, pixels, bitsPerPixel) / withoutStart(encodeSeconds));
+    known.rates.push(workOf(kind, pixels, bitsPerPixel) / withoutStart(encodeSeconds, STARTING_SECONDS));
     known.densities.push(bitsPerPixel);
   }
-  const checked = finished.flatMap(({ pixels, checkSeconds }) =>
-    checkSeconds && pixels.masters > 0 ? [pixels.masters / withoutStart(checkSeconds)] : [],
+  const checked = finished.flatMap(({ pixels, checkSeconds, ...took }) =>
+    checkSeconds && pixels.masters > 0
+      ? [pixels.masters / withoutStart(checkSeconds * aloneOf(took), STARTING_CHECKS_SECONDS)]
+      : [],
   );
   const kinds = [...byKind.values()].filter(({ rates }) => rates.length > 0);
   return {
@@ -76,6 +81,17 @@ export function learnSpeeds(finished: readonly FinishedEncode[]): MachineSpeeds 
     programmes: learnPaces(kinds),
     checkedPixelsPerSecond: checked.length > 0 ? middleOf(checked.slice(0, REMEMBERED)) : null,
   };
+}
+
+/**
+ * Beside other work an encode takes so many times as long as by itself (measured on two cores, beside analyses and soundings: 1.3 to 1.6 in
+ * H.264, HEVC and VP9, checks 1.3).
+ */
+const BESIDE = 1.5;
+
+/** What it would have taken by itself, of what it took. */
+function aloneOf({ besideShare }: Pick<FinishedEncode, 'besideShare'>): number {
+  return 1 - besideShare * (1 - 1 / BESIDE);
 }
 
 /** Encodes of one kind, each with its programme. */
@@ -152,14 +168,16 @@ function middleOf(values: readonly number[]): number {
 }
 
 /**
- * What encoding takes however short it is, and checking too, in seconds: the engine is started half a dozen times (measured).
- * What was learned of clips would otherwise promise far too long for programmes.
+ * What encoding takes however short it is, in seconds, and checking, for which the engine is started half a dozen times (measured: checks of
+ * a clip of 150 frames took 1.1 to 1.9 seconds, of programmes a second for 75 million pixels). What was learned of clips would otherwise
+ * promise far too long for programmes.
  */
 export const STARTING_SECONDS = 0.6;
+export const STARTING_CHECKS_SECONDS = 1.1;
 
 /** What took no longer than its starts says little, and never that the rest costs nothing. */
-function withoutStart(seconds: number): number {
-  return Math.max(seconds - STARTING_SECONDS, seconds / 3);
+function withoutStart(seconds: number, starting: number): number {
+  return Math.max(seconds - starting, seconds / 3);
 }
 
 /** Encodes of one kind that are remembered. */
@@ -192,7 +210,7 @@ export function foreseeSeconds(
   const bitsPerPixel = densityOf(planned, plan.budget.expected?.likely ?? null) ?? speed.bitsPerPixel;
   const work = workOf(kind, planned, bitsPerPixel);
   const unseen = BY_CONTENT ** (1 / Math.sqrt(speed.encodes)) * UNSEEN ** Math.min(2, unlike(kind, speed));
-  const checking = STARTING_SECONDS + (checkedPixelsPerSecond ? planned.masters / checkedPixelsPerSecond : 0);
+  const checking = STARTING_CHECKS_SECONDS + (checkedPixelsPerSecond ? planned.masters / checkedPixelsPerSecond : 0);
   return {
     low: STARTING_SECONDS + work / fastest / unseen + checking / CHECKS_APART,
     likely: STARTING_SECONDS + work / usual + checking,

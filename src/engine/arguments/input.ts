@@ -7,7 +7,7 @@ import { ENCODERS } from '../encoders/encoders.ts';
  * engine open other local files or the network; with these lists they are refused.
  */
 const SAFE_FORMATS =
-  'mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mpegts,mpeg,mpegvideo,mxf,flv,asf,ogg,wav,w64,aiff,mp3,flac,aac,ac3,caf,dv,gxf,ivf,h264,hevc,m4v,yuv4mpegpipe,nut';
+  'mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mpegts,mpeg,mpegvideo,mxf,flv,asf,ogg,wav,w64,aiff,mp3,flac,aac,ac3,caf,dv,gxf,ivf,h264,hevc,m4v,yuv4mpegpipe,nut,gif';
 
 /** Options that keep an input to one local file of a known kind. */
 export const SAFE_READING: readonly string[] = ['-protocol_whitelist', 'file,pipe', '-format_whitelist', SAFE_FORMATS];

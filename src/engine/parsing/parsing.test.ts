@@ -213,6 +213,11 @@ describe('failures are explained', () => {
     ['#EXTM3U\n', '', 'file-is-script'],
     ['\uFEFF<?xml version', '', 'file-is-script'],
     ['anything', 'Format not on whitelist', 'file-is-script'],
+    ['wvpk\0\x01', 'Format not on whitelist', 'file-not-media'],
+    // The marks of PNG (ISO/IEC 15948, 5.2), JPEG (ISO/IEC 10918-1, B.1.1.3) and WebP (RFC 9649, 2.4), from memory.
+    ['\x89PNG\r\n\x1a\n', 'Format not on whitelist', 'file-is-picture'],
+    ['\xff\xd8\xff\xe0', '', 'file-is-picture'],
+    ['RIFF\x10\0\0\0WEBPVP8 ', '', 'file-is-picture'],
     ['\0\0\0\u0020ftypisom', 'moov atom not found', 'file-cut-off'],
     ['Dear reader', 'moov atom not found', 'file-not-media'],
     ['', 'Permission denied', 'file-unreadable'],

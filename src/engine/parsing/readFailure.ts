@@ -4,6 +4,13 @@ import type { EngineErrorCode } from '../engineError.ts';
 /** Beginnings of files that name other files; such a script is never followed. */
 const SCRIPT_STARTS = ['#EXTM3U', 'ffconcat', '<?xml', '<MPD', '[playlist]', 'file ', '#EXT'];
 
+/** What holds nothing but text. */
+const IS_TEXT = /^[\s\P{Cc}]*$/u;
+
+/** Files that begin as still pictures do: PNG, JPEG, TIFF of both byte orders, JPEG 2000, OpenEXR and WebP. */
+const PICTURE_STARTS = ['\x89PNG', '\xff\xd8\xff', 'II*\0', 'MM\0*', '\0\0\0\x0cjP  ', '\x76\x2f\x31\x01'];
+const isPicture = (head: string) => PICTURE_STARTS.some((mark) => head.startsWith(mark)) || /^RIFF.{4}WEBP/s.test(head);
+
 /** Files that begin like a film: the boxes of MP4 and QuickTime, or the marks of Matroska, AVI and WAV. */
 // eslint-disable-next-line no-control-regex -- Matroska's mark begins with one
 const FILM_STARTS = /^(?:.{4}(?:ftyp|moov|mdat|wide|free|skip)|\x1a\x45\xdf\xa3|RIFF)/s;
@@ -16,11 +23,25 @@ const FILM_STARTS = /^(?:.{4}(?:ftyp|moov|mdat|wide|free|skip)|\x1a\x45\xdf\xa3|
  */
 export function explainReadFailure(head: string, log: string): { code: EngineErrorCode; message: string } {
   const start = head.replace(/^\uFEFF/, '').trimStart();
-  if (SCRIPT_STARTS.some((script) => start.startsWith(script)) || /not on whitelist|not allowed/i.test(log)) {
+  const isOfNoKnownKind = /not on whitelist|not allowed/i.test(log);
+  if (SCRIPT_STARTS.some((script) => start.startsWith(script)) || (isOfNoKnownKind && IS_TEXT.test(head))) {
     return {
       code: 'file-is-script',
       message:
         'This is a playlist or script that points to other files, not a film; take in the files it names instead.',
+    };
+  }
+  if (isPicture(head)) {
+    return {
+      code: 'file-is-picture',
+      message: 'This is a still picture, not a film; export what it belongs to as one film, and take that in.',
+    };
+  }
+  if (isOfNoKnownKind) {
+    return {
+      code: 'file-not-media',
+      message:
+        'Files of this kind are not taken in; export it as MOV, MP4, Matroska or MXF, or its sound as WAV, and take that in.',
     };
   }
   if (FILM_STARTS.test(head) && /moov atom not found|truncat|End of file|EOF/i.test(log)) {

@@ -13,6 +13,7 @@ interface FinishedRow extends Record<string, unknown> {
   readonly bytes: number;
   readonly encode_seconds: number;
   readonly check_seconds: number | null;
+  readonly beside_share: number;
 }
 
 /** How fast this machine was at what was encoded on it lately. */
@@ -27,8 +28,8 @@ function finishedEncode(row: FinishedRow): FinishedEncode[] {
   const bitsPerPixel = planned && densityOf(planned, row.bytes);
   if (!planned?.kind || bitsPerPixel === null) return [];
   const { kind, ...pixels } = planned;
-  const { programme_id: programmeId, encode_seconds: encodeSeconds, check_seconds: checkSeconds } = row;
-  return [{ programmeId, kind, pixels, bitsPerPixel, encodeSeconds, checkSeconds }];
+  const { encode_seconds: encodeSeconds, check_seconds: checkSeconds, beside_share: besideShare } = row;
+  return [{ programmeId: row.programme_id, kind, pixels, bitsPerPixel, encodeSeconds, checkSeconds, besideShare }];
 }
 
 function workOfStored(plan: unknown): PlannedWork | null {

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { STARTING_SECONDS } from '../../core/forecast/encodeTime.ts';
+import { STARTING_CHECKS_SECONDS, STARTING_SECONDS } from '../../core/forecast/encodeTime.ts';
 import { atQuality, plainVideo, STARTING_RECIPE, type Recipe } from '../../core/recipe/recipe.ts';
 import { makeFakeProgramme } from '../../testing/fakeProgramme.ts';
 import { writeQueueSettings } from '../line/queueSettings.ts';
@@ -48,8 +48,8 @@ describe('what a queue has left', () => {
     const { seconds, unknown, doneAt } = await left();
     expect(unknown).toBe(0);
     // As many frames, and as many bits since nothing was sounded.
-    expect(seconds).toBeGreaterThan(39 + 2 * STARTING_SECONDS);
-    expect(seconds).toBeLessThan(42 + 2 * STARTING_SECONDS);
+    expect(seconds).toBeGreaterThan(39 + STARTING_SECONDS + STARTING_CHECKS_SECONDS);
+    expect(seconds).toBeLessThan(42 + STARTING_SECONDS + STARTING_CHECKS_SECONDS);
     expect(Date.parse(doneAt!)).toBeCloseTo(context.now().getTime() + seconds * 1000, -3);
     await order();
     expect((await left()).seconds).toBeCloseTo(2 * seconds, 6);

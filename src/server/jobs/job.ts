@@ -42,6 +42,8 @@ export interface Job<Payload> {
   readonly lane: Lane;
   /** Who carries it out. */
   readonly runner: string;
+  /** Seconds so far in which this process did work of another lane beside it. */
+  besideSeconds(): number;
   /**
    * Writes something in a transaction, as long as the job is still this attempt's.
    *

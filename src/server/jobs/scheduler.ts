@@ -4,6 +4,7 @@ import type { Query } from '../../store/database.ts';
 import * as statements from '../../store/statements/jobs.ts';
 import type { Context } from '../context.ts';
 import { LANES, PRIORITY, type Job, type JobHandler, type JobKind, type Lane, type Settlement } from './job.ts';
+import { watchSharing, type Shared } from './sharing.ts';
 
 /** A runner that did not hold its job for so long is taken for dead, and another takes it over. */
 const LEASE_MS = 20_000;
@@ -123,6 +124,7 @@ interface ClaimerParts {
 function createClaimer(context: Context, { runner, handlers, encodeRoom }: ClaimerParts, stopping: AbortSignal) {
   const { database, logger } = context;
   const underway = new Set<Underway>();
+  const sharing = watchSharing();
   let claiming: Promise<void> | null = null;
   let isWanted = false;
 
@@ -137,10 +139,12 @@ function createClaimer(context: Context, { runner, handlers, encodeRoom }: Claim
     const abort = new AbortController();
     const signal = AbortSignal.any([stopping, abort.signal]);
     const { kind, subject } = row;
-    const ended = carryOut(context, runner, handler, { ...row, lane }, { signal, abort, stopping })
+    const shared = sharing.enter(lane);
+    const ended = carryOut(context, runner, handler, { ...row, lane, shared }, { signal, abort, stopping })
       .catch((error: unknown) => logger.error({ kind, subject, err: error }, 'a job tripped'))
       .finally(() => {
         underway.delete(entry);
+        shared.leave();
         look();
       });
     const entry: Underway = { kind, subject, lane, abort, ended };
@@ -199,7 +203,7 @@ async function carryOut(
   context: Context,
   runner: string,
   handler: AnyHandler,
-  row: JobRow & { readonly lane: Lane },
+  row: JobRow & { readonly lane: Lane; readonly shared: Shared },
   { signal, abort, stopping }: Signals,
 ): Promise<void> {
   const { database } = context;
@@ -229,7 +233,18 @@ async function carryOut(
     const parsed = parseWith(handler.payload, row.payload);
     if (!parsed.ok) throw new Error(`A job cannot be read: ${parsed.faults[0].message}`);
     const { id, subject, attempt, checkpoint, lane } = row;
-    const job = { id, subject, payload: parsed.value as unknown, attempt, checkpoint, lane, runner, write };
+    const { besideSeconds } = row.shared;
+    const job = {
+      id,
+      subject,
+      payload: parsed.value as unknown,
+      attempt,
+      checkpoint,
+      lane,
+      runner,
+      besideSeconds,
+      write,
+    };
     await settle(context, row, await handler.run(job, signal));
     logger.info('ended');
   } catch (error) {

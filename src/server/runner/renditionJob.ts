@@ -133,7 +133,13 @@ async function attempt(context: Context, { job, row, line }: Attempted, signal: 
   const clock = workingClock(hold);
   const reporter = createStageReporter(foreseen, clock, reports.take);
   try {
-    return await runRendition(context, row, job.runner, { reporter, hold, now: clock }, signal);
+    return await runRendition(
+      context,
+      row,
+      job.runner,
+      { reporter, hold, now: clock, besideSeconds: job.besideSeconds },
+      signal,
+    );
   } finally {
     end();
     await reports.close();
@@ -247,6 +253,7 @@ async function settlementOf(context: Context, row: RenditionRow, outcome: Outcom
         outcome.state === 'done' ? 1 : row.fraction,
         outcome.path,
         path.basename(outcome.path),
+        outcome.besideShare,
       ]);
       await proveForecast(query, row, outcome, context.now());
     },

@@ -35,6 +35,8 @@ export interface Outcome {
   readonly fill: FillView | null;
   readonly encodeSeconds: number | null;
   readonly checkSeconds: number | null;
+  /** Of the time both took, the share in which other work went on beside it. */
+  readonly besideShare: number | null;
   readonly hasFile: boolean;
   readonly problem: Problem | null;
 }
@@ -50,7 +52,7 @@ export async function runRendition(
   context: Context,
   row: RenditionRow,
   runner: string,
-  { reporter, hold, now }: Watched,
+  watched: Watched,
   signal: AbortSignal,
 ): Promise<Outcome> {
   const workingFolder = workingFolderOf(context, row.id);
@@ -61,7 +63,7 @@ export async function runRendition(
     const journal = await openJournal(path.join(workingFolder, JOURNAL), keyOf(row));
     await keepOnly(workingFolder, [...journal.files(), path.join(workingFolder, JOURNAL)]);
     await removeTemporary(row.path, row.id, journal.files());
-    return await attempt(context, row, { runner, reporter, hold, now, signal, workingFolder, journal });
+    return await attempt(context, row, { ...watched, runner, signal, workingFolder, journal });
   } catch (error) {
     if (signal.aborted) throw error;
     return failWith(context, row, error);
@@ -111,6 +113,7 @@ const NOTHING = {
   fill: null,
   encodeSeconds: null,
   checkSeconds: null,
+  besideShare: null,
   hasFile: false,
   problem: null,
 } as const;
@@ -121,6 +124,8 @@ export interface Watched {
   readonly hold: Hold;
   /** In milliseconds, standing still while it is held. */
   readonly now: () => number;
+  /** Seconds in which other work went on beside it. */
+  readonly besideSeconds: () => number;
 }
 
 interface Attempt extends Watched {
@@ -144,12 +149,13 @@ async function work(
   context: Context,
   row: RenditionRow,
   source: string,
-  { runner, reporter, hold, now, signal, workingFolder, journal }: Attempt,
+  { runner, reporter, hold, now, besideSeconds, signal, workingFolder, journal }: Attempt,
 ): Promise<Outcome> {
   const { plan } = row;
   const picture = pictureOf(plan);
   const clock = await readClock(context, { id: row.programme_id, facts: row.source_facts });
   const started = now();
+  const besideBefore = besideSeconds();
   const encoded = await encodeRendition({
     engine: context.engine,
     plan,
@@ -184,6 +190,7 @@ async function work(
   });
   signal.throwIfAborted();
   const quality = picture && summarise(picture, frames);
+  const checkedAt = now();
   const common = {
     bytes: (await stat(encoded.file)).size,
     checks,
@@ -191,7 +198,8 @@ async function work(
     frames,
     fill: encoded.fill,
     encodeSeconds: (encodedAt - started) / 1000,
-    checkSeconds: (now() - encodedAt) / 1000,
+    checkSeconds: (checkedAt - encodedAt) / 1000,
+    besideShare: Math.min(1, ((besideSeconds() - besideBefore) * 1000) / Math.max(1, checkedAt - started)),
   };
   // What a receiver asks for and does not get is told; the file is what was ordered all the same.
   const failed = checks.filter((check) => !check.ok && !check.ofBrief);

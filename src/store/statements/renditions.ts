@@ -133,8 +133,8 @@ export const SAVE_PLAN = `
 export const FINISH_RENDITION = `
   UPDATE rendition
   SET state = $2, finished_at = $3, bytes = $4, checks = $5, quality = $6, fill = $7, encode_seconds = $8,
-      check_seconds = $9, has_file = $10, problem = $11, frames = $12, fraction = $13, path = $14, name = $15, stage = NULL,
-      fps = NULL, seconds_left = NULL
+      check_seconds = $9, has_file = $10, problem = $11, frames = $12, fraction = $13, path = $14, name = $15,
+      beside_share = $16, stage = NULL, fps = NULL, seconds_left = NULL
   WHERE id = $1`;
 
 export const STOP_RENDITION = `
@@ -163,6 +163,8 @@ export const CAME_OUT = `
 
 /** What was encoded here lately, the newest first: how long it took says how long the next will take. */
 export const LATEST_ENCODES = `
-  SELECT programme_id, work, CASE WHEN work IS NULL THEN plan END AS plan, bytes, encode_seconds, check_seconds FROM rendition
+  SELECT programme_id, work, CASE WHEN work IS NULL THEN plan END AS plan, bytes, encode_seconds, check_seconds,
+         coalesce(beside_share, 0) AS beside_share
+  FROM rendition
   WHERE state = 'done' AND encode_seconds > 0
   ORDER BY finished_at DESC LIMIT 200`;
