@@ -1,11 +1,17 @@
 import { availableParallelism } from 'node:os';
 import type { ProgrammeView } from '../../src/contract/views.ts';
-import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
 import { bestUnder } from '../../src/core/scale/best.ts';
 import { atBytes, inOrder, type ScaleCurve, type ScalePoint } from '../../src/core/scale/curve.ts';
 import { nameCurve } from '../../src/core/scale/explain.ts';
 import { recipeAt, sizesDown, spread } from '../../src/core/scale/grid.ts';
-import { atQuality, plainVideo, renditionSize, STARTING_RECIPE, type Recipe } from '../../src/core/recipe/recipe.ts';
+import {
+  atQuality,
+  plainVideo,
+  renditionSize,
+  STARTING_RECIPE,
+  type Recipe,
+  OWN_PICTURE,
+} from '../../src/core/recipe/recipe.ts';
 import type { Engine } from '../../src/engine/engine.ts';
 import type { Application } from '../../src/server/application.ts';
 import { takeIn } from '../../src/server/programmes/programmes.ts';
@@ -23,7 +29,7 @@ const CAPS = [0.3, 0.5, 0.7] as const;
 const RECIPE: Recipe = {
   ...STARTING_RECIPE,
   video: { ...plainVideo('h264', atQuality(23), 'fast'), keyframes: { seconds: 2 }, keyframesAtScenes: false },
-  picture: { ...AS_IT_IS, fit: { height: 360 } },
+  picture: { ...OWN_PICTURE, fit: { height: 360 } },
   audio: null,
 };
 

@@ -2,12 +2,11 @@ import { closeSync, openSync, readSync } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
 import { pictureOf } from '../../src/core/plan/encodePlan.ts';
 import { createPictureSums } from '../../src/core/quality/pictureSums.ts';
 import { bytesOfPicture } from '../../src/core/quality/samples.ts';
 import { createWeigher } from '../../src/core/quality/xpsnr.ts';
-import { atQuality, plainVideo, STARTING_RECIPE, type Recipe } from '../../src/core/recipe/recipe.ts';
+import { atQuality, plainVideo, STARTING_RECIPE, type Recipe, OWN_PICTURE } from '../../src/core/recipe/recipe.ts';
 import { RATED } from '../../src/core/video/codecs.ts';
 import type { Application } from '../../src/server/application.ts';
 import { takeIn } from '../../src/server/programmes/programmes.ts';
@@ -37,7 +36,7 @@ export async function benchComparing(app: Application): Promise<void> {
   for (const [codec, effort] of KINDS) {
     const video = plainVideo(codec, atQuality(codec === 'vp9' ? 34 : 24), effort);
     const recipe: Recipe = {
-      ...{ ...STARTING_RECIPE, video, audio: null, picture: { ...AS_IT_IS, fit: null } },
+      ...{ ...STARTING_RECIPE, video, audio: null, picture: OWN_PICTURE },
       container: RATED[codec].containers[0]!,
     };
     const made = await render(app, master, recipe);

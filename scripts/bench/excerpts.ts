@@ -5,9 +5,8 @@ import type { ProgrammeView } from '../../src/contract/views.ts';
 import { chooseExcerpts } from '../../src/core/excerpts/chooseExcerpts.ts';
 import { foreseeWhole, SURE, type TriedGroup } from '../../src/core/excerpts/foresee.ts';
 import { isEncoded, pictureOf, type EncodedPicture, type EncodePlan } from '../../src/core/plan/encodePlan.ts';
-import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
 import { ssimToDecibels, type FrameQuality } from '../../src/core/quality/frameQuality.ts';
-import { atQuality, plainVideo, STARTING_RECIPE, type Recipe } from '../../src/core/recipe/recipe.ts';
+import { atQuality, plainVideo, STARTING_RECIPE, type Recipe, OWN_PICTURE } from '../../src/core/recipe/recipe.ts';
 import { RATED, RATED_CODECS, type RatedCodec } from '../../src/core/video/codecs.ts';
 import type { Application } from '../../src/server/application.ts';
 import { findProgramme, takeIn } from '../../src/server/programmes/programmes.ts';
@@ -154,7 +153,7 @@ function recipeOf(codec: RatedCodec, quality: number): Recipe {
     ...STARTING_RECIPE,
     container: 'matroska',
     video: { ...plainVideo(codec, atQuality(quality), 'fast'), keyframes: { seconds: SECONDS } },
-    picture: { ...AS_IT_IS, fit: { height: 360 } },
+    picture: { ...OWN_PICTURE, fit: { height: 360 } },
     audio: null,
   };
 }

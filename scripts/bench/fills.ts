@@ -5,9 +5,15 @@ import path from 'node:path';
 import { soundingOf } from '../../src/contract/sounding.ts';
 import type { ProgrammeView, RenditionView } from '../../src/contract/views.ts';
 import type { Container } from '../../src/core/container/names.ts';
-import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
 import { isEncoded, pictureOf } from '../../src/core/plan/encodePlan.ts';
-import { atQuality, plainVideo, STARTING_RECIPE, type RateChoice, type Recipe } from '../../src/core/recipe/recipe.ts';
+import {
+  atQuality,
+  plainVideo,
+  STARTING_RECIPE,
+  type RateChoice,
+  type Recipe,
+  OWN_PICTURE,
+} from '../../src/core/recipe/recipe.ts';
 import { bitsPerSecond } from '../../src/core/units.ts';
 import { RATED, RATED_CODECS, type RatedCodec } from '../../src/core/video/codecs.ts';
 import type { PictureRun } from '../../src/engine/encoders/encoder.ts';
@@ -137,6 +143,6 @@ function shareAgain({ fill, plan }: RenditionView): number {
 }
 
 function recipeOf(codec: RatedCodec, container: Container, rate: RateChoice, height: number): Recipe {
-  const picture = { ...AS_IT_IS, fit: { height } };
+  const picture = { ...OWN_PICTURE, fit: { height } };
   return { ...STARTING_RECIPE, container, video: plainVideo(codec, rate, 'fast'), picture, audio: null };
 }

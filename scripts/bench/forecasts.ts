@@ -1,7 +1,6 @@
 import type { ProgrammeView } from '../../src/contract/views.ts';
 import { soundingOf } from '../../src/contract/sounding.ts';
-import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
-import { atQuality, plainVideo, STARTING_RECIPE, type Recipe } from '../../src/core/recipe/recipe.ts';
+import { atQuality, plainVideo, STARTING_RECIPE, type Recipe, OWN_PICTURE } from '../../src/core/recipe/recipe.ts';
 import { CONTAINER } from '../../src/core/container/containers.ts';
 import { RATED, RATED_CODECS } from '../../src/core/video/codecs.ts';
 import { EFFORTS } from '../../src/core/video/definition.ts';
@@ -31,7 +30,7 @@ export async function benchForecasts(app: Application, programmes: ProgrammeView
       ...STARTING_RECIPE,
       container: RATED[codec].containers.find((container) => CONTAINER[container].withPicture)!,
       video: plainVideo(codec, atQuality(value), effort),
-      picture: { ...AS_IT_IS, fit: { height: one(HEIGHTS) } },
+      picture: { ...OWN_PICTURE, fit: { height: one(HEIGHTS) } },
       audio: null,
     };
     const wanted = soundingOf(programme, recipe, null);

@@ -1,6 +1,12 @@
 import type { ProgrammeView, RenditionView } from '../../src/contract/views.ts';
-import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
-import { atQuality, plainVideo, STARTING_RECIPE, type RateChoice, type Recipe } from '../../src/core/recipe/recipe.ts';
+import {
+  atQuality,
+  plainVideo,
+  STARTING_RECIPE,
+  type RateChoice,
+  type Recipe,
+  OWN_PICTURE,
+} from '../../src/core/recipe/recipe.ts';
 import type { Application } from '../../src/server/application.ts';
 import { getRendition } from '../../src/server/renditions/renditions.ts';
 import { pause } from './timing.ts';
@@ -28,7 +34,7 @@ export async function benchProgress(app: Application, programmes: ProgrammeView[
       const recipe: Recipe = {
         ...STARTING_RECIPE,
         video: plainVideo('h264', rate(programme.durationSeconds)),
-        picture: { ...AS_IT_IS, fit: { height: 540 } },
+        picture: { ...OWN_PICTURE, fit: { height: 540 } },
       };
       const found = await watch(app, programme, recipe);
       if (!found) continue;

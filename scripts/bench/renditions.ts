@@ -4,9 +4,15 @@ import path from 'node:path';
 import type { RenditionRequest } from '../../src/contract/recipe.ts';
 import { soundingOf } from '../../src/contract/sounding.ts';
 import type { ProgrammeView, RenditionView } from '../../src/contract/views.ts';
-import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
 import type { RatedCodec } from '../../src/core/video/codecs.ts';
-import { plainVideo, atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../../src/core/recipe/recipe.ts';
+import {
+  plainVideo,
+  atQuality,
+  STARTING_RECIPE,
+  type RateChoice,
+  type Recipe,
+  OWN_PICTURE,
+} from '../../src/core/recipe/recipe.ts';
 import type { Application } from '../../src/server/application.ts';
 import { readClock } from '../../src/server/programmes/frameTimes.ts';
 import { getRendition } from '../../src/server/renditions/renditions.ts';
@@ -121,7 +127,7 @@ function recipeOf(codec: RatedCodec, rate: RateChoice, height: number): Recipe {
   return {
     ...STARTING_RECIPE,
     video: plainVideo(codec, rate, 'fast'),
-    picture: { ...AS_IT_IS, fit: { height } },
+    picture: { ...OWN_PICTURE, fit: { height } },
     audio: {
       codec: 'aac',
       kbps: 48,

@@ -1,6 +1,5 @@
 import type { ProgrammeView } from '../../src/contract/views.ts';
-import { atQuality, plainVideo, STARTING_RECIPE } from '../../src/core/recipe/recipe.ts';
-import { AS_IT_IS } from '../../src/core/geometry/preparation.ts';
+import { atQuality, plainVideo, STARTING_RECIPE, OWN_PICTURE } from '../../src/core/recipe/recipe.ts';
 import type { Application } from '../../src/server/application.ts';
 import { PRIORITY } from '../../src/server/jobs/job.ts';
 import { viewLedger } from '../../src/server/ledger/ledger.ts';
@@ -21,7 +20,7 @@ export async function benchScale(app: Application, programmes: ProgrammeView[]):
   const recipe = {
     ...STARTING_RECIPE,
     video: plainVideo('h264', atQuality(40), 'fast'),
-    picture: { ...AS_IT_IS, fit: { height: 90 } },
+    picture: { ...OWN_PICTURE, fit: { height: 90 } },
   };
   const { id } = await render(app, programme, recipe);
   await app.line.change({ paused: true });

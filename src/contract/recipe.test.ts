@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { atQuality, plainVideo, STARTING_RECIPE } from '../core/recipe/recipe.ts';
+import { atQuality, OWN_PICTURE, plainVideo, STARTING_RECIPE } from '../core/recipe/recipe.ts';
 import { recipeSchema, renditionRequestSchema } from './recipe.ts';
 import { parseWith } from './strictObject.ts';
 
@@ -26,7 +26,7 @@ describe('the recipe', () => {
       value: {
         ...skeleton,
         video: { ...plainVideo('h264', { mode: 'size', bytes: 48000000 }) },
-        picture: { deinterlace: null, crop: null, ...skeleton.picture },
+        picture: { ...OWN_PICTURE, ...skeleton.picture },
         audio: { ...skeleton.audio, bitDepth: null, loudness: null, tracks: [0], mixed: false },
       },
     });

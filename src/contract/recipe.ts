@@ -1,7 +1,9 @@
 import { boolean, lazy, number, string, type InferType, type Schema } from 'yup';
 import { CONTAINERS } from '../core/container/names.ts';
+import { PIXEL_ASPECTS } from '../core/geometry/frameSize.ts';
 import { FIELD_ORDERS } from '../core/geometry/preparation.ts';
 import { FRAME_RATE_RANGE, type FrameRateChoice } from '../core/recipe/frameRate.ts';
+import { OWN_PICTURE } from '../core/recipe/recipe.ts';
 import { fraction } from './fraction.ts';
 import { frameSide, LARGEST_SIDE } from './frameSide.ts';
 import { audioSchema } from './recipeAudio.ts';
@@ -72,7 +74,10 @@ export const recipeSchema = strictObject({
     deinterlace: deinterlaceSchema.default(null),
     crop: cropSchema.default(null),
     fit: fitSchema.default(null),
-  }).default({ deinterlace: null, crop: null, fit: null }),
+    pixelAspect: string()
+      .oneOf(PIXEL_ASPECTS, fault(`one of ${PIXEL_ASPECTS.join(', ')}`))
+      .default('square'),
+  }).default(OWN_PICTURE),
   time: strictObject({ frameRate: frameRateSchema }).default({ frameRate: 'source' }),
   audio: audioSchema,
 }).required(fault('a recipe'));

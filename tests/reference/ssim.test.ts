@@ -4,7 +4,7 @@ import { ssim } from 'ssim.js';
 import { describe, expect, it } from 'vitest';
 import { pictureOf } from '../../src/core/plan/encodePlan.ts';
 import { planRendition } from '../../src/core/plan/planRendition.ts';
-import { STARTING_RECIPE } from '../../src/core/recipe/recipe.ts';
+import { STARTING_RECIPE, OWN_PICTURE } from '../../src/core/recipe/recipe.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { masterRequest } from '../../src/server/stills/stills.ts';
 import { lookAtFile } from '../support/analyse.ts';
@@ -23,7 +23,7 @@ describe('SSIM against the published window', () => {
     const outcome = planRendition({
       facts,
       clock,
-      recipe: { ...STARTING_RECIPE, picture: { deinterlace: null, crop: null, fit: null } },
+      recipe: { ...STARTING_RECIPE, picture: OWN_PICTURE },
       portion: null,
       encoders: ['h264', 'aac'],
       sounding: null,

@@ -3,7 +3,7 @@ import { clockOf, factsOf } from '../../testing/facts.ts';
 import type { Found } from '../plan/planRequest.ts';
 import { planRendition } from '../plan/planRendition.ts';
 import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
-import { atQuality, plainVideo, STARTING_RECIPE, type Recipe } from '../recipe/recipe.ts';
+import { atQuality, OWN_PICTURE, plainVideo, STARTING_RECIPE, type Recipe } from '../recipe/recipe.ts';
 import { SOUND_CODECS } from '../sound/codecs.ts';
 import type { Sounding } from '../sounding/sounding.ts';
 import { VIDEO_CODECS } from '../video/codecs.ts';
@@ -89,6 +89,13 @@ const TOLD: readonly (readonly [string, Partial<Recipe>, ProgrammeFacts, object 
     { video: { ...H264, bitDepth: 10 } },
     factsOf(),
     { video: { bitDepth: 8, chroma: '4:2:0' } },
+    null,
+  ],
+  [
+    'pixels-stay-stretched',
+    { picture: { ...OWN_PICTURE, pixelAspect: 'source' } },
+    withVideo({ pixelAspect: { num: 64, den: 45 } }),
+    { picture: { pixelAspect: 'square' } },
     null,
   ],
   ['not-played-everywhere', { container: 'mov' }, factsOf(), null, null],

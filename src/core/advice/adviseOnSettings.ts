@@ -148,6 +148,21 @@ const unusualPixels: AdviseOnSetting = ({ recipe, plan }) => {
   };
 };
 
+/** Editors and archives want a master's pixels as they are; on the web not every player stretches them. */
+const pixelsKept: AdviseOnSetting = ({ recipe, plan }) => {
+  const picture = pictureOf(plan);
+  if (!picture || !isEncoded(picture) || !picture.out.pixelAspect) return null;
+  const { num, den } = picture.out.pixelAspect;
+  return {
+    code: 'pixels-stay-stretched',
+    severity: 'caution',
+    field: 'picture.pixelAspect',
+    message: `Pixels stay ${num}:${den}; a player that does not stretch ${CONTAINER[recipe.container].name} shows the picture out of shape.`,
+    remedy: 'Square pixels look the same everywhere.',
+    fix: { kind: 'square-pixels', label: 'Make pixels square' },
+  };
+};
+
 const unplayed: AdviseOnSetting = ({ recipe, plan }) => {
   const picture = pictureOf(plan);
   if (!picture || picture.do.kind === 'master') return null;
@@ -207,6 +222,7 @@ const ADVICE: readonly AdviseOnSetting[] = [
   soundAboveSource,
   keyframes,
   unusualPixels,
+  pixelsKept,
   unplayed,
   secondLoss,
   transparency,

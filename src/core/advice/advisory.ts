@@ -38,7 +38,9 @@ export type Fix =
   | { readonly kind: 'keyframes'; readonly label: string; readonly seconds: number }
   /** As every player takes them: 8 bits, 4:2:0. */
   | { readonly kind: 'pixels'; readonly label: string }
-  | { readonly kind: 'transparency'; readonly label: string };
+  | { readonly kind: 'transparency'; readonly label: string }
+  /** As wide as they are high. */
+  | { readonly kind: 'square-pixels'; readonly label: string };
 
 export const SEVERITIES = ['serious', 'caution', 'note'] as const;
 export type Severity = (typeof SEVERITIES)[number];

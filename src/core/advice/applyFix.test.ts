@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { factsOf } from '../../testing/facts.ts';
 import { shareOfMaster } from '../programme/shareOf.ts';
-import { startingRecipe, STARTING_RECIPE } from '../recipe/recipe.ts';
+import { OWN_PICTURE, startingRecipe, STARTING_RECIPE } from '../recipe/recipe.ts';
 import type { Fix } from './advisory.ts';
 import { applyFix, isApplied, withdrawFix, type OrderState } from './applyFix.ts';
 
@@ -29,9 +29,7 @@ describe('a fix', () => {
       expect(isApplied(FACTS, fix, after)).toBe(true);
       expect(withdrawFix(FACTS, fix, after)).toEqual({
         ...START,
-        ...(fix.kind === 'copy'
-          ? { recipe: { ...STARTING_RECIPE, picture: { crop: null, deinterlace: null, fit: null } } }
-          : {}),
+        ...(fix.kind === 'copy' ? { recipe: { ...STARTING_RECIPE, picture: OWN_PICTURE } } : {}),
       });
     },
   );
@@ -41,6 +39,15 @@ describe('a fix', () => {
     expect(isApplied(FACTS, trim, { ...START, portion: { inFrame: 100, outFrame: 200 } })).toBe(true);
     expect(isApplied(FACTS, trim, { ...START, portion: { inFrame: 0, outFrame: 200 } })).toBe(false);
     expect(isApplied(FACTS, trim, { ...START, portion: { inFrame: 0, outFrame: 1499 } })).toBe(false);
+  });
+
+  it('makes pixels square that an order kept as they are', () => {
+    const fix: Fix = { kind: 'square-pixels', label: 'Make pixels square' };
+    const picture = { ...STARTING_RECIPE.picture, pixelAspect: 'source' as const };
+    const kept = { ...START, recipe: { ...STARTING_RECIPE, picture } };
+    expect(isApplied(FACTS, fix, kept)).toBe(false);
+    expect(applyFix(FACTS, fix, kept)).toEqual(START);
+    expect(isApplied(FACTS, fix, START)).toBe(true);
   });
 
   it('of the scan leaves frames alone that are whole, and is taken back to what the tag says', () => {

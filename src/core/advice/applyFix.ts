@@ -66,6 +66,8 @@ export function changeByFix(recipe: Recipe, fix: RecipeFix): Recipe {
     case 'pixels':
     case 'transparency':
       return { ...recipe, video: fixVideo(fix, recipe.video) };
+    case 'square-pixels':
+      return { ...recipe, picture: { ...recipe.picture, pixelAspect: 'square' } };
   }
 }
 
@@ -144,6 +146,7 @@ export function withdrawFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }
     case 'keyframes':
     case 'pixels':
     case 'transparency':
+    case 'square-pixels':
       // What stood there before is told by the undo alone.
       return { recipe, portion };
   }
@@ -181,6 +184,8 @@ export function isApplied(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: 
     case 'pixels':
     case 'transparency':
       return JSON.stringify(fixVideo(fix, recipe.video)) === JSON.stringify(recipe.video);
+    case 'square-pixels':
+      return recipe.picture.pixelAspect === 'square';
   }
 }
 

@@ -111,7 +111,7 @@ export const adviseOnPixelShape: Advise = ({ facts }) => {
     code: 'pixels-not-square',
     severity: 'note',
     message: `Pixels are ${num}:${den}, not square; not every web player stretches them as it should.`,
-    remedy: 'Renditions are made with square pixels.',
+    remedy: 'Renditions are made with square pixels, where their order does not keep these.',
   };
 };
 

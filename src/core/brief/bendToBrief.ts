@@ -1,5 +1,4 @@
 import { CONTAINER } from '../container/containers.ts';
-import { fitFrameSize } from '../geometry/frameSize.ts';
 import { croppedSize } from '../geometry/preparation.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { withContainer, withHardware, withoutPicture, withSoundCodec, withVideoCodec } from '../recipe/changeRecipe.ts';
@@ -10,6 +9,7 @@ import {
   encodedVideo,
   isCopied,
   isRatedVideo,
+  renditionSize,
   ratedVideo,
   STARTING_RECIPE,
   type RateChoice,
@@ -67,14 +67,17 @@ const codec: Bend = (recipe, { codecs }) => {
 
 const pixels: Bend = (recipe, { plainPixels }) => {
   const video = ratedVideo(recipe);
-  return plainPixels && video ? withVideo(recipe, { ...video, bitDepth: 8, chroma: '4:2:0' }) : recipe;
+  if (!plainPixels || !video) return recipe;
+  const square = { ...recipe, picture: { ...recipe.picture, pixelAspect: 'square' as const } };
+  return withVideo(square, { ...video, bitDepth: 8, chroma: '4:2:0' });
 };
 
 const frameSize: Bend = (recipe, { maxWidth, maxHeight }, facts) => {
   if (!facts.video || !recipe.video || isCopied(recipe.video) || (maxWidth === null && maxHeight === null)) {
     return recipe;
   }
-  const size = fitFrameSize(croppedSize(facts, recipe.picture.crop), facts.video.pixelAspect, recipe.picture.fit);
+  const size = renditionSize(facts, recipe.picture);
+  if (!size) return recipe;
   if (size.width <= (maxWidth ?? Infinity) && size.height <= (maxHeight ?? Infinity)) return recipe;
   const least = (one: number | undefined, other: number | null) => Math.min(one ?? Infinity, other ?? Infinity);
   const width = least(recipe.picture.fit?.width, maxWidth);

@@ -78,8 +78,11 @@ export function costOfDensity(bitsPerPixel: number): number {
   return (Math.max(LEAST_DENSITY, bitsPerPixel) / USUAL_DENSITY) ** POWER_OF_DENSITY;
 }
 
-/** What a size takes against going over the picture once, with what is measured on the way (measured, demonstration). */
-const FILLING = 2.2;
+/**
+ * What a size takes against going over the picture once, aside from starting its groups (measured: programmes of minutes took 1 to 1.5, clips
+ * of twelve groups up to 2.5).
+ */
+const FILLING = 1.6;
 
 /** What the first pass takes against the second. */
 export function firstPassOf(codec: VideoCodec): number {

@@ -1,4 +1,4 @@
-import { nearestSpeed, speedsOf, STARTING_CHECKS_SECONDS, STARTING_SECONDS, type MachineSpeeds } from './encodeTime.ts';
+import { nearestSpeed, speedsOf, startingSeconds, STARTING_CHECKS_SECONDS, type MachineSpeeds } from './encodeTime.ts';
 import { costOfDensity, type EncodeKind } from './encodeWork.ts';
 
 /** Renditions of one kind and programme that wait. */
@@ -31,7 +31,8 @@ export function sumWork(waiting: readonly WaitingWork[], speeds: MachineSpeeds):
       const density = speed && !isForeseen ? costOfDensity(speed.bitsPerPixel) : 1;
       const encodes = speed ? (work * density) / speed.workPerSecond.usual : 0;
       const checks = checkedPixelsPerSecond ? masters / checkedPixelsPerSecond : 0;
-      seconds += (STARTING_SECONDS + STARTING_CHECKS_SECONDS) * renditions + encodes + checks;
+      const starts = startingSeconds(kind ?? { way: 'once' }) + STARTING_CHECKS_SECONDS;
+      seconds += starts * renditions + encodes + checks;
     }
   }
   return { seconds, unknown };

@@ -1,9 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { rational } from '../timing/rational.ts';
-import { fitFrameSize, nameShape } from './frameSize.ts';
+import { fitFrameSize, isBeyond, nameShape, SQUARE } from './frameSize.ts';
 
-const SQUARE = rational(1, 1);
 const HD = { width: 1920, height: 1080 };
 
 describe('fitting a frame size', () => {
@@ -29,6 +28,13 @@ describe('fitting a frame size', () => {
     expect(fitFrameSize({ width: 720, height: 576 }, rational(16, 15), null)).toEqual({ width: 768, height: 576 });
     expect(nameShape({ width: 720, height: 576 }, rational(64, 45))).toBe('16:9');
     expect(nameShape({ width: 1920, height: 804 }, SQUARE)).toBe('2.39:1');
+  });
+
+  it('is larger than the source only where it has more pixels than are stored, or shown', () => {
+    const tape = { width: 720, height: 480 };
+    expect(isBeyond(tape, tape, rational(8, 9))).toBe(false);
+    expect(isBeyond({ width: 1024, height: 576 }, { width: 720, height: 576 }, rational(64, 45))).toBe(false);
+    expect(isBeyond({ width: 800, height: 480 }, tape, rational(8, 9))).toBe(true);
   });
 
   it('is always even, inside the box and near the shape', () => {

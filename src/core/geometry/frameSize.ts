@@ -27,11 +27,19 @@ export function displaySize(stored: FrameSize, pixelAspect: Rational): FrameSize
   return { width: stored.width * toNumber(pixelAspect), height: stored.height };
 }
 
+/** Whether a rendition's pixels are made square, or keep the source's shape. */
+export const PIXEL_ASPECTS = ['square', 'source'] as const;
+export type PixelAspect = (typeof PIXEL_ASPECTS)[number];
+
+/** The shape of a pixel that is as wide as it is high. */
+export const SQUARE: Rational = rational(1, 1);
+
 /**
- * The frame size a rendition will have: square pixels, inside the box, the shape kept, both sides even (4:2:0 needs
- * it), never larger than the source unless asked.
+ * The frame size a rendition will have: inside the box, the shape kept, both sides even (4:2:0 needs it), never larger than the
+ * source unless asked.
  *
- * @param fit - null keeps the source's own size, made square and even.
+ * @param pixelAspect - Of the source, where pixels are made square; square, where they keep their shape.
+ * @param fit - null keeps the source's own size, made even.
  * @returns At least 2 × 2.
  */
 export function fitFrameSize(stored: FrameSize, pixelAspect: Rational, fit: Fit | null): FrameSize {
@@ -63,8 +71,8 @@ function evenWithin(value: number, limit: number | undefined): number {
   return limit !== undefined && nearest > limit ? Math.max(2, Math.floor(limit / 2) * 2) : nearest;
 }
 
-/** Whether a frame size has more pixels on a side than the source has when it is shown, beyond rounding to even. */
+/** Whether a frame size has more pixels on a side than the source has, stored or when it is shown, beyond rounding to even. */
 export function isBeyond(size: FrameSize, stored: FrameSize, pixelAspect: Rational): boolean {
   const own = fitFrameSize(stored, pixelAspect, null);
-  return size.width > own.width + 2 || size.height > own.height + 2;
+  return size.width > Math.max(own.width, stored.width) + 2 || size.height > own.height + 2;
 }

@@ -1,3 +1,4 @@
+import type { Rational } from '../timing/rational.ts';
 import type { StepDefinition } from './step.ts';
 
 /** How often colour is stored: for two by two pixels, for two in a row, for each. */
@@ -32,10 +33,12 @@ export function nameFormat(format: PixelFormat): string {
   return `${depth} bits, ${chroma}${alpha ? ' with transparency' : ''}`;
 }
 
-/** Pixels are stored in a format, and are square. */
+/** Pixels are stored in a format. */
 export interface Store {
   readonly step: 'store';
   readonly format: PixelFormat;
+  /** Width over height of one, where they are not square. */
+  readonly pixelAspect?: Rational;
 }
 
 export const store: StepDefinition = { isInReference: false };

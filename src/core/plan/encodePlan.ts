@@ -55,6 +55,8 @@ export interface PictureFacts {
   readonly colour: Colour;
   readonly range: 'limited' | 'full';
   readonly format: PixelFormat;
+  /** Width over height of a pixel, where they are not square. */
+  readonly pixelAspect?: Rational;
 }
 
 /** The way of frames from a source to a result. */

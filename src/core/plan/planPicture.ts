@@ -1,4 +1,4 @@
-import type { FrameSize } from '../geometry/frameSize.ts';
+import { SQUARE, type FrameSize } from '../geometry/frameSize.ts';
 import { croppedSize, type Preparation } from '../geometry/preparation.ts';
 import { retimeOf, type PictureStep } from '../picture/chain.ts';
 import type { Retime } from '../picture/retime.ts';
@@ -9,7 +9,7 @@ import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
 import { openAtFrame } from '../programme/opening.ts';
 import { constantClock, portionClock, type FrameClock } from '../timing/frameClock.ts';
 import { retimedFrames, sameFrames, type FrameMap } from '../timing/frameMap.ts';
-import { toNumber, type Rational } from '../timing/rational.ts';
+import { sameRational, toNumber, type Rational } from '../timing/rational.ts';
 import type { PictureFacts, PicturePath, PictureSource } from './encodePlan.ts';
 
 /** Read beyond a portion, so that reordering at its end loses none. */
@@ -33,14 +33,17 @@ interface PathRequest {
   readonly format: PixelFormat;
   /** Another rate than the programme's own, or null. */
   readonly rate: Rational | null;
+  /** Width over height of a pixel of the result; square where it is not given. */
+  readonly pixelAspect?: Rational;
 }
 
 /** How frames of a programme are read, prepared, brought to a size, and stamped. */
 export function planPicture(request: PathRequest): PicturePath {
-  const { facts, video, clock, frames, size, preparation, format, rate } = request;
+  const { facts, video, clock, frames, size, preparation, format, rate, pixelAspect } = request;
   const from = readFrames(facts, video, frames, clock);
   const colour = assumeColour(video.colour, facts.height);
   const seconds = clock.secondsOf(frames.inFrame + frames.frameCount) - clock.secondsOf(frames.inFrame);
+  const shape = pixelAspect && !sameRational(pixelAspect, SQUARE) ? { pixelAspect } : {};
   const other = rate && { rate, count: Math.max(1, Math.round(seconds * toNumber(rate))) };
   return {
     from,
@@ -48,7 +51,7 @@ export function planPicture(request: PathRequest): PicturePath {
       ...prepare(preparation),
       ...(other ? [retimed(from, clock, other.rate, frames.inFrame, { first: 0, count: other.count })] : []),
       { step: 'scale', size, from: from.sampling, to: { matrix: colour.matrix, range: 'limited' } },
-      { step: 'store', format },
+      { step: 'store', format, ...shape },
       { step: 'tag', colour },
       { step: 'stamp', rate: rate ?? (from.constantRate ? from.frameRate : null) },
     ],
@@ -60,6 +63,7 @@ export function planPicture(request: PathRequest): PicturePath {
       colour,
       range: 'limited',
       format,
+      ...shape,
       ...(other
         ? timeFrames({ inFrame: 0, frameCount: other.count }, constantClock(other.rate, other.count))
         : timeFrames(frames, clock)),

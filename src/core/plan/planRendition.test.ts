@@ -6,7 +6,7 @@ import { pictureOf, soundsOf, type EncodePlan } from './encodePlan.ts';
 import { planRendition } from './planRendition.ts';
 import type { PlanRequest } from './planRequest.ts';
 import { withVideoCodec } from '../recipe/changeRecipe.ts';
-import { plainVideo, atQuality, STARTING_RECIPE, type RateChoice, type Recipe } from '../recipe/recipe.ts';
+import { plainVideo, atQuality, STARTING_RECIPE, type RateChoice, type Recipe, OWN_PICTURE } from '../recipe/recipe.ts';
 import { ROUGH_ERROR, type Sounding } from '../sounding/sounding.ts';
 
 function request(rate: RateChoice, changes: Partial<PlanRequest> = {}): PlanRequest {
@@ -188,10 +188,39 @@ describe('what cannot work', () => {
   });
 });
 
+describe('pixels that are not square', () => {
+  const facts = factsOf({ width: 720, height: 576 }, { pixelAspect: { num: 64, den: 45 } });
+  const planned = (picture: Partial<Recipe['picture']>) => {
+    const base = request(atQuality(23));
+    return pictureOf(planOf({ ...base, facts, recipe: { ...base.recipe, picture: { ...OWN_PICTURE, ...picture } } }))!;
+  };
+
+  it('are made square', () => {
+    const picture = planned({});
+    expect(picture.out.size).toEqual({ width: 1024, height: 576 });
+    expect(picture.out.pixelAspect).toBeUndefined();
+  });
+
+  it('or keep their shape, and every pixel its place', () => {
+    const picture = planned({ pixelAspect: 'source' });
+    expect(picture.out).toMatchObject({ size: { width: 720, height: 576 }, pixelAspect: { num: 64, den: 45 } });
+    expect(picture.comparedAt).toEqual({ width: 720, height: 576 });
+    // A box is of the same pixels.
+    const half = planned({ pixelAspect: 'source', fit: { height: 288 } });
+    expect(half.out.size).toEqual({ width: 360, height: 288 });
+  });
+
+  it('say nothing of square ones', () => {
+    const base = request(atQuality(23));
+    const kept = { ...base.recipe, picture: { ...OWN_PICTURE, pixelAspect: 'source' as const } };
+    expect(pictureOf(planOf({ ...base, recipe: kept }))!.out.pixelAspect).toBeUndefined();
+  });
+});
+
 describe('a crop', () => {
   const cropped = (top: number) => {
     const base = request(atQuality(23));
-    const picture = { deinterlace: null, crop: { top, bottom: 138, left: 0, right: 0 }, fit: { width: 1280 } };
+    const picture = { ...OWN_PICTURE, crop: { top, bottom: 138, left: 0, right: 0 }, fit: { width: 1280 } };
     return { ...base, recipe: { ...base.recipe, picture } };
   };
 

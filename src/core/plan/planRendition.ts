@@ -5,7 +5,15 @@ import type { Container } from '../container/names.ts';
 import { retimeOf } from '../picture/chain.ts';
 import { partsOf } from '../picture/store.ts';
 import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
-import { encodedVideo, formatOf, isCopied, isRatedVideo, renditionSize, type Recipe } from '../recipe/recipe.ts';
+import {
+  encodedVideo,
+  formatOf,
+  isCopied,
+  isRatedVideo,
+  keptPixelAspect,
+  renditionSize,
+  type Recipe,
+} from '../recipe/recipe.ts';
 import { resultRate } from '../recipe/frameRate.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { countPackets } from '../sound/definition.ts';
@@ -140,6 +148,7 @@ function planPath({ facts, clock, recipe }: PlanRequest, frames: SourceSpan): Pi
     preparation: recipe.picture,
     format: formatOf(wanted),
     rate,
+    pixelAspect: keptPixelAspect(video, recipe.picture),
   });
 }
 

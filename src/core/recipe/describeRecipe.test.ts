@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { plainVideo, copyingRecipe, STARTING_RECIPE, type Recipe } from './recipe.ts';
+import { plainVideo, copyingRecipe, STARTING_RECIPE, type Recipe, OWN_PICTURE } from './recipe.ts';
 import { factsOf } from '../../testing/facts.ts';
 import { describeRecipe } from './describeRecipe.ts';
 
@@ -25,7 +25,7 @@ describe('an order as plain text', () => {
     [
       'a prepared picture',
       recipeOf({
-        picture: { deinterlace: 'top-first', crop: { top: 2, bottom: 0, left: 0, right: 0 }, fit: null },
+        picture: { ...OWN_PICTURE, deinterlace: 'top-first', crop: { top: 2, bottom: 0, left: 0, right: 0 } },
       }),
       'H.264, deinterlaced, cropped, 1280 × 536, at constant quality 23, AAC stereo at 128 kb/s',
     ],

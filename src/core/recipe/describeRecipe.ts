@@ -102,7 +102,8 @@ export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   const { crop, deinterlace } = recipe.picture;
   const prepared = `${deinterlace ? ', deinterlaced' : ''}${crop ? ', cropped' : ''}`;
   const open = recipe.picture.fit?.orSmaller ? ' or smaller' : '';
-  const frame = `${size ? `${size.width} × ${size.height}` : sayFit(recipe.picture.fit)}${open}`;
+  const pixels = recipe.picture.pixelAspect === 'source' ? ' in the source’s pixels' : '';
+  const frame = `${size ? `${size.width} × ${size.height}` : sayFit(recipe.picture.fit)}${open}${pixels}`;
   const { frameRate } = recipe.time;
   const rate = frameRate === 'source' ? '' : `, ${nameFrameRateChoice(frameRate)}`;
   return `${nameVideo(video)}${prepared}, ${frame}${rate}, ${isRatedVideo(video) ? `${sayRate(video.rate)}, ` : ''}${sound}`;

@@ -1,14 +1,15 @@
 import type { Findings } from '../analysis/conclude.ts';
 import { CONTAINERS, type Container } from '../container/names.ts';
-import { fitFrameSize, type Fit, type FrameSize } from '../geometry/frameSize.ts';
+import { fitFrameSize, SQUARE, type Fit, type FrameSize, type PixelAspect } from '../geometry/frameSize.ts';
 import { AS_IT_IS, croppedSize, type Preparation } from '../geometry/preparation.ts';
-import type { ProgrammeFacts } from '../programme/facts.ts';
+import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
 import { SOUND_CODECS, type SoundCodec } from '../sound/codecs.ts';
 import type { Channels, SoundDepth } from '../sound/definition.ts';
 import type { SoundLevel } from '../sound/loudness.ts';
 import { isRated, KEYFRAME_SECONDS, RATED, RATED_CODECS, type MasterCodec, type RatedCodec } from '../video/codecs.ts';
 import type { Effort } from '../video/definition.ts';
 import { AS_ENCODER_LIKES, type FineSettings } from '../video/fine.ts';
+import type { Rational } from '../timing/rational.ts';
 import type { FrameRateChoice } from './frameRate.ts';
 import { pixelFormat, type Chroma, type PictureDepth, type PixelFormat } from '../picture/store.ts';
 
@@ -166,10 +167,13 @@ export interface Recipe {
   readonly container: Container;
   readonly video: EncodedVideo | CopiedPicture | null;
   /** `fit: null` keeps the source's own frame size, or what cropping leaves of it. */
-  readonly picture: Preparation & { readonly fit: Fit | null };
+  readonly picture: Preparation & { readonly fit: Fit | null; readonly pixelAspect: PixelAspect };
   readonly time: { readonly frameRate: FrameRateChoice };
   readonly audio: EncodedSound | CopiedSound | null;
 }
+
+/** A picture as it is, in square pixels. */
+export const OWN_PICTURE: Recipe['picture'] = { ...AS_IT_IS, fit: null, pixelAspect: 'square' };
 
 /** The first of each list is what everything plays. */
 const [STARTING_CONTAINER, STARTING_PICTURE, STARTING_SOUND] = [CONTAINERS[0], RATED_CODECS[0]!, SOUND_CODECS[0]!];
@@ -195,7 +199,7 @@ export const STARTING_RECIPE: Recipe & {
     reordering: true,
     ...AS_ENCODER_LIKES,
   },
-  picture: { deinterlace: null, crop: null, fit: { width: 1280, height: 720 } },
+  picture: { ...OWN_PICTURE, fit: { width: 1280, height: 720 } },
   time: { frameRate: 'source' },
   audio: {
     codec: STARTING_SOUND,
@@ -227,6 +231,7 @@ export function startingRecipe(facts: ProgrammeFacts, scan: Findings['scan'], ba
       crop: null,
       deinterlace: fieldsOf(facts, scan),
       fit: video && !isSmaller ? fit : null,
+      pixelAspect: base.picture.pixelAspect,
     },
     audio: track ? (track.channels === 1 ? inMono(base.audio) : base.audio) : null,
   };
@@ -257,7 +262,20 @@ export function fieldsOf({ video }: ProgrammeFacts, scan: Findings['scan']): Pre
  * @returns null for a programme without a picture.
  */
 export function renditionSize(facts: ProgrammeFacts, picture: Recipe['picture']): FrameSize | null {
-  return facts.video && fitFrameSize(croppedSize(facts, picture.crop), facts.video.pixelAspect, picture.fit);
+  return facts.video && fitFrameSize(croppedSize(facts, picture.crop), stretchOf(facts.video, picture), picture.fit);
+}
+
+/** How much wider a programme's pixels are made so that a recipe's are what they are to be: square where they keep their shape. */
+export function stretchOf({ pixelAspect }: VideoFacts, picture: Pick<Recipe['picture'], 'pixelAspect'>): Rational {
+  return picture.pixelAspect === 'source' ? SQUARE : pixelAspect;
+}
+
+/** The shape of a rendition's pixels. */
+export function keptPixelAspect(
+  { pixelAspect }: VideoFacts,
+  picture: Pick<Recipe['picture'], 'pixelAspect'>,
+): Rational {
+  return picture.pixelAspect === 'source' ? pixelAspect : SQUARE;
 }
 
 /**
@@ -270,7 +288,7 @@ export function copyingPicture(recipe: Recipe, container: Container): Recipe {
     ...recipe,
     container,
     video: { codec: 'copy' },
-    picture: { ...AS_IT_IS, fit: null },
+    picture: OWN_PICTURE,
     time: { frameRate: 'source' },
   };
 }

@@ -46,6 +46,7 @@ const PARTS: readonly Part[] = [
   { name: 'fine settings', of: fineOf },
   { name: 'frame size', of: ({ picture }) => picture.fit },
   { name: 'frame rate', of: ({ time }) => time.frameRate },
+  { name: 'pixel aspect', of: ({ picture }) => picture.pixelAspect },
   { name: 'crop', of: ({ picture }) => picture.crop },
   { name: 'deinterlacing', of: ({ picture }) => picture.deinterlace },
   {

@@ -1,8 +1,7 @@
-import { AS_IT_IS } from '../geometry/preparation.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { usualKbps } from '../sound/definition.ts';
 import { withoutPicture, withSoundCodec, withVideoCodec } from './changeRecipe.ts';
-import { atQuality, plainVideo, STARTING_RECIPE, type RateChoice, type Recipe } from './recipe.ts';
+import { atQuality, OWN_PICTURE, plainVideo, STARTING_RECIPE, type RateChoice, type Recipe } from './recipe.ts';
 import { RATED, type RatedCodec } from '../video/codecs.ts';
 import type { Container } from '../container/names.ts';
 import type { SoundCodec } from '../sound/codecs.ts';
@@ -33,7 +32,7 @@ function sketch(name: string, { container, codec, rate, effort, lines, sound, kb
     name,
     container,
     video: plainVideo(codec, rate ?? atQuality(RATED[codec].quality.usual), effort),
-    picture: { ...AS_IT_IS, fit: lines === null || width === undefined ? null : { width, height: lines } },
+    picture: { ...OWN_PICTURE, fit: lines === null || width === undefined ? null : { width, height: lines } },
     audio: soundOf(sound, kbps),
   };
 }
@@ -51,7 +50,7 @@ function soundOnly(name: string, container: Container, codec: SoundCodec): Recip
 
 /** For editing and the archive, whole and large. */
 function kept(name: string, codec: 'prores' | 'ffv1', container: Container, sound: SoundCodec): Recipe {
-  const base = { ...STARTING_RECIPE, name, picture: { ...AS_IT_IS, fit: null } };
+  const base = { ...STARTING_RECIPE, name, picture: { ...OWN_PICTURE, pixelAspect: 'source' } as const };
   return { ...withVideoCodec({ ...base, container }, codec), container, audio: soundOf(sound) };
 }
 

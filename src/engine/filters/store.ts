@@ -6,7 +6,8 @@ export function engineFormat(format: PixelFormat): string {
   return `yuv${alpha ? 'a' : ''}${chroma.replaceAll(':', '')}p${depth > 8 ? `${depth}le` : ''}`;
 }
 
-/** Scaling to a rounded size leaves pixels a little off square. */
-export function renderStore({ format }: Store): string {
-  return `format=${engineFormat(format)},setsar=1`;
+/** Scaling to a rounded size leaves pixels a little off the shape they are to have. */
+export function renderStore({ format, pixelAspect }: Store): string {
+  const shape = pixelAspect ? `${pixelAspect.num}/${pixelAspect.den}` : '1';
+  return `format=${engineFormat(format)},setsar=${shape}`;
 }

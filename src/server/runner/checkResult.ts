@@ -16,7 +16,8 @@ import { leastBufferBits } from '../../core/rate/bufferModel.ts';
 import { SOUND, soundCodecOf } from '../../core/sound/codecs.ts';
 import { LAYOUT_CHANNELS } from '../../core/sound/definition.ts';
 import { keepsLevel, LOUDNESS_WITHIN, writeLevel } from '../../core/sound/loudness.ts';
-import { toNumber } from '../../core/timing/rational.ts';
+import { SQUARE } from '../../core/geometry/frameSize.ts';
+import { toNumber, type Rational } from '../../core/timing/rational.ts';
 import type { Inspection } from '../../engine/engine.ts';
 import type { PacketTally } from '../../engine/parsing/packets.ts';
 import { findVideoStream, parseProbe } from '../../engine/parsing/probe.ts';
@@ -71,7 +72,7 @@ function checkPicture(
   const { width, height } = out.size;
   return [
     same('Frame size', `${width} × ${height}`, `${found.width} × ${found.height}`),
-    ...(work.kind === 'copy' ? [] : [checkPixels(out.format, found)]),
+    ...(work.kind === 'copy' ? [] : [checkPixels(out.format, found), checkPixelAspect(out.pixelAspect, found)]),
     same('Frames', `${out.frameCount}`, `${tally?.packets ?? 0}`),
     same('Frames that decode', `${out.frameCount}`, `${decodedFrames ?? 0}`),
     {
@@ -101,6 +102,12 @@ function checkPixels(format: PixelFormat, { video }: ProgrammeFacts): Check {
   const isSame = video !== null && video.chroma === chroma && video.bitDepth >= depth && video.alpha === alpha;
   const found = video && `${video.bitDepth} bits, ${video.chroma ?? '?'}${video.alpha ? ' with transparency' : ''}`;
   return { name: 'Pixels', ok: isSame, expected: nameFormat(format), found: found ?? 'none' };
+}
+
+/** Players stretch a picture by what its file says of its pixels. */
+function checkPixelAspect(wanted: PictureStream['out']['pixelAspect'], { video }: ProgrammeFacts): Check {
+  const write = ({ num, den }: Rational) => (num === den ? 'square' : `${num}:${den}`);
+  return same('Pixel aspect', write(wanted ?? SQUARE), video ? write(video.pixelAspect) : 'none');
 }
 
 function lastTime(tally: PacketTally | null | undefined): number {

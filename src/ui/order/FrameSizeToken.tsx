@@ -1,5 +1,5 @@
 import { COMMON_HEIGHTS, fitFrameSize, type Fit, type FrameSize } from '../../core/geometry/frameSize.ts';
-import { fillsSize } from '../../core/recipe/recipe.ts';
+import { fillsSize, stretchOf } from '../../core/recipe/recipe.ts';
 import { croppedSize } from '../../core/geometry/preparation.ts';
 import { Choices } from './Choices.tsx';
 import type { OrderPartProps } from './orderPart.ts';
@@ -16,7 +16,8 @@ export function FrameSizeToken({
 }: OrderPartProps & { readonly size: FrameSize }) {
   const { video } = programme;
   if (!video) return null;
-  const fitted = (fit: Fit | null) => fitFrameSize(croppedSize(programme, recipe.picture.crop), video.pixelAspect, fit);
+  const fitted = (fit: Fit | null) =>
+    fitFrameSize(croppedSize(programme, recipe.picture.crop), stretchOf(video, recipe.picture), fit);
   const own = fitted(null);
   const smaller = COMMON_HEIGHTS.filter((height) => height < own.height);
   const { fit } = recipe.picture;

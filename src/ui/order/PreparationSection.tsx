@@ -1,6 +1,7 @@
 import type { ProgrammeView } from '../../contract/views.ts';
 import { croppedSize, type Edges, type FieldOrder } from '../../core/geometry/preparation.ts';
 import { encodedVideo, type Recipe } from '../../core/recipe/recipe.ts';
+import { PIXEL_ASPECTS } from '../../core/geometry/frameSize.ts';
 import { Choices } from './Choices.tsx';
 import { TypedField } from './TypedField.tsx';
 
@@ -29,6 +30,7 @@ export function PreparationSection({ programme, recipe, change, problem }: Props
     );
   }
   const left = croppedSize(programme, picture.crop);
+  const { num, den } = programme.video.pixelAspect;
   return (
     <section>
       <h3 className="text-quiet text-sm">Picture: fields</h3>
@@ -40,6 +42,22 @@ export function PreparationSection({ programme, recipe, change, problem }: Props
           change({ ...recipe, picture: { ...picture, deinterlace: value === 'keep' ? null : value } })
         }
       />
+      {(num !== den || picture.pixelAspect === 'source') && (
+        <div className="mt-2">
+          <h3 className="text-quiet text-sm">Picture: pixels</h3>
+          <Choices
+            label="Pixels"
+            value={picture.pixelAspect}
+            choices={PIXEL_ASPECTS.map((value) => ({
+              value,
+              ...(value === 'square'
+                ? { label: 'Square', hint: 'Looks the same in every player' }
+                : { label: `As the master has them, ${num}:${den}`, hint: 'For editing and the archive' }),
+            }))}
+            onChange={(pixelAspect) => change({ ...recipe, picture: { ...picture, pixelAspect } })}
+          />
+        </div>
+      )}
       <div className="mt-2">
         <TypedField
           label="Picture: cut off at top, bottom, left, right"
