@@ -1,6 +1,7 @@
 import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import type { BatchPlan } from '../../src/contract/batch.ts';
 import type { AnalysisView, RenditionView } from '../../src/contract/views.ts';
 import { cutOpening, draw } from '../support/footage.ts';
 import { makeFolders, startServer, type TestServer } from '../support/server.ts';
@@ -108,6 +109,12 @@ const ROWS: readonly Row[] = [
     made: { outline: { codec: 'copy' } },
   })),
   {
+    name: 'loop.gif',
+    draw: (file) => draw(file, moving(1)),
+    recipe: { video: WEB.video, audio: null },
+    made: { outline: { codec: 'h264' } },
+  },
+  {
     name: 'animation.mov',
     draw: (file) => draw(file, ['-f', 'lavfi', '-i', 'color=red@0.5:s=64x64:r=25:d=1,format=argb', '-c:v', 'qtrle']),
     recipe: { container: 'mov', video: { codec: 'prores', flavour: '4444', alpha: true }, audio: null },
@@ -133,5 +140,34 @@ describe('a master as it comes', () => {
     const ended = await server.waitFor(body.id);
     expect(ended.problem).toBeUndefined();
     expect(ended).toMatchObject({ state: 'done', ...made });
+  });
+});
+
+describe('a recipe for many', () => {
+  const tape = (file: string) =>
+    draw(file, [
+      ...['-f', 'lavfi', '-i', 'testsrc2=s=320x192:r=50:d=1', '-vf', 'tinterlace=mode=interleave_bottom,setfield=bff'],
+      ...['-c:v', 'libx264', '-preset', 'ultrafast', '-pix_fmt', 'yuv422p10le', '-flags', '+ildct'],
+      ...['-x264-params', 'bff=1'],
+    ]);
+  const planned = async (asked: object) => (await server.call<BatchPlan>('POST', 'batches?dry', asked)).body.rows;
+
+  it('takes fields apart where a programme has them, and leaves an order as it was given', async () => {
+    const { id } = await server.takeIn(tape(path.join(folders.media, 'for many.mov')));
+    const whole = await server.takeIn(draw(path.join(folders.media, 'whole.mov'), [...moving(1), ...COMMON]));
+    const rows = await planned({ programmeIds: [id, whole.id], recipes: [WEB] });
+    expect(rows.map(({ recipe }) => recipe.picture.deinterlace)).toEqual(['bottom-first', null]);
+    expect(rows[0]?.advisories.map(({ code }) => code)).not.toContain('interlaced');
+    const [given] = await planned({ orders: [{ programmeId: id, recipe: WEB }] });
+    expect(given?.recipe.picture.deinterlace).toBeNull();
+    expect(given?.advisories.map(({ code }) => code)).toContain('interlaced');
+  });
+
+  it('stores each programme whole where nothing is to be lost', async () => {
+    const { id } = await server.takeIn(tape(path.join(folders.media, 'for keeping.mov')));
+    const [kept] = await planned({ programmeIds: [id], recipes: ['stock-archive'] });
+    const video = { codec: 'ffv1', chroma: '4:2:2', bitDepth: 10 };
+    expect(kept).toMatchObject({ state: 'ready', recipe: { video, picture: { deinterlace: null, fit: null } } });
+    expect(kept?.advisories).toEqual([]);
   });
 });

@@ -98,6 +98,13 @@ const TOLD: readonly (readonly [string, Partial<Recipe>, ProgrammeFacts, object 
     { picture: { pixelAspect: 'square' } },
     null,
   ],
+  [
+    'stored-in-part',
+    { container: 'matroska', video: { ...master, codec: 'ffv1', flavour: 'lossless', chroma: '4:2:0' }, audio: null },
+    withVideo({ chroma: '4:2:2', bitDepth: 10 }),
+    { video: { chroma: '4:2:2', bitDepth: 10 } },
+    null,
+  ],
   ['not-played-everywhere', { container: 'mov' }, factsOf(), null, null],
   ['not-played-everywhere', { video: plainVideo('hevc', atQuality(24)) }, factsOf(), null, null],
   ['second-loss', {}, withVideo({ bitsPerSecond: 2_000_000 }), null, null],

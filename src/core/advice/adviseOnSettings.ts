@@ -1,6 +1,6 @@
 import { CONTAINER } from '../container/containers.ts';
 import { COMMON_HEIGHTS } from '../geometry/frameSize.ts';
-import { isEncoded, pictureOf, type EncodePlan } from '../plan/encodePlan.ts';
+import { isEncoded, isMastered, pictureOf, type EncodePlan } from '../plan/encodePlan.ts';
 import { nameFormat, partsOf } from '../picture/store.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { nameSourceCodec } from '../programme/sourceCodecs.ts';
@@ -10,7 +10,8 @@ import { SOUND, soundCodecOf } from '../sound/codecs.ts';
 import { kbpsRange, nominalLayout } from '../sound/definition.ts';
 import { joinWords, writeSize } from '../text.ts';
 import { toNumber } from '../timing/rational.ts';
-import { isRated, KEYFRAME_SECONDS, PICTURE_KBPS_RANGE, RATED, VIDEO } from '../video/codecs.ts';
+import { carriesWhole, formatForWhole } from '../video/carriesWhole.ts';
+import { isRated, KEYFRAME_SECONDS, MASTERS, PICTURE_KBPS_RANGE, RATED, VIDEO } from '../video/codecs.ts';
 import type { Advisory } from './advisory.ts';
 
 /** What settings are judged with. */
@@ -144,7 +145,25 @@ const unusualPixels: AdviseOnSetting = ({ recipe, plan }) => {
     field: 'video.bitDepth',
     message: `${nameFormat(format)} in ${RATED[codec].name} is refused by browsers and many players.`,
     remedy: '8 bits in 4:2:0 plays wherever the codec does.',
-    fix: { kind: 'pixels', label: 'Take 8 bits, 4:2:0' },
+    fix: { kind: 'pixels', label: 'Take 8 bits, 4:2:0', format: '420p8' },
+  };
+};
+
+/** Lossless is what it is given: what does not fit its pixels is lost before. */
+const storedInPart: AdviseOnSetting = ({ facts, plan }) => {
+  const picture = pictureOf(plan);
+  const own = facts.video;
+  if (!own || !picture || !isMastered(picture) || !MASTERS[picture.do.codec].isLossless) return null;
+  const { format } = picture.out;
+  const whole = formatForWhole(MASTERS[picture.do.codec].formats, own);
+  if (carriesWhole(format, own) || format === whole) return null;
+  return {
+    code: 'stored-in-part',
+    severity: 'caution',
+    field: 'video.bitDepth',
+    message: `The master’s pixels do not fit into ${nameFormat(format)}; what does not fit is lost.`,
+    remedy: 'Lossless is what comes after.',
+    fix: { kind: 'pixels', label: `Take ${nameFormat(whole)}`, format: whole },
   };
 };
 
@@ -222,6 +241,7 @@ const ADVICE: readonly AdviseOnSetting[] = [
   soundAboveSource,
   keyframes,
   unusualPixels,
+  storedInPart,
   pixelsKept,
   unplayed,
   secondLoss,

@@ -3,6 +3,7 @@ import type { Channels } from '../sound/definition.ts';
 import type { SoundLevel } from '../sound/loudness.ts';
 import type { Container } from '../container/names.ts';
 import type { Edges, FieldOrder } from '../geometry/preparation.ts';
+import type { PixelFormat } from '../picture/store.ts';
 import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
 import type { FrameRateChoice } from '../recipe/frameRate.ts';
 import type { FrameClock } from '../timing/frameClock.ts';
@@ -36,8 +37,8 @@ export type Fix =
   /** An average rate of the picture. */
   | { readonly kind: 'rate'; readonly label: string; readonly kbps: number }
   | { readonly kind: 'keyframes'; readonly label: string; readonly seconds: number }
-  /** As every player takes them: 8 bits, 4:2:0. */
-  | { readonly kind: 'pixels'; readonly label: string }
+  /** How pixels are stored. */
+  | { readonly kind: 'pixels'; readonly label: string; readonly format: PixelFormat }
   | { readonly kind: 'transparency'; readonly label: string }
   /** As wide as they are high. */
   | { readonly kind: 'square-pixels'; readonly label: string };

@@ -76,6 +76,7 @@ type VideoFix = Extract<Fix, { readonly kind: 'rate' | 'size' | 'keyframes' | 'p
 function fixVideo(fix: VideoFix, video: Recipe['video']): Recipe['video'] {
   if (video === null || isCopied(video)) return video;
   if (fix.kind === 'transparency') return keepTransparency(video);
+  if (fix.kind === 'pixels') return { ...video, ...splitFormat(fix.format) };
   if (!isRatedVideo(video)) return video;
   const { rate } = video;
   switch (fix.kind) {
@@ -85,8 +86,6 @@ function fixVideo(fix: VideoFix, video: Recipe['video']): Recipe['video'] {
       return rate.mode === 'size' ? { ...video, rate: { mode: 'size', bytes: fix.bytes } } : video;
     case 'keyframes':
       return { ...video, keyframes: { seconds: fix.seconds } };
-    case 'pixels':
-      return { ...video, bitDepth: 8, chroma: '4:2:0', alpha: false };
   }
 }
 

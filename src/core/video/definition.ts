@@ -163,6 +163,8 @@ export interface Flavour {
 /** A codec for masters: every frame by itself, with no rate to choose. */
 export interface MasterDefinition extends CommonDefinition {
   readonly kind: 'master';
+  /** Whether it gives back every pixel as it was given. */
+  readonly isLossless: boolean;
   /** From light to strong. */
   readonly flavours: readonly Flavour[];
   /** What a pixel takes against one of as many bits in H.264's fast effort (measured likewise). */

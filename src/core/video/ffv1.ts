@@ -11,6 +11,7 @@ export const ffv1: MasterDefinition = {
   playsEverywhere: false,
   smallestSide: 16,
   work: 0.4,
+  isLossless: true,
   flavours: [
     {
       key: 'lossless',

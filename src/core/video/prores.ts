@@ -28,6 +28,7 @@ export const prores: MasterDefinition = {
   playsEverywhere: false,
   smallestSide: 16,
   work: 1.4,
+  isLossless: false,
   flavours: [
     flavour('proxy', 'Proxy', 'For cutting on small machines.', ['422p10'], 45),
     flavour('lt', 'LT', 'Lighter, still good to cut.', ['422p10'], 102),

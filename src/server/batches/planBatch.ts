@@ -4,7 +4,9 @@ import type { Brief } from '../../core/brief/brief.ts';
 import { foreseeSeconds, speedsOf, type MachineSpeeds } from '../../core/forecast/encodeTime.ts';
 import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
 import type { Portion, ProgrammeFacts } from '../../core/programme/facts.ts';
-import { renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
+import { fieldsOf, renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
+import { suitRecipe } from '../../core/recipe/suitRecipe.ts';
+import { readAnalysis } from '../analysis/readAnalysis.ts';
 import type { Context } from '../context.ts';
 import { viewSpeeds } from '../forecast/speeds.ts';
 import { viewWorkWith } from '../forecast/workLeft.ts';
@@ -80,10 +82,7 @@ async function listOrders(context: Context, request: BatchRequest): Promise<Batc
   const ids = request.programmeIds ?? [];
   // A brief by itself bends what each programme begins with.
   if (chosen.length === 0 && request.briefId) chosen.push((await recipes.find(context, 'stock-web-1080')).recipe);
-  const orders = [
-    ...given,
-    ...ids.flatMap((programmeId) => chosen.map((recipe) => ({ programmeId, recipe, portion: null, isLeftOut: false }))),
-  ];
+  const orders = [...given, ...(await Promise.all(ids.map((id) => orderEach(context, id, chosen)))).flat()];
   if (orders.length === 0) {
     throw new Refusal('field-wrong', 'Nothing is asked for: choose programmes, and a recipe, a bundle or a brief.', {
       field: 'programmeIds',
@@ -94,6 +93,22 @@ async function listOrders(context: Context, request: BatchRequest): Promise<Batc
     throw new Refusal('field-wrong', message, { field: 'programmeIds' });
   }
   return orders;
+}
+
+/** Every recipe as it suits a programme; one that was forgotten is told of in its row. */
+async function orderEach(context: Context, programmeId: string, chosen: readonly Recipe[]): Promise<BatchOrder[]> {
+  const programme = await findIfThere(context, programmeId);
+  const scan = (await readAnalysis(context, programmeId))?.findings?.scan ?? null;
+  const suit = (one: Recipe) =>
+    programme ? suitRecipe(one, programme.facts, { crop: null, deinterlace: fieldsOf(programme.facts, scan) }) : one;
+  return chosen.map((one) => ({ programmeId, recipe: suit(one), portion: null, isLeftOut: false }));
+}
+
+async function findIfThere(context: Context, programmeId: string): Promise<ProgrammeRow | null> {
+  return findProgramme(context, programmeId).catch((error: unknown) => {
+    if (isRefusal(error)) return null;
+    throw error;
+  });
 }
 
 async function findRecipes(context: Context, wanted: readonly (string | Recipe)[]): Promise<Recipe[]> {
@@ -109,10 +124,7 @@ async function planRow(
   speeds: MachineSpeeds,
 ): Promise<BatchPlanRow> {
   const { programmeId, portion } = order;
-  const programme = await findProgramme(context, programmeId).catch((error: unknown) => {
-    if (isRefusal(error)) return null;
-    throw error;
-  });
+  const programme = await findIfThere(context, programmeId);
   if (!programme) {
     const reason = { code: 'not-found', message: 'This programme was forgotten.' };
     return { ...NOTHING, ...order, programmeName: programmeId, sentence: '', bent: [], state: 'cannot', reason };

@@ -1,6 +1,7 @@
 import { copiedPictureContainer } from '../../core/plan/planCopy.ts';
 import { withFittingSound, withoutPicture, withVideoCodec } from '../../core/recipe/changeRecipe.ts';
 import { copyingPicture, encodedVideo, isCopied, STARTING_RECIPE, type Recipe } from '../../core/recipe/recipe.ts';
+import { storeWhole } from '../../core/recipe/suitRecipe.ts';
 import { nameCodec } from '../../core/recipe/describeRecipe.ts';
 import { joinWords } from '../../core/text.ts';
 import { VIDEO, VIDEO_CODECS, type VideoCodec } from '../../core/video/codecs.ts';
@@ -19,7 +20,7 @@ export function CodecToken({ programme, recipe, change, problemOf }: OrderPartPr
   const container = copiedPictureContainer(programme, recipe.container);
   const choose = (value: VideoCodec | 'copy' | 'none') => {
     if (value === 'none') return change(withoutPicture({ ...recipe, audio: recipe.audio ?? STARTING_RECIPE.audio }));
-    if (value !== 'copy') return change(withVideoCodec(recipe, value));
+    if (value !== 'copy') return change(storeWhole(withVideoCodec(recipe, value), programme));
     if (container) change(withFittingSound(copyingPicture(recipe, container)));
   };
   return (

@@ -7,6 +7,7 @@ import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
 import { changesOf } from '../../core/recipe/recipeChanges.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
+import { asRecipe, suitRecipe } from '../../core/recipe/suitRecipe.ts';
 import { joinWords } from '../../core/text.ts';
 import { useShelf, useShelfWork } from '../hooks/shelfQueries.ts';
 import { Button } from '../kit/Button.tsx';
@@ -26,11 +27,11 @@ interface Props {
 
 /** Which recipe the order began as and in what it differs, and the receivers it can be bent to. */
 export function RecipeBar(props: Props) {
-  const { recipe, change, brief } = props;
+  const { programme, recipe, change, brief } = props;
   const { data: recipes = [] } = useShelf('recipes');
   const { put, change: keep } = useShelfWork('recipes');
   const base = recipes.find(({ name }) => name === recipe.name);
-  const changes = base ? changesOf(base.recipe, recipe) : [];
+  const changes = base ? changesOf(suitRecipe(base.recipe, programme, recipe.picture), recipe) : [];
   return (
     <div className="text-quiet mb-1 flex flex-wrap items-center gap-x-3 gap-y-1" data-testid="recipe-bar">
       <span>
@@ -43,7 +44,7 @@ export function RecipeBar(props: Props) {
               choices={recipes.map((one) => ({ value: one.id, label: one.name, hint: hintOf(one) }))}
               onChange={(id) => {
                 const taken = recipes.find((one) => one.id === id);
-                if (taken) change(asOrder(taken.recipe, recipe));
+                if (taken) change(suitRecipe(taken.recipe, programme, recipe.picture));
                 close();
               }}
             />
@@ -58,7 +59,11 @@ export function RecipeBar(props: Props) {
       </span>
       {base && changes.length > 0 && (
         <>
-          <Button look="quiet" className="!px-2 !py-0" onClick={() => change(asOrder(base.recipe, recipe))}>
+          <Button
+            look="quiet"
+            className="!px-2 !py-0"
+            onClick={() => change(suitRecipe(base.recipe, programme, recipe.picture))}
+          >
             Drop them
           </Button>
           {!base.isStock && (
@@ -66,7 +71,7 @@ export function RecipeBar(props: Props) {
               look="quiet"
               className="!px-2 !py-0"
               onClick={() => {
-                keep.mutate({ id: base.id, recipe });
+                keep.mutate({ id: base.id, recipe: asRecipe(recipe) });
                 toast(`${base.name} is updated; what was queued stays as it was.`);
               }}
             >
@@ -79,7 +84,7 @@ export function RecipeBar(props: Props) {
         recipe={recipe}
         taken={recipes.map(({ name }) => name)}
         onSave={(name) => {
-          put.mutate({ name, notes: '', tags: [], starred: false, recipe: { ...recipe, name } });
+          put.mutate({ name, notes: '', tags: [], starred: false, recipe: asRecipe({ ...recipe, name }) });
           change({ ...recipe, name });
           toast(`${name} is saved.`);
         }}
@@ -95,16 +100,6 @@ export function RecipeBar(props: Props) {
 
 function hintOf({ notes, recipe }: RecipeItem): string {
   return notes || describeRecipe(recipe, null);
-}
-
-/** What belongs to the programme and not to the recipe stays: bars that are cut off, fields that are taken apart. */
-function asOrder(taken: Recipe, now: Recipe): Recipe {
-  const { crop, deinterlace } = now.picture;
-  const { picture } = taken;
-  return {
-    ...taken,
-    picture: { ...picture, crop: picture.crop ?? crop, deinterlace: picture.deinterlace ?? deinterlace },
-  };
 }
 
 interface SaveProps {
