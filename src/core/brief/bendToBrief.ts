@@ -4,6 +4,7 @@ import type { ProgrammeFacts } from '../programme/facts.ts';
 import { withContainer, withHardware, withoutPicture, withSoundCodec, withVideoCodec } from '../recipe/changeRecipe.ts';
 import { resultRate } from '../recipe/frameRate.ts';
 import { changesOf } from '../recipe/recipeChanges.ts';
+import { keepWhole } from '../recipe/suitRecipe.ts';
 import {
   encodedSound,
   encodedVideo,
@@ -58,11 +59,12 @@ const container: Bend = (recipe, { containers }) => {
   return wanted ? withContainer(recipe, wanted) : recipe;
 };
 
-const codec: Bend = (recipe, { codecs }) => {
+/** To a codec that loses nothing: then the whole picture is kept. */
+const codec: Bend = (recipe, { codecs }, facts) => {
   const video = encodedVideo(recipe);
   if (!codecs || !recipe.video || (video && codecs.includes(video.codec))) return recipe;
   const [wanted] = codecs;
-  return wanted ? withVideoCodec(recipe, wanted) : recipe;
+  return wanted ? keepWhole(withVideoCodec(recipe, wanted), facts) : recipe;
 };
 
 const pixels: Bend = (recipe, { plainPixels }) => {

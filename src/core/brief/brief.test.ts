@@ -68,6 +68,14 @@ describe('a brief', () => {
     }
   });
 
+  it('for the archive keeps the whole picture, whatever the order was', () => {
+    const facts = factsOf({ width: 3840, height: 2160 }, { chroma: '4:2:2', bitDepth: 10 });
+    const { brief } = STOCK_BRIEFS.find((one) => one.brief.name === 'Archive copy')!;
+    const { recipe } = bendToBrief(STARTING_RECIPE, brief, facts);
+    expect(renditionSize(facts, recipe.picture)).toEqual({ width: 3840, height: 2160 });
+    expect(recipe.video).toMatchObject({ codec: 'ffv1', chroma: '4:2:2', bitDepth: 10 });
+  });
+
   it('that asks for nothing bends nothing', () => {
     fc.assert(
       fc.property(fc.constantFrom(...STOCK_RECIPES), ({ recipe }) => {

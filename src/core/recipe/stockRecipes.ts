@@ -48,10 +48,11 @@ function soundOnly(name: string, container: Container, codec: SoundCodec): Recip
   return withSoundCodec({ ...withoutPicture(STARTING_RECIPE), name, container }, codec);
 }
 
-/** For editing and the archive, whole and large. */
+/** For editing and the archive, whole and large, with every channel at the depth that masters have. */
 function kept(name: string, codec: 'prores' | 'ffv1', container: Container, sound: SoundCodec): Recipe {
   const base = { ...STARTING_RECIPE, name, picture: { ...OWN_PICTURE, pixelAspect: 'source' } as const };
-  return { ...withVideoCodec({ ...base, container }, codec), container, audio: soundOf(sound) };
+  const audio = { ...STARTING_RECIPE.audio, codec: sound, kbps: null, channels: 'source', bitDepth: 24 } as const;
+  return { ...withVideoCodec({ ...base, container }, codec), container, audio };
 }
 
 /** Recipes that ship. What suits where is common practice, no source. */

@@ -2,7 +2,8 @@ import { expect, it } from 'vitest';
 import { factsOf } from '../../testing/facts.ts';
 import { withVideoCodec } from './changeRecipe.ts';
 import { OWN_PICTURE, STARTING_RECIPE } from './recipe.ts';
-import { asRecipe, suitRecipe } from './suitRecipe.ts';
+import { STOCK_RECIPES } from './stockRecipes.ts';
+import { asRecipe, keepWhole, suitRecipe } from './suitRecipe.ts';
 
 const BARS = { top: 138, bottom: 138, left: 0, right: 0 };
 
@@ -26,4 +27,24 @@ it('stores a programme whole where nothing is to be lost, and as its recipe says
   // Nor are its fields taken apart.
   expect(kept.picture).toEqual(STARTING_RECIPE.picture);
   expect(suitRecipe(STARTING_RECIPE, facts, own).video).toEqual(STARTING_RECIPE.video);
+});
+
+it('keeps every track of a sound that is kept whole beside it', () => {
+  const [track] = factsOf().audio;
+  const facts = factsOf({ audio: [track!, track!].map((one) => ({ ...one, sampleRate: 44100 })) });
+  const archive = STOCK_RECIPES.find(({ id }) => id === 'stock-archive')!.recipe;
+  const kept = suitRecipe(archive, facts, { crop: null, deinterlace: null });
+  expect(kept.audio).toMatchObject({ tracks: [0, 1], sampleRate: 44100, channels: 'source', bitDepth: 24 });
+  // At a rate it stays what its recipe says.
+  const lossy = { ...archive, audio: STARTING_RECIPE.audio };
+  expect(suitRecipe(lossy, facts, { crop: null, deinterlace: null }).audio).toEqual(STARTING_RECIPE.audio);
+});
+
+it('keeps the whole picture of a master where an order is brought to a lossless codec', () => {
+  const facts = factsOf({}, { chroma: '4:2:2', bitDepth: 10 });
+  const web = suitRecipe(STARTING_RECIPE, facts, { crop: BARS, deinterlace: 'top-first' });
+  const kept = keepWhole(withVideoCodec(web, 'ffv1'), facts);
+  expect(kept.picture).toEqual({ ...OWN_PICTURE, pixelAspect: 'source' });
+  expect(kept.video).toMatchObject({ chroma: '4:2:2', bitDepth: 10 });
+  expect(keepWhole(web, facts)).toEqual(web);
 });

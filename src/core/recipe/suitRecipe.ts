@@ -2,8 +2,10 @@ import type { Preparation } from '../geometry/preparation.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { formatForWhole } from '../video/carriesWhole.ts';
 import { MASTERS } from '../video/codecs.ts';
+import { SOUND } from '../sound/codecs.ts';
+import { SAMPLE_RATES } from '../sound/definition.ts';
 import { splitFormat } from './changeRecipe.ts';
-import { encodedVideo, isRatedVideo, type MasterVideo, type Recipe } from './recipe.ts';
+import { encodedSound, encodedVideo, isRatedVideo, OWN_PICTURE, type MasterVideo, type Recipe } from './recipe.ts';
 
 /**
  * A recipe as it is applied to one programme. Fields that are taken apart and bars that are cut off belong to the programme: a recipe that
@@ -18,12 +20,30 @@ export function suitRecipe(recipe: Recipe, facts: ProgrammeFacts, own: Preparati
   return { ...recipe, picture: { ...picture, crop, deinterlace } };
 }
 
-/** A lossless codec stores as many bits and as much colour of each pixel as the programme has; any other what its recipe says. */
-export function storeWhole(recipe: Recipe, { video: own }: Pick<ProgrammeFacts, 'video'>): Recipe {
+/**
+ * A lossless codec stores as many bits and as much colour of each pixel as the programme has, and beside it goes every track of a sound
+ * that is kept whole; any other stores what its recipe says.
+ */
+export function storeWhole(recipe: Recipe, facts: Stored): Recipe {
   const video = losslessVideo(recipe);
-  if (!own || !video) return recipe;
-  const format = formatForWhole(MASTERS[video.codec].formats, own);
-  return { ...recipe, video: { ...video, ...splitFormat(format) } };
+  if (!facts.video || !video) return recipe;
+  const format = formatForWhole(MASTERS[video.codec].formats, facts.video);
+  return { ...recipe, video: { ...video, ...splitFormat(format) }, audio: wholeSound(recipe, facts) };
+}
+
+type Stored = Pick<ProgrammeFacts, 'video' | 'audio'>;
+
+function wholeSound(recipe: Recipe, { audio: tracks }: Stored): Recipe['audio'] {
+  const sound = encodedSound(recipe);
+  if (!sound || sound.mixed || tracks.length === 0 || SOUND[sound.codec].rate.kind !== 'whole') return recipe.audio;
+  const own = SAMPLE_RATES.find((rate) => tracks.every(({ sampleRate }) => sampleRate === rate));
+  return { ...sound, tracks: tracks.map((_, index) => index), sampleRate: own ?? sound.sampleRate };
+}
+
+/** With a lossless codec the master’s own frames, whole and in its own pixels; with any other the recipe as it is. */
+export function keepWhole(recipe: Recipe, facts: Stored): Recipe {
+  if (!losslessVideo(recipe)) return recipe;
+  return storeWhole({ ...recipe, picture: { ...OWN_PICTURE, pixelAspect: 'source' } }, facts);
 }
 
 /** An order as a recipe for any programme: which fields come first is told by each programme itself. */
