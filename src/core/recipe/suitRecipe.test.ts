@@ -35,6 +35,8 @@ it('keeps every track of a sound that is kept whole beside it', () => {
   const archive = STOCK_RECIPES.find(({ id }) => id === 'stock-archive')!.recipe;
   const kept = suitRecipe(archive, facts, { crop: null, deinterlace: null });
   expect(kept.audio).toMatchObject({ tracks: [0, 1], sampleRate: 44100, channels: 'source', bitDepth: 24 });
+  const fast = factsOf({ audio: [48000, 192000].map((sampleRate) => ({ ...track!, sampleRate })) });
+  expect(suitRecipe(archive, fast, { crop: null, deinterlace: null }).audio).toMatchObject({ sampleRate: 96000 });
   // At a rate it stays what its recipe says.
   const lossy = { ...archive, audio: STARTING_RECIPE.audio };
   expect(suitRecipe(lossy, facts, { crop: null, deinterlace: null }).audio).toEqual(STARTING_RECIPE.audio);

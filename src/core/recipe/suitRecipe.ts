@@ -3,7 +3,6 @@ import type { ProgrammeFacts } from '../programme/facts.ts';
 import { formatForWhole } from '../video/carriesWhole.ts';
 import { MASTERS } from '../video/codecs.ts';
 import { SOUND } from '../sound/codecs.ts';
-import { SAMPLE_RATES } from '../sound/definition.ts';
 import { splitFormat } from './changeRecipe.ts';
 import { encodedSound, encodedVideo, isRatedVideo, OWN_PICTURE, type MasterVideo, type Recipe } from './recipe.ts';
 
@@ -36,8 +35,9 @@ type Stored = Pick<ProgrammeFacts, 'video' | 'audio'>;
 function wholeSound(recipe: Recipe, { audio: tracks }: Stored): Recipe['audio'] {
   const sound = encodedSound(recipe);
   if (!sound || sound.mixed || tracks.length === 0 || SOUND[sound.codec].rate.kind !== 'whole') return recipe.audio;
-  const own = SAMPLE_RATES.find((rate) => tracks.every(({ sampleRate }) => sampleRate === rate));
-  return { ...sound, tracks: tracks.map((_, index) => index), sampleRate: own ?? sound.sampleRate };
+  const { sampleRates } = SOUND[sound.codec];
+  const sampleRate = sampleRates.find((rate) => tracks.every((track) => track.sampleRate <= rate));
+  return { ...sound, tracks: tracks.map((_, index) => index), sampleRate: sampleRate ?? Math.max(...sampleRates) };
 }
 
 /** With a lossless codec the master’s own frames, whole and in its own pixels; with any other the recipe as it is. */

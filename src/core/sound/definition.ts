@@ -19,7 +19,7 @@ export function layoutOf(channels: number): Layout | null {
 }
 
 /** Sample rates any of the codecs is written at. */
-export const SAMPLE_RATES = [44100, 48000] as const;
+export const SAMPLE_RATES = [44100, 48000, 88200, 96000] as const;
 
 /** Bits a sample, for sound that is kept whole. */
 export const SOUND_DEPTHS = [16, 24] as const;

@@ -1,4 +1,4 @@
-import type { SoundDefinition } from './definition.ts';
+import { SAMPLE_RATES, type SoundDefinition } from './definition.ts';
 
 /** FLAC (RFC 9639). In MP4 this engine's muxer calls it experimental, so it is left out there. */
 export const flac: SoundDefinition = {
@@ -12,7 +12,7 @@ export const flac: SoundDefinition = {
     // From silence to noise, which does not shrink; common practice for music and speech: a half.
     shareOfSamples: { least: 0.02, likely: 0.5, most: 1.01 },
   },
-  sampleRates: [44100, 48000],
+  sampleRates: SAMPLE_RATES,
   mostChannels: 8,
   packetSamples: 4608,
   leadPackets: 0,

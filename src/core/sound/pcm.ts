@@ -1,4 +1,4 @@
-import type { SoundDefinition } from './definition.ts';
+import { SAMPLE_RATES, type SoundDefinition } from './definition.ts';
 
 /** Bare samples, linear. */
 export const pcm: SoundDefinition = {
@@ -12,7 +12,7 @@ export const pcm: SoundDefinition = {
     depthHint: '16 bits are enough to listen to; 24 to work on.',
     shareOfSamples: { least: 1, likely: 1, most: 1 },
   },
-  sampleRates: [44100, 48000],
+  sampleRates: SAMPLE_RATES,
   mostChannels: 8,
   packetSamples: 1024,
   leadPackets: 0,
