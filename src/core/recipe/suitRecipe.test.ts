@@ -1,9 +1,9 @@
 import { expect, it } from 'vitest';
 import { factsOf } from '../../testing/facts.ts';
 import { withVideoCodec } from './changeRecipe.ts';
-import { OWN_PICTURE, STARTING_RECIPE } from './recipe.ts';
+import { OWN_PICTURE, startingRecipe, STARTING_RECIPE } from './recipe.ts';
 import { STOCK_RECIPES } from './stockRecipes.ts';
-import { asRecipe, keepWhole, suitRecipe } from './suitRecipe.ts';
+import { asRecipe, keepWhole, startingOrder, suitRecipe } from './suitRecipe.ts';
 
 const BARS = { top: 138, bottom: 138, left: 0, right: 0 };
 
@@ -49,4 +49,12 @@ it('keeps the whole picture of a master where an order is brought to a lossless 
   expect(kept.picture).toEqual({ ...OWN_PICTURE, pixelAspect: 'source' });
   expect(kept.video).toMatchObject({ chroma: '4:2:2', bitDepth: 10 });
   expect(keepWhole(web, facts)).toEqual(web);
+});
+
+it('begins an order with fields taken apart, and with nothing touched where nothing is to be lost', () => {
+  const facts = factsOf({}, { interlaced: true, fieldOrder: 'bottom-first' });
+  expect(startingOrder(facts, null)).toEqual(startingRecipe(facts, null));
+  expect(startingOrder(facts, null).picture.deinterlace).toBe('bottom-first');
+  const archive = STOCK_RECIPES.find(({ id }) => id === 'stock-archive')!.recipe;
+  expect(startingOrder(facts, null, archive).picture).toEqual(archive.picture);
 });

@@ -1,10 +1,19 @@
+import type { Findings } from '../analysis/conclude.ts';
 import type { Preparation } from '../geometry/preparation.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { formatForWhole } from '../video/carriesWhole.ts';
 import { MASTERS } from '../video/codecs.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { splitFormat } from './changeRecipe.ts';
-import { encodedSound, encodedVideo, isRatedVideo, OWN_PICTURE, type MasterVideo, type Recipe } from './recipe.ts';
+import {
+  encodedSound,
+  encodedVideo,
+  isRatedVideo,
+  OWN_PICTURE,
+  startingRecipe,
+  type MasterVideo,
+  type Recipe,
+} from './recipe.ts';
 
 /**
  * A recipe as it is applied to one programme. Fields that are taken apart and bars that are cut off belong to the programme: a recipe that
@@ -17,6 +26,17 @@ export function suitRecipe(recipe: Recipe, facts: ProgrammeFacts, own: Preparati
   const { picture } = recipe;
   const [crop, deinterlace] = [picture.crop ?? own.crop, picture.deinterlace ?? own.deinterlace];
   return { ...recipe, picture: { ...picture, crop, deinterlace } };
+}
+
+/**
+ * What the order line of a programme starts with, suited to it.
+ *
+ * @param scan - What the analysis found; null while the file's tag has to do.
+ * @param base - What orders begin with here.
+ */
+export function startingOrder(facts: ProgrammeFacts, scan: Findings['scan'], base?: Recipe): Recipe {
+  const begun = startingRecipe(facts, scan, base);
+  return suitRecipe({ ...begun, picture: { ...begun.picture, deinterlace: null } }, facts, begun.picture);
 }
 
 /**

@@ -3,8 +3,8 @@
 import { useCallback, useEffect, useMemo, useRef } from 'react';
 import { toast } from 'sonner';
 import type { AnalysisView, PortionView, ProgrammeView } from '../../contract/views.ts';
-import { startingRecipe, type Recipe } from '../../core/recipe/recipe.ts';
-import { storeWhole } from '../../core/recipe/suitRecipe.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
+import { startingOrder } from '../../core/recipe/suitRecipe.ts';
 import { api } from './api.ts';
 import { useDefaultRecipe } from './shelfQueries.ts';
 import { useUndoable, type Gesture } from './useUndoable.ts';
@@ -41,10 +41,7 @@ export function useProgrammeWork(
   scan: AnalysisView['scan'] | undefined,
 ): ProgrammeWork {
   const base = useDefaultRecipe(programme.path)?.recipe;
-  const start = useMemo(
-    () => storeWhole(startingRecipe(programme, scan ?? null, base), programme),
-    [programme, scan, base],
-  );
+  const start = useMemo(() => startingOrder(programme, scan ?? null, base), [programme, scan, base]);
   const history = useUndoable<Work>({ ...saved, recipe: saved.recipe ?? start });
   const { value, isHeld, set, replace, begin, end, cancel, undo, redo } = history;
   const { recipe, briefId, portions } = value;
