@@ -145,10 +145,10 @@ describe('filling a cap', () => {
     expect(afterCliff).not.toMatchObject({ group: 3 });
   });
 
-  it('encodes the whole again, to the other side of the cap, once groups came to one and a half encodes', () => {
+  it('encodes the whole again, to the other side of the cap, once groups came to more than one and a half encodes', () => {
     // Nothing that was tried changed anything.
     const failed = (turn: number) => ({ group: turn % 10, quality: 22, bytes: bytes(850_000), loss: null });
-    const retouches = Array.from({ length: 15 }, (_, turn) => failed(turn));
+    const retouches = Array.from({ length: 16 }, (_, turn) => failed(turn));
     expect(decide([even(23, 8_500_000)], { retouches: retouches.slice(1) }).kind).toBe('retouch');
     const next = decide([even(23, 8_500_000)], { retouches });
     const beyond = 23 + (Math.log((CAP * 0.9975 - FIXED) / 8_500_000) + BESIDE) / H264.slope;

@@ -63,12 +63,12 @@ const NEAR_FINEST = 0.05;
 const NEAR_WORST = 0.3;
 
 /**
- * Groups encoded again by themselves after each encode of the whole come to so many encodes at most, two and a half with it. What is not
- * filled then takes another encode of the whole, and groups of both. Of 720 simulated sizes of 12 to 40 groups 0.3 % took more, and nine
- * of ten at most two; where only half of the groups were tried, one of ten took two and a half, and where twenty were, however many there
- * are, 1 to 5 % took more.
+ * Groups encoded again by themselves after each encode of the whole, at most, for each group there is: so many encodes of the whole. What
+ * is not filled then takes another, and groups of both. Of 1,800 simulated sizes of 12 to 40 groups 0.3 % took more than two and a half
+ * encodes, and nine of ten at most two; where only half of the groups were tried, one of ten took two and a half. Real clips of twelve
+ * groups took up to twenty tries.
  */
-const MOST_RETOUCHED = 1.5;
+const MOST_RETOUCHED = 5 / 3;
 
 /**
  * While all encodes lie on one side of the cap the next is aimed so far to its other side, as the logarithm of the size: groups of two
