@@ -1,10 +1,11 @@
 import { CONTAINER } from '../container/containers.ts';
 import { COMMON_HEIGHTS } from '../geometry/frameSize.ts';
-import { isEncoded, isMastered, pictureOf, type EncodePlan } from '../plan/encodePlan.ts';
+import { isEncoded, pictureOf, type EncodePlan } from '../plan/encodePlan.ts';
 import { nameFormat, partsOf } from '../picture/store.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { nameSourceCodec } from '../programme/sourceCodecs.ts';
-import { encodedSound, encodedVideo, ratedVideo, type Recipe } from '../recipe/recipe.ts';
+import { encodedSound, encodedVideo, formatOf, ratedVideo, type Recipe } from '../recipe/recipe.ts';
+import { losslessVideo } from '../recipe/suitRecipe.ts';
 import { qualityOfRate, soundedRate, type Sounding } from '../sounding/sounding.ts';
 import { SOUND, soundCodecOf } from '../sound/codecs.ts';
 import { kbpsRange, nominalLayout } from '../sound/definition.ts';
@@ -150,12 +151,11 @@ const unusualPixels: AdviseOnSetting = ({ recipe, plan }) => {
 };
 
 /** Lossless is what it is given: what does not fit its pixels is lost before. */
-const storedInPart: AdviseOnSetting = ({ facts, plan }) => {
-  const picture = pictureOf(plan);
-  const own = facts.video;
-  if (!own || !picture || !isMastered(picture) || !MASTERS[picture.do.codec].isLossless) return null;
-  const { format } = picture.out;
-  const whole = formatForWhole(MASTERS[picture.do.codec].formats, own);
+const storedInPart: AdviseOnSetting = ({ facts, recipe }) => {
+  const [own, video] = [facts.video, losslessVideo(recipe)];
+  if (!own || !video) return null;
+  const format = formatOf(video);
+  const whole = formatForWhole(MASTERS[video.codec].formats, own);
   if (carriesWhole(format, own) || format === whole) return null;
   return {
     code: 'stored-in-part',

@@ -1,4 +1,5 @@
-import { sameRational, rational, toNumber } from '../timing/rational.ts';
+import { SQUARE } from '../geometry/frameSize.ts';
+import { sameRational, toNumber } from '../timing/rational.ts';
 import { isEfficientCodec } from '../programme/sourceCodecs.ts';
 import { steadyRate } from '../recipe/frameRate.ts';
 import { nameFrameRate } from '../timing/frameRate.ts';
@@ -105,7 +106,7 @@ export const adviseOnRoundedRate: Advise = ({ facts }) => {
 /** Pixels that are not square are stretched by players in different ways. */
 export const adviseOnPixelShape: Advise = ({ facts }) => {
   const { video } = facts;
-  if (!video || sameRational(video.pixelAspect, rational(1, 1))) return null;
+  if (!video || sameRational(video.pixelAspect, SQUARE)) return null;
   const { num, den } = video.pixelAspect;
   return {
     code: 'pixels-not-square',

@@ -266,7 +266,7 @@ export function renditionSize(facts: ProgrammeFacts, picture: Recipe['picture'])
 }
 
 /** How much wider a programme's pixels are made so that a recipe's are what they are to be: square where they keep their shape. */
-export function stretchOf({ pixelAspect }: VideoFacts, picture: Pick<Recipe['picture'], 'pixelAspect'>): Rational {
+function stretchOf({ pixelAspect }: VideoFacts, picture: Pick<Recipe['picture'], 'pixelAspect'>): Rational {
   return picture.pixelAspect === 'source' ? SQUARE : pixelAspect;
 }
 

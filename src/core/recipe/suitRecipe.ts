@@ -71,7 +71,8 @@ export function asRecipe(order: Recipe): Recipe {
   return { ...order, picture: { ...order.picture, deinterlace: null } };
 }
 
-function losslessVideo(recipe: Recipe): MasterVideo | null {
+/** What a recipe says about a picture that is to lose nothing; null for any other. */
+export function losslessVideo(recipe: Recipe): MasterVideo | null {
   const video = encodedVideo(recipe);
   return video && !isRatedVideo(video) && MASTERS[video.codec].isLossless ? video : null;
 }

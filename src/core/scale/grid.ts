@@ -1,8 +1,7 @@
-import { COMMON_HEIGHTS, fitFrameSize, type FrameSize } from '../geometry/frameSize.ts';
-import { croppedSize } from '../geometry/preparation.ts';
+import { COMMON_HEIGHTS, type FrameSize } from '../geometry/frameSize.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { withVideoCodec } from '../recipe/changeRecipe.ts';
-import { atQuality, fillsSize, ratedVideo, renditionSize, stretchOf, type Recipe } from '../recipe/recipe.ts';
+import { atQuality, fillsSize, ratedVideo, renditionSize, type Recipe } from '../recipe/recipe.ts';
 import { RATED, RATED_CODECS, type RatedCodec } from '../video/codecs.ts';
 import { EFFORTS, type Effort, type QualityScale } from '../video/definition.ts';
 import { toStep } from '../video/qualityStep.ts';
@@ -58,10 +57,8 @@ export function proposeGrid(facts: ProgrammeFacts, recipe: Recipe, encoders: rea
 
 /** A frame size and the next ones down, in the same shape. */
 export function sizesDown(facts: ProgrammeFacts, { picture }: Recipe, size: FrameSize): FrameSize[] {
-  const shape = stretchOf(facts.video!, picture);
-  const left = croppedSize(facts, picture.crop);
   const smaller = HEIGHTS.filter((height) => height < size.height)
-    .map((height) => fitFrameSize(left, shape, { height }))
+    .flatMap((height) => renditionSize(facts, { ...picture, fit: { height } }) ?? [])
     .filter(({ width, height }) => Math.min(width, height) >= 64);
   return [size, ...smaller.slice(0, SMALLER_SIZES)];
 }

@@ -82,17 +82,17 @@ async function listOrders(context: Context, request: BatchRequest): Promise<Batc
   const ids = request.programmeIds ?? [];
   // A brief by itself bends what each programme begins with.
   if (chosen.length === 0 && request.briefId) chosen.push((await recipes.find(context, 'stock-web-1080')).recipe);
-  const orders = [...given, ...(await Promise.all(ids.map((id) => orderEach(context, id, chosen)))).flat()];
-  if (orders.length === 0) {
+  const count = given.length + ids.length * chosen.length;
+  if (count === 0) {
     throw new Refusal('field-wrong', 'Nothing is asked for: choose programmes, and a recipe, a bundle or a brief.', {
       field: 'programmeIds',
     });
   }
-  if (orders.length > MOST_ROWS) {
-    const message = `These are ${orders.length.toLocaleString('en')} files; at most ${MOST_ROWS.toLocaleString('en')} go in one batch.`;
+  if (count > MOST_ROWS) {
+    const message = `These are ${count.toLocaleString('en')} files; at most ${MOST_ROWS.toLocaleString('en')} go in one batch.`;
     throw new Refusal('field-wrong', message, { field: 'programmeIds' });
   }
-  return orders;
+  return [...given, ...(await Promise.all(ids.map((id) => orderEach(context, id, chosen)))).flat()];
 }
 
 /** Every recipe as it suits a programme; one that was forgotten is told of in its row. */

@@ -1,6 +1,5 @@
-import { COMMON_HEIGHTS, fitFrameSize, type Fit, type FrameSize } from '../../core/geometry/frameSize.ts';
-import { fillsSize, stretchOf } from '../../core/recipe/recipe.ts';
-import { croppedSize } from '../../core/geometry/preparation.ts';
+import { COMMON_HEIGHTS, type Fit, type FrameSize } from '../../core/geometry/frameSize.ts';
+import { fillsSize, renditionSize } from '../../core/recipe/recipe.ts';
 import { Choices } from './Choices.tsx';
 import type { OrderPartProps } from './orderPart.ts';
 import { Token } from './Token.tsx';
@@ -14,10 +13,8 @@ export function FrameSizeToken({
   problemOf,
   size,
 }: OrderPartProps & { readonly size: FrameSize }) {
-  const { video } = programme;
-  if (!video) return null;
-  const fitted = (fit: Fit | null) =>
-    fitFrameSize(croppedSize(programme, recipe.picture.crop), stretchOf(video, recipe.picture), fit);
+  if (!programme.video) return null;
+  const fitted = (fit: Fit | null) => renditionSize(programme, { ...recipe.picture, fit }) ?? size;
   const own = fitted(null);
   const smaller = COMMON_HEIGHTS.filter((height) => height < own.height);
   const { fit } = recipe.picture;

@@ -1,9 +1,9 @@
 import type { AnalysisView, ProgrammeView } from '../../contract/views.ts';
 import { bytesPerHour } from '../../core/budget/projections.ts';
-import { nameShape } from '../../core/geometry/frameSize.ts';
+import { nameShape, SQUARE } from '../../core/geometry/frameSize.ts';
 import type { AudioFacts, VideoFacts } from '../../core/programme/facts.ts';
 import { nameFrameRate } from '../../core/timing/frameRate.ts';
-import { rational, sameRational, toNumber } from '../../core/timing/rational.ts';
+import { sameRational, toNumber } from '../../core/timing/rational.ts';
 import { formatClockTime } from '../../core/timing/clockTime.ts';
 import { frameToTimecode, readTimecodeStart } from '../../core/timing/timecode.ts';
 import { formatBytes, formatExactBytes, formatLength, formatRate } from '../kit/format.ts';
@@ -73,7 +73,7 @@ function fileFacts(programme: ProgrammeView): Fact[] {
 function pictureFacts(programme: ProgrammeView, video: VideoFacts, analysis: AnalysisView | undefined): Fact[] {
   const { width, height, frameRate, frameCount } = programme;
   const { pixelAspect, colour, keyframeDistance, light } = video;
-  const isSquare = sameRational(pixelAspect, rational(1, 1));
+  const isSquare = sameRational(pixelAspect, SQUARE);
   const codec = [nameSourceCodec(video.codec), video.profile, video.level && `level ${video.level}`];
   const bitsPerPixel = video.bitsPerSecond && video.bitsPerSecond / (width * height * toNumber(frameRate));
   return [
