@@ -1,7 +1,7 @@
 import { boolean, lazy, number, string, type InferType, type Schema } from 'yup';
 import { CONTAINERS } from '../core/container/names.ts';
 import { PIXEL_ASPECTS } from '../core/geometry/frameSize.ts';
-import { FIELD_ORDERS } from '../core/geometry/preparation.ts';
+import { DYNAMIC_RANGES, FIELD_ORDERS } from '../core/geometry/preparation.ts';
 import { FRAME_RATE_RANGE, type FrameRateChoice } from '../core/recipe/frameRate.ts';
 import { OWN_PICTURE } from '../core/recipe/recipe.ts';
 import { fraction } from './fraction.ts';
@@ -44,6 +44,8 @@ export const deinterlaceSchema = string()
   .oneOf(FIELD_ORDERS, fault(`null or one of ${FIELD_ORDERS.join(', ')}`))
   .nullable();
 
+export const dynamicRangeSchema = string().oneOf(DYNAMIC_RANGES, fault(`one of ${DYNAMIC_RANGES.join(', ')}`));
+
 const [LEAST_FPS, MOST_FPS] = FRAME_RATE_RANGE;
 
 /** Frames a second that an encoder is asked for. */
@@ -74,6 +76,7 @@ export const recipeSchema = strictObject({
     deinterlace: deinterlaceSchema.default(null),
     crop: cropSchema.default(null),
     fit: fitSchema.default(null),
+    dynamicRange: dynamicRangeSchema.default('source'),
     pixelAspect: string()
       .oneOf(PIXEL_ASPECTS, fault(`one of ${PIXEL_ASPECTS.join(', ')}`))
       .default('square'),

@@ -5,7 +5,7 @@ import { pixelFormat, type PixelFormat } from '../core/picture/store.ts';
 import { encodedVideo, formatOf, isRatedVideo, renditionSize, type Recipe } from '../core/recipe/recipe.ts';
 import type { Rational } from '../core/timing/rational.ts';
 import { flavourOf, isRated, RATED, VIDEO_CODECS, type VideoCodec } from '../core/video/codecs.ts';
-import { cropSchema, deinterlaceSchema } from './recipe.ts';
+import { cropSchema, deinterlaceSchema, dynamicRangeSchema } from './recipe.ts';
 import { fraction } from './fraction.ts';
 import { frameSide } from './frameSide.ts';
 import { spanFields } from './span.ts';
@@ -54,6 +54,7 @@ export const soundingRequestSchema = strictObject({
   height: side,
   deinterlace: deinterlaceSchema.default(null),
   crop: cropSchema.default(null),
+  dynamicRange: dynamicRangeSchema.default('source'),
   /** Frames a second of the result; null takes them as they are. */
   frameRate: fraction.nullable().default(null) as unknown as Schema<Rational | null>,
   /** null takes the whole programme. */
@@ -80,11 +81,12 @@ export function soundingOf(facts: ProgrammeFacts, recipe: Recipe, portion: Porti
   const isOfRate = isRatedVideo(video);
   const alpha = isOfRate && video.alpha;
   const stored = isOfRate ? null : { flavour: video.flavour, format: formatOf(video) };
-  const { crop, deinterlace } = recipe.picture;
+  const { crop, deinterlace, dynamicRange } = recipe.picture;
+  const treatment = { crop, deinterlace, dynamicRange };
   const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
   const frameRate = resultRate(facts, recipe.time.frameRate);
   const around = isOfRate && video.rate.mode === 'quality' ? video.rate.value : null;
-  return { codec: video.codec, stored, alpha, ...size, crop, deinterlace, frameRate, portion: span, around };
+  return { codec: video.codec, stored, alpha, ...size, ...treatment, frameRate, portion: span, around };
 }
 
 /** Where a sounding that is not there yet stands. */

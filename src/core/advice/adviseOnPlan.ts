@@ -11,6 +11,8 @@ import { firstGain, LUFS_RANGE, writeLevel } from '../sound/loudness.ts';
 import { floorRate } from '../sounding/sounding.ts';
 import { isEven } from '../recipe/frameRate.ts';
 import { retimeOf } from '../picture/chain.ts';
+import { partsOf } from '../picture/store.ts';
+import { STANDARD_COLOUR } from '../picture/toneMap.ts';
 import { joinWords } from '../text.ts';
 import { nameFrameRate } from '../timing/frameRate.ts';
 import { toNumber } from '../timing/rational.ts';
@@ -165,14 +167,19 @@ function* adviseOnSource({ facts, recipe, plan, found }: Planned): Generator<Adv
     const custom = picture.out.colour.matrix === 'bt709' ? 'BT.709, the custom of HD' : 'BT.601, the custom of SD';
     yield note('colour-not-tagged', 'picture', `The colour is not fully tagged; it is taken as ${custom}.`);
   }
-  if (isHighDynamicRange(video)) {
+  if (isHighDynamicRange(video) && picture.out.colour.transfer !== STANDARD_COLOUR.transfer) {
+    const marks = [
+      ...(partsOf(picture.out.format).depth > 8 ? [] : ['its dark tones will show steps in 8 bits']),
+      'most screens will show it flat',
+      ...(video.light ? ['how bright it gets is not told in the file'] : []),
+    ];
     yield {
       code: 'high-dynamic-range',
       severity: 'caution',
       field: 'picture',
-      message:
-        'This is a high dynamic range master; in 8 bits its dark tones will show steps and most screens will show it flat.',
-      remedy: '',
+      message: `This is a high dynamic range master; ${joinWords(marks)}.`,
+      remedy: 'Its light can be brought down to BT.709, as ordinary screens show it.',
+      fix: { kind: 'standard-range', label: 'Bring it to standard range' },
     };
   }
   const fields = fieldsOf(facts, found?.scan ?? null);

@@ -105,6 +105,13 @@ const TOLD: readonly (readonly [string, Partial<Recipe>, ProgrammeFacts, object 
     { video: { chroma: '4:2:2', bitDepth: 10 } },
     null,
   ],
+  [
+    'high-dynamic-range',
+    {},
+    withVideo({ colour: { primaries: 'bt2020', transfer: 'smpte2084', matrix: 'bt2020nc', range: 'limited' } }),
+    { picture: { dynamicRange: 'standard' } },
+    null,
+  ],
   ['not-played-everywhere', { container: 'mov' }, factsOf(), null, null],
   ['not-played-everywhere', { video: plainVideo('hevc', atQuality(24)) }, factsOf(), null, null],
   ['second-loss', {}, withVideo({ bitsPerSecond: 2_000_000 }), null, null],

@@ -40,6 +40,8 @@ export type Fix =
   /** How pixels are stored. */
   | { readonly kind: 'pixels'; readonly label: string; readonly format: PixelFormat }
   | { readonly kind: 'transparency'; readonly label: string }
+  /** High light is brought down to what ordinary screens show. */
+  | { readonly kind: 'standard-range'; readonly label: string }
   /** As wide as they are high. */
   | { readonly kind: 'square-pixels'; readonly label: string };
 

@@ -17,6 +17,7 @@ const FIXES: readonly Fix[] = [
   { kind: 'fit', label: 'Take 540 lines', height: 540 },
   { kind: 'sound', label: 'Mono', channels: 'mono', kbps: 64 },
   { kind: 'frame-rate', label: 'Steady', frameRate: { num: 30, den: 1 } },
+  { kind: 'standard-range', label: 'Bring it to standard range' },
   { kind: 'loudness', label: 'Level it', level: { lufs: -14, truePeakDbtp: -1 } },
 ];
 

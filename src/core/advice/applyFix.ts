@@ -66,6 +66,8 @@ export function changeByFix(recipe: Recipe, fix: RecipeFix): Recipe {
     case 'pixels':
     case 'transparency':
       return { ...recipe, video: fixVideo(fix, recipe.video) };
+    case 'standard-range':
+      return { ...recipe, picture: { ...recipe.picture, dynamicRange: 'standard' } };
     case 'square-pixels':
       return { ...recipe, picture: { ...recipe.picture, pixelAspect: 'square' } };
   }
@@ -114,6 +116,8 @@ export function withdrawFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }
       const deinterlace = fix.fields === null ? fieldsOf(facts, null) : null;
       return { recipe: { ...recipe, picture: { ...recipe.picture, deinterlace } }, portion };
     }
+    case 'standard-range':
+      return { recipe: { ...recipe, picture: { ...recipe.picture, dynamicRange: 'source' } }, portion };
     case 'fit':
       return {
         recipe: { ...recipe, picture: { ...recipe.picture, fit: startingRecipe(facts, null).picture.fit } },
@@ -183,6 +187,8 @@ export function isApplied(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: 
     case 'pixels':
     case 'transparency':
       return JSON.stringify(fixVideo(fix, recipe.video)) === JSON.stringify(recipe.video);
+    case 'standard-range':
+      return !isCopy && recipe.picture.dynamicRange === 'standard';
     case 'square-pixels':
       return recipe.picture.pixelAspect === 'square';
   }

@@ -59,7 +59,8 @@ export const adviseOnHdr: Advise = ({ facts }) => {
     code: 'high-dynamic-range',
     severity: 'serious',
     message: `This is a high dynamic range master (${kind}); on an ordinary screen it looks flat and grey.`,
-    remedy: 'Have a standard dynamic range version made in the grade.',
+    remedy: 'Its light can be brought down to BT.709; a version made in the grade is better still.',
+    fix: { kind: 'standard-range', label: 'Bring it to standard range' },
   };
 };
 

@@ -84,7 +84,6 @@ describe('costs that are guessed', () => {
       return { blind: missOf(blind), seen: missOf(seen) };
     });
     const mean = (of: 'blind' | 'seen') => misses.reduce((sum, miss) => sum + miss[of], 0) / misses.length;
-    console.log(mean('seen'), mean('blind'));
     expect(mean('seen')).toBeLessThan(0.03);
     expect(mean('seen')).toBeLessThan(mean('blind') / 1.5);
   });

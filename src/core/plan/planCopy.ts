@@ -74,10 +74,11 @@ export function* findCopyMisfits({ facts, recipe, portion, cuts }: PlanRequest):
     const found = nameSourceCodec(facts.video.codec);
     yield cannot('video', `The picture is in ${found}; only ${copied} can be copied into ${name}. Encode it.`);
   }
-  if (picture.crop || picture.deinterlace || picture.fit || time.frameRate !== 'source') {
+  const hasTreatment = picture.crop || picture.deinterlace || picture.dynamicRange !== 'source';
+  if (hasTreatment || picture.fit || time.frameRate !== 'source') {
     yield cannot(
       'picture',
-      'A copied picture keeps its frames; take out crop, deinterlacing, frame size and frame rate, or encode it.',
+      'A copied picture keeps its frames; take out crop, deinterlacing, standard range, frame size and frame rate, or encode it.',
     );
   }
 }

@@ -3,8 +3,9 @@ import { croppedSize, type Preparation } from '../geometry/preparation.ts';
 import { retimeOf, type PictureStep } from '../picture/chain.ts';
 import type { Retime } from '../picture/retime.ts';
 import type { Sampling } from '../picture/scale.ts';
-import type { PixelFormat } from '../picture/store.ts';
-import { assumeColour } from '../programme/colour.ts';
+import { partsOf, pixelFormat, type PixelFormat } from '../picture/store.ts';
+import { STANDARD_COLOUR, type ToneMap } from '../picture/toneMap.ts';
+import { assumeColour, isHighDynamicRange, peakOf } from '../programme/colour.ts';
 import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
 import { openAtFrame } from '../programme/opening.ts';
 import { constantClock, portionClock, type FrameClock } from '../timing/frameClock.ts';
@@ -41,7 +42,9 @@ interface PathRequest {
 export function planPicture(request: PathRequest): PicturePath {
   const { facts, video, clock, frames, size, preparation, format, rate, pixelAspect } = request;
   const from = readFrames(facts, video, frames, clock);
-  const colour = assumeColour(video.colour, facts.height);
+  const own = assumeColour(video.colour, facts.height);
+  const toneMap = planToneMap(request, { ...own, range: from.sampling.range });
+  const colour = toneMap ? STANDARD_COLOUR : own;
   const seconds = clock.secondsOf(frames.inFrame + frames.frameCount) - clock.secondsOf(frames.inFrame);
   const shape = pixelAspect && !sameRational(pixelAspect, SQUARE) ? { pixelAspect } : {};
   const other = rate && { rate, count: Math.max(1, Math.round(seconds * toNumber(rate))) };
@@ -50,7 +53,14 @@ export function planPicture(request: PathRequest): PicturePath {
     chain: [
       ...prepare(preparation),
       ...(other ? [retimed(from, clock, other.rate, frames.inFrame, { first: 0, count: other.count })] : []),
-      { step: 'scale', size, from: from.sampling, to: { matrix: colour.matrix, range: 'limited' } },
+      {
+        step: 'scale',
+        size,
+        from: from.sampling,
+        to: { matrix: own.matrix, range: toneMap ? from.sampling.range : 'limited' },
+      },
+      // Afterwards, since it takes its time with every pixel.
+      ...(toneMap ? [toneMap] : []),
       { step: 'store', format, ...shape },
       { step: 'tag', colour },
       { step: 'stamp', rate: rate ?? (from.constantRate ? from.frameRate : null) },
@@ -134,6 +144,12 @@ export function prepare({ deinterlace, crop }: Preparation): PictureStep[] {
     ...(deinterlace ? [{ step: 'deinterlace' as const, fields: deinterlace }] : []),
     ...(crop ? [{ step: 'crop' as const, edges: crop }] : []),
   ];
+}
+
+function planToneMap({ video, preparation, format }: PathRequest, from: ToneMap['from']): ToneMap | null {
+  if (preparation.dynamicRange === 'source' || !isHighDynamicRange(video)) return null;
+  const { chroma, alpha } = partsOf(format);
+  return { step: 'toneMap', from, format: pixelFormat(chroma, 10, alpha), peak: peakOf(video) };
 }
 
 /** Where frames of a programme are read, and what they are there. */

@@ -6,6 +6,7 @@ import { pictureOf, soundsOf, type EncodePlan } from './encodePlan.ts';
 import { planRendition } from './planRendition.ts';
 import type { PlanRequest } from './planRequest.ts';
 import { withVideoCodec } from '../recipe/changeRecipe.ts';
+import { referenceChain, referenceSampling } from '../picture/chain.ts';
 import { plainVideo, atQuality, STARTING_RECIPE, type RateChoice, type Recipe, OWN_PICTURE } from '../recipe/recipe.ts';
 import { ROUGH_ERROR, type Sounding } from '../sounding/sounding.ts';
 
@@ -214,6 +215,39 @@ describe('pixels that are not square', () => {
     const base = request(atQuality(23));
     const kept = { ...base.recipe, picture: { ...OWN_PICTURE, pixelAspect: 'source' as const } };
     expect(pictureOf(planOf({ ...base, recipe: kept }))!.out.pixelAspect).toBeUndefined();
+  });
+});
+
+describe('standard range', () => {
+  const plannedOf = (transfer: string) => {
+    const base = request(atQuality(23));
+    const colour = { primaries: 'bt2020', transfer, matrix: 'bt2020nc', range: 'full' } as const;
+    const picture = { ...OWN_PICTURE, dynamicRange: 'standard' as const };
+    return pictureOf(planOf({ ...base, facts: factsOf({}, { colour }), recipe: { ...base.recipe, picture } }))!;
+  };
+
+  it('is reached after scaling, and what the result is compared with goes through it too', () => {
+    const { chain, from, out } = plannedOf('arib-std-b67');
+    expect(chain.map(({ step }) => step)).toEqual(['scale', 'toneMap', 'store', 'tag', 'stamp']);
+    expect(referenceChain(chain).map(({ step }) => step)).toEqual(['toneMap']);
+    // The master's own numbers go in on both ways.
+    const range = 'full';
+    expect(chain).toMatchObject([
+      { to: { matrix: 'bt2020nc', range } },
+      { from: { transfer: 'arib-std-b67', range } },
+      {},
+      {},
+      {},
+    ]);
+    expect(out.colour.transfer).toBe('bt709');
+    expect(referenceSampling(chain, from.sampling)).toEqual({ matrix: 'bt709', range: 'limited' });
+  });
+
+  it('is what other masters have', () => {
+    const { chain, from, out } = plannedOf('bt709');
+    expect(chain.map(({ step }) => step)).not.toContain('toneMap');
+    expect(out.colour.primaries).toBe('bt2020');
+    expect(referenceSampling(chain, from.sampling)).toEqual(from.sampling);
   });
 });
 

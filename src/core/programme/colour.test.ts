@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { factsOf } from '../../testing/facts.ts';
-import { assumeColour, isColourTagged, isHighDynamicRange } from './colour.ts';
+import { assumeColour, isColourTagged, isHighDynamicRange, peakOf } from './colour.ts';
 
 const NOTHING = { primaries: null, transfer: null, matrix: null, range: null };
 
@@ -38,5 +38,23 @@ describe('high dynamic range', () => {
   ])('%s: %s', (transfer, expected) => {
     const { video } = factsOf({}, { colour: { ...NOTHING, transfer } });
     expect(isHighDynamicRange(video!)).toBe(expected);
+  });
+
+  it('is in BT.2020 where only its transfer is told', () => {
+    const tags = { ...NOTHING, transfer: 'arib-std-b67' };
+    expect(assumeColour(tags, 1080)).toEqual({ primaries: 'bt2020', transfer: 'arib-std-b67', matrix: 'bt2020nc' });
+  });
+
+  const light = { masteringLeast: 0.005, masteringMost: 4000, contentMost: null, frameAverageMost: null };
+  it.each([
+    ['smpte2084', null, 1000],
+    ['smpte2084', light, 4000],
+    ['smpte2084', { ...light, contentMost: 1850 }, 1850],
+    // Zero stands for unknown.
+    ['smpte2084', { ...light, contentMost: 0 }, 4000],
+    ['arib-std-b67', light, 1000],
+  ])('in %s with %j is taken to reach %i cd/m²', (transfer, said, expected) => {
+    const { video } = factsOf({}, { colour: { ...NOTHING, transfer }, light: said });
+    expect(peakOf(video!)).toBe(expected);
   });
 });

@@ -99,8 +99,9 @@ export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   if (isCopied(recipe.video)) return `The master’s own picture, copied, ${sound}`;
   const { article, name } = CONTAINER[recipe.container];
   if (!video) return `${article} ${name} of sound only, ${sound}`;
-  const { crop, deinterlace } = recipe.picture;
-  const prepared = `${deinterlace ? ', deinterlaced' : ''}${crop ? ', cropped' : ''}`;
+  const { crop, deinterlace, dynamicRange } = recipe.picture;
+  const range = dynamicRange === 'standard' ? ', in standard range' : '';
+  const prepared = `${deinterlace ? ', deinterlaced' : ''}${crop ? ', cropped' : ''}${range}`;
   const open = recipe.picture.fit?.orSmaller ? ' or smaller' : '';
   const pixels = recipe.picture.pixelAspect === 'source' ? ' in the source’s pixels' : '';
   const frame = `${size ? `${size.width} × ${size.height}` : sayFit(recipe.picture.fit)}${open}${pixels}`;

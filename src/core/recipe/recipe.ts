@@ -228,9 +228,10 @@ export function startingRecipe(facts: ProgrammeFacts, scan: Findings['scan'], ba
     ...base,
     video: video && base.video,
     picture: {
-      crop: null,
+      ...AS_IT_IS,
       deinterlace: fieldsOf(facts, scan),
       fit: video && !isSmaller ? fit : null,
+      dynamicRange: base.picture.dynamicRange,
       pixelAspect: base.picture.pixelAspect,
     },
     audio: track ? (track.channels === 1 ? inMono(base.audio) : base.audio) : null,

@@ -48,6 +48,7 @@ const PARTS: readonly Part[] = [
   { name: 'frame rate', of: ({ time }) => time.frameRate },
   { name: 'pixel aspect', of: ({ picture }) => picture.pixelAspect },
   { name: 'crop', of: ({ picture }) => picture.crop },
+  { name: 'dynamic range', of: ({ picture }) => picture.dynamicRange },
   { name: 'deinterlacing', of: ({ picture }) => picture.deinterlace },
   {
     name: 'sound',

@@ -16,8 +16,8 @@ import {
 } from './recipe.ts';
 
 /**
- * A recipe as it is applied to one programme. Fields that are taken apart and bars that are cut off belong to the programme: a recipe that
- * says nothing of them leaves them as they are there. What is to lose nothing keeps both, and stores as much of each pixel as there is.
+ * A recipe as it is applied to one programme. Fields that are taken apart, bars that are cut off and light that is brought down belong to
+ * the programme: a recipe that says nothing of them leaves them as they are there. What is to lose nothing keeps both, and stores as much of each pixel as there is.
  *
  * @param own - What the programme needs before it is scaled.
  */
@@ -25,7 +25,8 @@ export function suitRecipe(recipe: Recipe, facts: ProgrammeFacts, own: Preparati
   if (losslessVideo(recipe)) return storeWhole(recipe, facts);
   const { picture } = recipe;
   const [crop, deinterlace] = [picture.crop ?? own.crop, picture.deinterlace ?? own.deinterlace];
-  return { ...recipe, picture: { ...picture, crop, deinterlace } };
+  const dynamicRange = picture.dynamicRange === 'source' ? own.dynamicRange : picture.dynamicRange;
+  return { ...recipe, picture: { ...picture, crop, deinterlace, dynamicRange } };
 }
 
 /**

@@ -245,7 +245,7 @@ describe('the picture’s filter', () => {
 
   it('makes frames of fields before it cuts edges off, for the encoder, the comparison and a look alike', () => {
     const crop = { top: 20, bottom: 22, left: 2, right: 4 };
-    const prepared = pictureOf(WHOLE, factsOf(), { deinterlace: 'bottom-first', crop });
+    const prepared = pictureOf(WHOLE, factsOf(), { ...AS_IT_IS, deinterlace: 'bottom-first', crop });
     const expected = 'bwdif=mode=send_frame:parity=bff:deint=all,crop=w=iw-6:h=ih-42:x=2:y=20:exact=1,';
     expect(encodeGraph(prepared)).toContain(`${expected}scale=`);
     expect(compareArguments('/media/a.mov', [{ picture: prepared, file: COMPARED }]).join(' ')).toContain(expected);

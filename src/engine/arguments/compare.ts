@@ -1,4 +1,5 @@
 import type { PicturePath } from '../../core/plan/encodePlan.ts';
+import { referenceSampling } from '../../core/picture/chain.ts';
 import type { Sampling } from '../../core/picture/scale.ts';
 import type { PairShape } from '../../core/quality/samples.ts';
 import { toNumber, type Rational } from '../../core/timing/rational.ts';
@@ -40,7 +41,8 @@ export function compareArguments(master: string, results: readonly [ComparedResu
   const path = results[0].picture;
   const { from, out, comparedAt } = path;
   const format = from.bitDepth > 8 ? 'yuv420p10le' : 'yuv420p';
-  const common: Sampling = { matrix: from.sampling.matrix, range: 'limited' };
+  const reference = referenceSampling(path.chain, from.sampling);
+  const common: Sampling = { matrix: reference.matrix, range: 'limited' };
   const bring = (sampling: Sampling) =>
     [
       countFrames(out.frameRate),
@@ -48,7 +50,7 @@ export function compareArguments(master: string, results: readonly [ComparedResu
       `format=${format},setsar=1`,
     ].join(',');
   const graph = [
-    `[0:${from.streamIndex}]${referenceGraph(path)},${bring(from.sampling)}[master]`,
+    `[0:${from.streamIndex}]${referenceGraph(path)},${bring(reference)}[master]`,
     ...results.map(({ picture, only }, index) => {
       const own = only ? `trim=start_frame=${only.first}:end_frame=${only.first + only.count},` : '';
       return `[${index + 1}:v:0]${own}${ONE_MORE},${bring({ matrix: picture.out.colour.matrix, range: picture.out.range })}[${index}]`;

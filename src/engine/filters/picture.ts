@@ -8,6 +8,7 @@ import { renderScale } from './scale.ts';
 import { renderStamp } from './stamp.ts';
 import { renderStore } from './store.ts';
 import { renderTag } from './tag.ts';
+import { renderToneMap } from './toneMap.ts';
 
 /** How each kind of step is asked of the engine. */
 const RENDERERS: {
@@ -17,6 +18,7 @@ const RENDERERS: {
   crop: renderCrop,
   retime: renderRetime,
   scale: renderScale,
+  toneMap: renderToneMap,
   store: renderStore,
   tag: renderTag,
   stamp: renderStamp,

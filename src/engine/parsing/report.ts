@@ -111,3 +111,15 @@ function sane(text: string): string {
       : text;
   return makeStorable(cut);
 }
+
+/** What frames say besides their picture, of a report of some; nothing where it is none. */
+export function readFrameLight(report: string): SideData[] {
+  try {
+    const { frames = [] } = JSON.parse(report) as {
+      readonly frames?: readonly { readonly side_data_list?: SideData[] }[];
+    };
+    return frames.flatMap(({ side_data_list: told = [] }) => told);
+  } catch {
+    return [];
+  }
+}

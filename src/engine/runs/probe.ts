@@ -10,7 +10,7 @@ import { claimsPicture, findVideoStream, parseProbe } from '../parsing/probe.ts'
 import { explainReadFailure } from '../parsing/readFailure.ts';
 import { createPacketReader } from '../parsing/timedPackets.ts';
 import { refuseAbsurd } from '../parsing/refuseAbsurd.ts';
-import type { ProbeReport } from '../parsing/report.ts';
+import { readFrameLight, type ProbeReport } from '../parsing/report.ts';
 import { runProcess } from '../process/runProcess.ts';
 import { READING_LIMITS, type EnginePaths } from './limits.ts';
 
@@ -77,7 +77,8 @@ export async function probeFile(paths: EnginePaths, file: string, signal?: Abort
   if (size === 0) {
     throw new EngineError('file-empty', 'This file is empty (0 bytes); copy or export it again.');
   }
-  const { report, tallies } = await inspectFile(paths, file, signal);
+  const { report: told, tallies } = await inspectFile(paths, file, signal);
+  const report = await withLight(paths, file, told, signal);
   const { facts, frameTimes } = readFacts(report, size, tallies);
   if (!facts.video && claimsPicture(report)) {
     throw new EngineError(
@@ -141,6 +142,34 @@ async function decodedTimes(
     ...(signal ? { signal } : {}),
   });
   return times;
+}
+
+/** How bright a picture gets may be told in the picture itself alone, with its first frame. */
+async function withLight(
+  paths: EnginePaths,
+  file: string,
+  report: ProbeReport,
+  signal?: AbortSignal,
+): Promise<ProbeReport> {
+  const stream = findVideoStream(report);
+  const isTold = stream?.side_data_list?.some(
+    (data) => data.max_luminance !== undefined || data.max_content !== undefined,
+  );
+  if (stream?.color_transfer !== 'smpte2084' || isTold) return report;
+  let said = '';
+  await runProcess({
+    file: paths.ffprobe,
+    arguments: [
+      ...['-hide_banner', '-loglevel', 'quiet', ...SAFE_READING, '-select_streams', `${stream.index}`],
+      ...['-read_intervals', '%+#1', '-show_entries', 'frame_side_data', '-of', 'json', `file:${file}`],
+    ],
+    onLine: (line) => (said += line),
+    ...READING_LIMITS,
+    ...(signal ? { signal } : {}),
+  });
+  const found = readFrameLight(said);
+  const told = { ...stream, side_data_list: [...(stream.side_data_list ?? []), ...found] };
+  return { ...report, streams: (report.streams ?? []).map((one) => (one === stream ? told : one)) };
 }
 
 /** Numbers that are none are the file's fault. */

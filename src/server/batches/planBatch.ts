@@ -2,6 +2,7 @@ import type { BatchOrder, BatchPlan, BatchPlanRow, BatchRequest } from '../../co
 import { bendToBrief, findUnsuited } from '../../core/brief/bendToBrief.ts';
 import type { Brief } from '../../core/brief/brief.ts';
 import { foreseeSeconds, speedsOf, type MachineSpeeds } from '../../core/forecast/encodeTime.ts';
+import { AS_IT_IS } from '../../core/geometry/preparation.ts';
 import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
 import type { Portion, ProgrammeFacts } from '../../core/programme/facts.ts';
 import { fieldsOf, renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
@@ -100,7 +101,7 @@ async function orderEach(context: Context, programmeId: string, chosen: readonly
   const programme = await findIfThere(context, programmeId);
   const scan = (await readAnalysis(context, programmeId))?.findings?.scan ?? null;
   const suit = (one: Recipe) =>
-    programme ? suitRecipe(one, programme.facts, { crop: null, deinterlace: fieldsOf(programme.facts, scan) }) : one;
+    programme ? suitRecipe(one, programme.facts, { ...AS_IT_IS, deinterlace: fieldsOf(programme.facts, scan) }) : one;
   return chosen.map((one) => ({ programmeId, recipe: suit(one), portion: null, isLeftOut: false }));
 }
 

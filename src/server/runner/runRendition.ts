@@ -2,6 +2,7 @@ import { mkdir, readdir, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { Check, FillView, Problem, QualityView } from '../../contract/views.ts';
 import { lookCloser } from '../../core/quality/closerLook.ts';
+import { referenceSampling } from '../../core/picture/chain.ts';
 import { summariseQuality, type FrameQuality } from '../../core/quality/frameQuality.ts';
 import type { PairMeasures } from '../../core/quality/pairReader.ts';
 import { comparePeak } from '../../engine/arguments/compare.ts';
@@ -219,9 +220,9 @@ async function work(
 
 function summarise(picture: PicturePath, frames: readonly PairMeasures[]): QualityView | null {
   if (frames.length === 0) return null;
-  const { comparedAt, from } = picture;
+  const { comparedAt, chain, from } = picture;
   const peak = comparePeak(picture);
-  const closer = lookCloser(frames, peak, from.sampling.matrix);
+  const closer = lookCloser(frames, peak, referenceSampling(chain, from.sampling).matrix);
   return {
     ...summariseQuality(frames, peak),
     scaler: `${SCALER}, at ${comparedAt.width} × ${comparedAt.height}`,

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { AS_IT_IS } from '../../core/geometry/preparation.ts';
 import type { SoundingRequest } from '../../contract/sounding.ts';
 import { ROUGH_ERROR, type Sounding } from '../../core/sounding/sounding.ts';
 import type { Engine } from '../../engine/engine.ts';
@@ -20,7 +21,7 @@ import {
 const SECONDS = 3600;
 const REQUEST: SoundingRequest = {
   ...{ codec: 'h264', width: 640, height: 360, portion: null },
-  ...{ stored: null, alpha: false, deinterlace: null, crop: null, frameRate: null, around: null },
+  ...{ stored: null, alpha: false, ...AS_IT_IS, frameRate: null, around: null },
 };
 const signal = new AbortController().signal;
 

@@ -3,7 +3,7 @@ import { framesOf, resultClock, samplingOf } from '../../core/plan/planPicture.t
 import type { ProgrammeFacts, VideoFacts } from '../../core/programme/facts.ts';
 import { openAtFrame } from '../../core/programme/opening.ts';
 import { shapeOf, type FrameSize } from '../../core/geometry/frameSize.ts';
-import { referenceChain } from '../../core/picture/chain.ts';
+import { referenceChain, referenceSampling } from '../../core/picture/chain.ts';
 import { isEncoded, pictureOf, soundsOf, type EncodePlan, type PicturePath } from '../../core/plan/encodePlan.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
@@ -153,7 +153,8 @@ export function preparedRequest<Size extends FrameSize | null>(
   const before = prepared.some(({ step }) => step === 'deinterlace')
     ? Math.min(NEIGHBOURS, shown - path.from.inFrame)
     : 0;
-  return { ...request, chain: prepared, opening: openAt(requireVideo(facts), clock, shown, before) };
+  const sampling = referenceSampling(path.chain, request.sampling);
+  return { ...request, sampling, chain: prepared, opening: openAt(requireVideo(facts), clock, shown, before) };
 }
 
 function requireVideo({ video }: ProgrammeFacts): VideoFacts {

@@ -22,7 +22,7 @@ export function OrderLine({ programme, recipe, change, problems }: Props) {
   const problemOf = (field: string) => problems.find((problem) => problem.field === field)?.message;
   const part = { programme, recipe, change, problemOf };
   const size = renditionSize(programme, recipe.picture);
-  const { crop, deinterlace, pixelAspect } = recipe.picture;
+  const { crop, deinterlace, dynamicRange, pixelAspect } = recipe.picture;
   return (
     <p className="max-w-[60rem] text-xl leading-9" data-testid="order-line">
       {nameFile(recipe).split(' ')[0]} <ContainerToken {...part} /> {encodedVideo(recipe) ? 'in ' : 'of '}
@@ -31,6 +31,7 @@ export function OrderLine({ programme, recipe, change, problems }: Props) {
       {encodedVideo(recipe) && size && (
         <>
           {deinterlace && ', deinterlaced'}
+          {dynamicRange === 'standard' && ', in standard range'}
           {crop && ', cropped'}, at <FrameSizeToken {...part} size={size} />
           {pixelAspect === 'source' && ' in the source’s pixels'} and <FrameRateToken {...part} />
           {ratedVideo(recipe) && (

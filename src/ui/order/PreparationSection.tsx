@@ -1,6 +1,7 @@
 import type { ProgrammeView } from '../../contract/views.ts';
-import { croppedSize, type Edges, type FieldOrder } from '../../core/geometry/preparation.ts';
+import { croppedSize, DYNAMIC_RANGES, type Edges, type FieldOrder } from '../../core/geometry/preparation.ts';
 import { encodedVideo, type Recipe } from '../../core/recipe/recipe.ts';
+import { isHighDynamicRange } from '../../core/programme/colour.ts';
 import { PIXEL_ASPECTS } from '../../core/geometry/frameSize.ts';
 import { Choices } from './Choices.tsx';
 import { TypedField } from './TypedField.tsx';
@@ -55,6 +56,22 @@ export function PreparationSection({ programme, recipe, change, problem }: Props
                 : { label: `As the master has them, ${num}:${den}`, hint: 'For editing and the archive' }),
             }))}
             onChange={(pixelAspect) => change({ ...recipe, picture: { ...picture, pixelAspect } })}
+          />
+        </div>
+      )}
+      {(isHighDynamicRange(programme.video) || picture.dynamicRange !== 'source') && (
+        <div className="mt-2">
+          <h3 className="text-quiet text-sm">Picture: dynamic range</h3>
+          <Choices
+            label="Dynamic range"
+            value={picture.dynamicRange}
+            choices={DYNAMIC_RANGES.map((value) => ({
+              value,
+              ...(value === 'standard'
+                ? { label: 'Standard', hint: 'Brought down to BT.709, as ordinary screens show it' }
+                : { label: 'As the master has it', hint: 'For screens that show high dynamic range' }),
+            }))}
+            onChange={(dynamicRange) => change({ ...recipe, picture: { ...picture, dynamicRange } })}
           />
         </div>
       )}

@@ -18,6 +18,7 @@ export const GET = route<Params>(async ({ context }, request, { id }) => {
     height: Number(query.get('height')),
     deinterlace: query.get('deinterlace'),
     crop: readNumbers(query.get('crop'), ['top', 'bottom', 'left', 'right']),
+    dynamicRange: query.get('dynamicRange') ?? undefined,
     frameRate: readNumbers(query.get('frameRate')?.replace('/', ',') ?? null, ['num', 'den']),
     portion: readNumbers(query.get('portion'), ['inFrame', 'outFrame']),
   });
