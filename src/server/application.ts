@@ -17,7 +17,8 @@ import { databaseFolder, makeCopy, makeNightlyCopies } from './database/copies.t
 import { templateFolder } from './database/template.ts';
 import { createEvents } from './events.ts';
 import { changeFolders } from './folders/changeFolders.ts';
-import { orderRendition, stopRendition } from './renditions/renditions.ts';
+import { createStops, type Stops } from './stops.ts';
+import { orderRendition } from './renditions/renditions.ts';
 import { askAnalysis, askMissingAnalyses } from './analysis/analyses.ts';
 import { createAnalysisHandler, type AnalysisHandler } from './analysis/analysisJob.ts';
 import { createBatchHandler } from './batches/batchJob.ts';
@@ -28,7 +29,6 @@ import { startRelay } from './relay.ts';
 import { createTakeInHandler } from './takein/takeInJob.ts';
 import { createUploads, type Uploads } from './uploads/uploads.ts';
 import { createRenditionHandler } from './runner/renditionJob.ts';
-import { clearUp } from './runner/runRendition.ts';
 import { createSoundingHandler } from './soundings/soundings.ts';
 import { createStandIns, type StandIns } from './standIns/standIns.ts';
 import { createStills, type Stills } from './stills/stills.ts';
@@ -42,7 +42,7 @@ const PICTURES_AT_ONCE = 2;
 const ORDERS_AT_ONCE = 1;
 
 /** The one application of a process: the use cases' context and everything that runs beside requests. */
-export interface Application {
+export interface Application extends Stops {
   readonly context: Context;
   readonly stills: Stills;
   readonly standIns: StandIns;
@@ -53,7 +53,6 @@ export interface Application {
   /** Whoever orders is heard in turn, from the reading of what is asked for. */
   readonly ordering: Turns;
   order(request: RenditionRequest): Promise<RenditionView>;
-  stopRendition(id: string): Promise<RenditionView>;
   system(): SystemView;
   /** Hardware encoders, tried when they are first asked about. */
   hardware(): Promise<readonly HardwareEncoder[]>;
@@ -147,12 +146,7 @@ async function build(
       scheduler.wake();
       return rendition;
     },
-    stopRendition: async (id) => {
-      const rendition = await stopRendition(context, id);
-      // One that waits may have been begun before; the runner clears up after one that runs.
-      if (!(await scheduler.end('rendition', id))) await clearUp(context, rendition);
-      return rendition;
-    },
+    ...createStops(context, scheduler),
     system: () => viewSystem(context),
     hardware: () => engine.probeHardware(),
     changeFolders: async (request) => {

@@ -1,3 +1,4 @@
+import { MOST_ROWS } from '../../contract/list.ts';
 import type { QueueChange, QueueView } from '../../contract/queue.ts';
 import { IN_USE, lookForIdleness } from '../../core/queue/idle.ts';
 import { isWithin, minuteOfDay } from '../../core/queue/openHours.ts';
@@ -17,7 +18,8 @@ const LOOK_EVERY_MS = 5000;
 export interface Line {
   /** Renditions that may go side by side now; 0 while it is closed. */
   readonly room: () => number;
-  view(): Promise<QueueView>;
+  /** @param most - Rows of it; as many as a list has where it is not given. */
+  view(most?: number): Promise<QueueView>;
   change(change: QueueChange): Promise<QueueView>;
   /** Freezes a rendition where it is, or keeps a waiting one from being begun; or lets it go on. */
   setHeld(id: string, isHeld: boolean): Promise<void>;
@@ -69,11 +71,11 @@ export async function openLine(context: Context, onRoom: () => void): Promise<Li
     LOOK_EVERY_MS,
   );
   const unsubscribe = events.subscribe((event) => event.type === 'queue' && applySoon());
-  const view = async (): Promise<QueueView> => ({
+  const view = async (most = MOST_ROWS): Promise<QueueView> => ({
     ...settings,
     open: isOpen(),
     left: await viewWorkLeft(context, null),
-    ...(await listLine(context)),
+    ...(await listLine(context, most)),
   });
   return {
     room,

@@ -1,5 +1,5 @@
 import path from 'node:path';
-import { MOST_ROWS, type ListRequest } from '../../contract/list.ts';
+import type { ListRequest } from '../../contract/list.ts';
 import type { RenditionRequest } from '../../contract/recipe.ts';
 import type { RenditionPage, RenditionState, RenditionSummary, RenditionView } from '../../contract/views.ts';
 import * as batches from '../../store/statements/batches.ts';
@@ -75,10 +75,14 @@ export async function orderAgain(context: Context, id: string): Promise<Renditio
   return made;
 }
 
-/** What runs and waits, in the order it comes to its turn. */
-export async function listLine(context: Context): Promise<RenditionPage> {
+/**
+ * What runs and waits, in the order it comes to its turn.
+ *
+ * @param most - Rows that are told; the counts are of all.
+ */
+export async function listLine(context: Context, most: number): Promise<RenditionPage> {
   const [rows, counted] = await Promise.all([
-    context.database.query<StoredSummary>(statements.LIST_LINE, [MOST_ROWS]),
+    context.database.query<StoredSummary>(statements.LIST_LINE, [most]),
     context.database.query<CountRow>(statements.COUNT_RENDITIONS, [null, ACTIVE]),
   ]);
   return { rows: rows.map(viewSummary), next: null, counts: countsOf(counted) };

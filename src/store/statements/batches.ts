@@ -44,6 +44,18 @@ export const ORDER_BATCH_ROW = `UPDATE batch_row SET rendition_id = $3 WHERE bat
 
 export const REFUSE_BATCH_ROW = `UPDATE batch_row SET reason = $3 WHERE batch_id = $1 AND number = $2`;
 
+/** Every row that nothing was ordered of yet. */
+export const REFUSE_REST_OF_BATCH = `
+  UPDATE batch_row SET reason = $2 WHERE batch_id = $1 AND rendition_id IS NULL AND reason IS NULL`;
+
+/** Renditions of a batch that wait or run, the last in the line first. */
+export const UNDERWAY_OF_BATCH = `
+  SELECT rendition.id FROM batch_row
+  JOIN rendition ON rendition.id = batch_row.rendition_id
+  LEFT JOIN job ON job.kind = 'rendition' AND job.subject = rendition.id
+  WHERE batch_row.batch_id = $1 AND rendition.state IN ('planned', 'queued', 'running', 'checking')
+  ORDER BY job.runner IS NOT NULL, job.priority DESC, job.position DESC`;
+
 /**
  * What failed, was stopped or could not be is asked for once more; $2 is the code of what someone left out, which stays so.
  * With $3 that row alone, whyever it is not there.

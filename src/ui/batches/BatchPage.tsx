@@ -1,10 +1,10 @@
 'use client';
 
-import { Download, Printer, RotateCcw } from 'lucide-react';
+import { Download, Printer, RotateCcw, Square } from 'lucide-react';
 import Link from 'next/link';
 import type { BatchRowView, BatchView } from '../../contract/batch.ts';
 import { saySsim } from '../../core/quality/sayQuality.ts';
-import { useBatch, useBatchAgain } from '../hooks/batchQueries.ts';
+import { useBatch, useBatchAgain, useBatchStop } from '../hooks/batchQueries.ts';
 import { isUnderway } from '../hooks/api.ts';
 import { useIsQueueOpen } from '../hooks/queries.ts';
 import { Figure } from '../budget/Figure.tsx';
@@ -33,6 +33,7 @@ export function BatchPage({ id }: { readonly id: string }) {
 
 function Account({ batch }: { readonly batch: BatchView }) {
   const again = useBatchAgain(batch.id);
+  const stop = useBatchStop(batch.id);
   const { asked, made, failed, stopped, leftOut, waiting, rows } = batch;
   const isQueueOpen = useIsQueueOpen();
   return (
@@ -41,6 +42,11 @@ function Account({ batch }: { readonly batch: BatchView }) {
         <h1 className="text-2xl font-semibold">{batch.name}</h1>
         <span className="text-quiet">asked for {new Date(batch.askedAt).toLocaleString('en', WHEN)}</span>
         <span className="ml-auto flex gap-2 print:hidden">
+          {waiting > 0 && (
+            <Button disabled={stop.isPending} onClick={() => stop.mutate()}>
+              <Square aria-hidden="true" size={16} /> Stop the {waiting} to come
+            </Button>
+          )}
           {waiting === 0 && batch.again > 0 && (
             <Button look="main" disabled={again.isPending} onClick={() => again.mutate(null)}>
               <RotateCcw aria-hidden="true" size={16} /> Try the {batch.again} again

@@ -139,7 +139,7 @@ export const api = {
   /** Every rendition of a programme, page by page. */
   renditionsOf: (programmeId: string) => allPages<RenditionSummary>(`renditions?programmeId=${programmeId}`),
   /** What runs and waits, in the order of its turn, and how the queue goes. */
-  queue: () => call<QueueView>('queue'),
+  queue: (limit: number) => call<QueueView>(`queue?limit=${limit}`),
   changeQueue: (change: Partial<QueueSettings>) => send<QueueView>('PATCH', 'queue', change),
   changeRendition: (id: string, change: { readonly position?: number; readonly paused?: boolean }) =>
     send<RenditionView>('PATCH', `renditions/${id}`, change),
@@ -168,6 +168,7 @@ export const api = {
   /** @param measure - Whether what is not known of it is to be measured. */
   planBatch: (request: Partial<BatchRequest>, measure = false) =>
     send<BatchPlan>('POST', `batches?dry${measure ? '&measure' : ''}`, request),
+  stopBatch: (id: string) => call<BatchView>(`batches/${id}`, { method: 'DELETE' }),
   askBatch: (request: Partial<BatchRequest>) => send<{ readonly id: string }>('POST', 'batches', request),
   /** @param row - Counted from 0; null takes all that were not made, but for what was left out by hand. */
   batchAgain: (id: string, row: number | null) =>

@@ -3,6 +3,7 @@ import { toast } from 'sonner';
 import type { BatchRequest } from '../../contract/batch.ts';
 import type { QueueView } from '../../contract/queue.ts';
 import { api } from './api.ts';
+import { QUEUE } from './queries.ts';
 
 export const useBatches = () => useQuery({ queryKey: ['batches'], queryFn: api.batches });
 
@@ -38,15 +39,34 @@ export function useBatchAgain(id: string) {
   });
 }
 
+/** Stops what of a batch is still to come; the word that it is done brings it back. */
+export function useBatchStop(id: string) {
+  const client = useQueryClient();
+  const again = useBatchAgain(id);
+  return useMutation({
+    mutationFn: () => api.stopBatch(id),
+    onSuccess: (batch) => {
+      client.setQueryData(['batches', id], batch);
+      void client.invalidateQueries({ queryKey: QUEUE });
+      const undo = { label: 'Undo', onClick: () => again.mutate(null) };
+      toast(`“${batch.name}” was stopped.`, batch.again > 0 ? { action: undo } : {});
+    },
+    onError: (error: Error) => void toast.error(error.message),
+  });
+}
+
 /** What is done to the queue and to what waits in it. */
 export function useQueueWork() {
   const client = useQueryClient();
   const fail = (error: Error) => void toast.error(error.message);
-  const read = () => client.invalidateQueries({ queryKey: ['renditions', 'queue'] });
+  const read = () => client.invalidateQueries({ queryKey: QUEUE });
   return {
     settings: useMutation({
       mutationFn: api.changeQueue,
-      onSuccess: (queue) => client.setQueryData<QueueView>(['renditions', 'queue'], queue),
+      onSuccess: (queue) => {
+        const put = ({ rows, counts }: QueueView) => ({ ...queue, rows, counts });
+        client.setQueriesData<QueueView>({ queryKey: QUEUE }, (known) => known && put(known));
+      },
       onError: fail,
     }),
     rendition: useMutation({

@@ -1,6 +1,7 @@
 'use client';
 
 import {
+  keepPreviousData,
   useInfiniteQuery,
   useMutation,
   useQuery,
@@ -9,6 +10,7 @@ import {
   type QueryClient,
 } from '@tanstack/react-query';
 import { toast } from 'sonner';
+import { MOST_ROWS } from '../../contract/list.ts';
 import type { QueueView } from '../../contract/queue.ts';
 import { useEffect, useMemo } from 'react';
 import type { RatedCodec } from '../../core/video/codecs.ts';
@@ -24,6 +26,7 @@ import type {
 } from '../../contract/views.ts';
 import type { SoundingRequest } from '../../contract/sounding.ts';
 import { ACTIVE_STATES, api, PAGE } from './api.ts';
+import { isPart, recount } from './queueCounts.ts';
 
 export const useProgrammes = () => useQuery({ queryKey: ['programmes'], queryFn: api.programmes });
 
@@ -39,8 +42,16 @@ export const useRenditionsOf = (programmeId: string) =>
  *
  * @param refetchInterval - In milliseconds, where what is left is shown: it grows less without a word.
  */
-export const useQueue = (refetchInterval: number | false = false) =>
-  useQuery({ queryKey: ['renditions', 'queue'], queryFn: api.queue, refetchInterval });
+export const useQueue = (refetchInterval: number | false = false, limit = MOST_ROWS) =>
+  useQuery({
+    queryKey: [...QUEUE, limit],
+    queryFn: () => api.queue(limit),
+    refetchInterval,
+    placeholderData: keepPreviousData,
+  });
+
+/** The line, as much of it as is shown in each place. */
+export const QUEUE = ['renditions', 'queue'] as const;
 
 /** Whether what runs may go on; taken to be so until it is known. */
 export const useIsQueueOpen = (): boolean => useQueue().data?.open ?? true;
@@ -208,7 +219,7 @@ export function useServerEvents(): void {
     on('rendition', ({ rendition }) => takeRendition(client, rendition, false));
     on('position', ({ id, position }) => {
       const move = <Item extends RenditionSummary>(one: Item) => (one.id === id ? { ...one, ...position } : one);
-      client.setQueryData<QueueView>(['renditions', 'queue'], (page) => page && { ...page, rows: page.rows.map(move) });
+      client.setQueriesData<QueueView>({ queryKey: QUEUE }, (page) => page && { ...page, rows: page.rows.map(move) });
       client.setQueriesData<RenditionSummary[]>({ queryKey: ['renditions', 'of'] }, (list) => list?.map(move));
       client.setQueryData<RenditionView>(['rendition', id], (known) => known && move(known));
     });
@@ -236,7 +247,7 @@ export function useServerEvents(): void {
       for (const key of ['order', 'portions']) void client.invalidateQueries({ queryKey: [key, programmeId] });
     });
     on('shelf', ({ kind }) => void client.invalidateQueries({ queryKey: ['shelf', `${kind}s`] }));
-    on('queue', () => void client.invalidateQueries({ queryKey: ['renditions', 'queue'] }));
+    on('queue', () => void client.invalidateQueries({ queryKey: QUEUE }));
     on('batch', () => void client.invalidateQueries({ queryKey: ['batches'] }));
     on('sounding', ({ programmeId }) => {
       for (const key of [['sounding', programmeId], ['batch-plan']]) void client.invalidateQueries({ queryKey: key });
@@ -266,11 +277,14 @@ function takeRendition(client: QueryClient, rendition: RenditionSummary, isAnswe
     isAnswer && has(list, rendition) ? list : place(list, rendition);
   client.setQueryData<RenditionSummary[]>(['renditions', 'of', programmeId], put);
   const isActive = ACTIVE_STATES.some((one) => one === state);
-  client.setQueryData<QueueView>(['renditions', 'queue'], (page) => {
+  client.setQueriesData<QueueView>({ queryKey: QUEUE }, (page) => {
     if (!page) return page;
     const rows = [...page.rows];
-    return { ...page, rows: isActive ? (put(rows) ?? rows) : rows.filter((one) => one.id !== id) };
+    const counts = recount(page.counts, rows.find((one) => one.id === id)?.state, isActive ? state : undefined);
+    return { ...page, counts, rows: isActive ? (put(rows) ?? rows) : rows.filter((one) => one.id !== id) };
   });
+  // Where not all are shown, others move up.
+  void client.invalidateQueries({ queryKey: QUEUE, predicate: ({ state: { data } }) => isPart(data as QueueView) });
   if (isActive) return;
   if (state === 'done') {
     client.setQueryData<ProgrammeSummary[]>(['programmes'], (list) =>

@@ -1,9 +1,12 @@
 'use client';
 
 import Link from 'next/link';
+import { useState } from 'react';
 import { LEFT_EVERY_MS, useBatches } from '../hooks/batchQueries.ts';
 import { useEnded, useQueue } from '../hooks/queries.ts';
-import type { WorkLeft } from '../../contract/queue.ts';
+import { countAll } from '../hooks/queueCounts.ts';
+import { MOST_ROWS } from '../../contract/list.ts';
+import { MOST_OF_LINE, type WorkLeft } from '../../contract/queue.ts';
 import type { RenditionSummary } from '../../contract/views.ts';
 import { Button } from '../kit/Button.tsx';
 import { formatBytes, formatWait } from '../kit/format.ts';
@@ -15,9 +18,11 @@ import { QueueRows } from './QueueRows.tsx';
 
 /** What runs, what waits, the batches, and how the rest ended. */
 export function QueuePage() {
-  const { data: queue, error } = useQueue(LEFT_EVERY_MS);
+  const [shown, setShown] = useState(MOST_ROWS);
+  const { data: queue, error } = useQueue(LEFT_EVERY_MS, shown);
   const { data: past, hasNextPage, fetchNextPage, isFetchingNextPage } = useEnded();
   const active = queue?.rows ?? [];
+  const hidden = queue ? Math.max(0, countAll(queue) - active.length) : 0;
   const ended = past?.pages.flatMap(({ rows }) => rows) ?? [];
   const count = (state: RenditionSummary['state']) => past?.pages[0]?.counts[state] ?? 0;
   return (
@@ -37,6 +42,14 @@ export function QueuePage() {
         </p>
       )}
       <QueueRows rows={active} />
+      {hidden > 0 && (
+        <p className="text-quiet flex items-center gap-3 py-2">
+          <span>
+            <span className="figure">{hidden.toLocaleString('en')}</span> more wait behind these.
+          </span>
+          {shown < MOST_OF_LINE && <Button onClick={() => setShown(shown + MOST_ROWS)}>Show the next of them</Button>}
+        </p>
+      )}
       <Batches />
       {ended.length > 0 && (
         <section className="mt-6">

@@ -9,7 +9,7 @@ import { CSS } from '@dnd-kit/utilities';
 import { ArrowUpToLine, CopyPlus, GripVertical, Pause, Play } from 'lucide-react';
 import Link from 'next/link';
 import type { RenditionSummary } from '../../contract/views.ts';
-import { useQueueWork } from '../hooks/batchQueries.ts';
+import { useBatchStop, useQueueWork } from '../hooks/batchQueries.ts';
 import { Button } from '../kit/Button.tsx';
 import { Hint } from '../kit/Hint.tsx';
 import { MiddleCut } from '../kit/MiddleCut.tsx';
@@ -79,13 +79,7 @@ function Waiting({ rendition, batchBefore, place, onDouble, onFront, onHold }: W
   const { batch } = rendition;
   return (
     <>
-      {batch && batch.id !== batchBefore && (
-        <li className="text-quiet pt-3 text-sm">
-          <Link href={`/batches/${batch.id}`} className="underline underline-offset-4">
-            {batch.name}
-          </Link>
-        </li>
-      )}
+      {batch && batch.id !== batchBefore && <BatchHead batch={batch} />}
       <li
         ref={setNodeRef}
         style={{ transform: CSS.Transform.toString(transform), transition }}
@@ -121,6 +115,25 @@ function Waiting({ rendition, batchBefore, place, onDouble, onFront, onHold }: W
         </div>
       </li>
     </>
+  );
+}
+
+function BatchHead({ batch: { id, name } }: { readonly batch: NonNullable<RenditionSummary['batch']> }) {
+  const stop = useBatchStop(id);
+  return (
+    <li className="text-quiet flex items-baseline gap-3 pt-3 text-sm">
+      <Link href={`/batches/${id}`} className="underline underline-offset-4">
+        {name}
+      </Link>
+      <button
+        type="button"
+        className="hover:text-ink underline underline-offset-4"
+        disabled={stop.isPending}
+        onClick={() => stop.mutate()}
+      >
+        Stop this batch
+      </button>
+    </li>
   );
 }
 

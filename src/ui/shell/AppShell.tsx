@@ -83,7 +83,7 @@ function RunningSummary() {
   const { data: queue } = useQueue();
   const renditions = queue?.rows ?? [];
   const underway = renditions.filter(({ state }) => isUnderway(state));
-  const waiting = renditions.filter((one) => one.state === 'queued').length;
+  const waiting = queue?.counts.queued ?? 0;
   if (!queue || underway.length + waiting === 0) {
     return <span className="text-quiet ml-auto text-sm">Nothing running</span>;
   }

@@ -6,3 +6,7 @@ interface Params {
 }
 
 export const GET = route<Params>(async ({ context }, _request, { id }) => Response.json(await getBatch(context, id)));
+
+export const DELETE = route<Params>(async (application, _request, { id }) =>
+  Response.json(await application.stopBatch(id)),
+);
