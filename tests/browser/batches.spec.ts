@@ -128,7 +128,21 @@ test('the queue is paused, put in another order by keys, and let go on', async (
     .getByRole('button', { name: /to the front/ })
     .click();
   await expect(waiting.first()).toContainText('Two');
+  // A batch goes as a whole, and comes back.
+  await server.call('POST', 'batches', { programmeIds: ids, recipes: ['stock-web-480'], name: 'By mistake' });
+  await expect(waiting).toHaveCount(4);
+  await expect(page.getByTestId('running-summary')).toHaveText('Paused · 4 waiting');
+  await page.getByRole('button', { name: 'Stop this batch' }).click();
+  await expect(waiting).toHaveCount(2);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(waiting).toHaveCount(4);
   await expectAccessible(page);
+  await page.getByRole('link', { name: 'By mistake' }).first().click();
+  await page.getByRole('button', { name: 'Stop the 2 to come' }).click();
+  await expect(page.getByTestId('account')).toHaveText('2 asked = 0 made + 0 failed + 2 stopped + 0 left out');
+  await expect(page.getByTestId('running-summary')).toHaveText('Paused · 2 waiting');
+  await page.goto(`${server.address}/queue`);
+  await expect(waiting).toHaveCount(2);
   await page.keyboard.press('p');
   await expect(waiting).toHaveCount(0, { timeout: 60_000 });
 });
@@ -136,7 +150,7 @@ test('the queue is paused, put in another order by keys, and let go on', async (
 test('the ledger finds what was made, renames and deletes it', async ({ page }) => {
   await page.goto(`${server.address}/ledger`);
   const rows = page.getByTestId('ledger-row');
-  await expect(rows).toHaveCount(5);
+  await expect(rows).toHaveCount(9);
   await page.getByLabel('Find in the ledger').fill('tiny');
   await expect(rows).toHaveCount(3);
   await page.getByLabel('Find in the ledger').fill('two tiny');

@@ -49,7 +49,7 @@ export function useBatchStop(id: string) {
       client.setQueryData(['batches', id], batch);
       void client.invalidateQueries({ queryKey: QUEUE });
       const undo = { label: 'Undo', onClick: () => again.mutate(null) };
-      toast(`“${batch.name}” was stopped.`, batch.again > 0 ? { action: undo } : {});
+      toast(`“${batch.name}” was stopped.`, { id, ...(batch.again > 0 ? { action: undo } : {}) });
     },
     onError: (error: Error) => void toast.error(error.message),
   });

@@ -14,7 +14,8 @@ export function BatchWatch() {
       if (!before?.has(batch.id) || batch.state === 'running') continue;
       const missing = batch.asked - batch.made;
       const text = `${batch.name}: ${batch.made} of ${batch.asked} made${missing > 0 ? `, ${missing} not` : ''}.`;
-      toast(text, { duration: 20_000 });
+      // In the place of what was said of it before: whoever stopped it may still bring it back there.
+      toast(text, { id: batch.id, duration: 20_000 });
       document.title = `✓ ${text}`;
       if (typeof Notification !== 'undefined' && Notification.permission === 'granted') new Notification(text);
     }
