@@ -36,24 +36,30 @@ function inHd([r, g, b]: Triple): Triple {
   ];
 }
 
-/** Linear to 0.3 of white, then bent so that the brightest is just white: a Möbius transformation that goes on as steeply as it begins. */
-function bend(value: number, peak: number): number {
-  if (value <= KNEE) return value;
-  const a = (-KNEE * KNEE * (peak - 1)) / (KNEE * KNEE - 2 * KNEE + peak);
-  const b = (KNEE * KNEE - 2 * KNEE * peak + peak) / (peak - 1);
-  return ((b * b + 2 * b * KNEE + KNEE * KNEE) / (b - a)) * ((value + a) / (value + b));
+/** The inverse of `pqOf`. */
+function nitsOfPq(signal: number): number {
+  const [m1, m2, c1, c2, c3] = [0.1593017578125, 78.84375, 0.8359375, 18.8515625, 18.6875];
+  const power = signal ** (1 / m2);
+  return 10_000 * (Math.max(0, power - c1) / (c2 - c3 * power)) ** (1 / m1);
 }
-const KNEE = 0.3;
+
+/** ITU-R BT.2390 (section 5.4, from memory), without lifting black: what is left of light on a display of so many cd/m². */
+function bend(nits: number, peak: number, display: number): number {
+  const [signal, most] = [Math.min(1, pqOf(nits) / pqOf(peak)), pqOf(display) / pqOf(peak)];
+  const knee = 1.5 * most - 0.5;
+  if (signal < knee) return nits;
+  const t = (signal - knee) / (1 - knee);
+  const bent =
+    (2 * t ** 3 - 3 * t ** 2 + 1) * knee + (t ** 3 - 2 * t ** 2 + t) * (1 - knee) + (-2 * t ** 3 + 3 * t ** 2) * most;
+  return nitsOfPq(bent * pqOf(peak));
+}
 
 /** White paper, in cd/m² (ITU-R BT.2408). */
 const PAPER = 203;
 
 /** 8-bit RGB of light in cd/m² of BT.2020, on a display of BT.709 and BT.1886. */
 function shown(nits: Triple, peak: number): Triple {
-  const linear = inHd(each(nits, (one) => one / PAPER));
-  const brightest = Math.max(...linear, 1e-6);
-  const gain = bend(brightest, peak / PAPER) / brightest;
-  return each(linear, (one) => 255 * Math.min(1, Math.max(0, one * gain)) ** (1 / 2.4));
+  return each(inHd(nits), (one) => 255 * Math.min(1, bend(Math.max(0, one), peak, PAPER) / PAPER) ** (1 / 2.4));
 }
 
 /** Ten bits of luma and colour differences, by the matrix of BT.2020 (ITU-R BT.2100 tables 6 and 9). */
@@ -131,6 +137,25 @@ describe('standard range', () => {
       }
     },
   );
+
+  it('keeps what is transparent', async () => {
+    const master = draw(path.join(folder, 'clear.mkv'), [
+      ...['-f', 'lavfi', '-i', `color=s=${4 * SIDE}x${2 * SIDE}:r=25:d=0.2,format=yuva444p10le`],
+      ...['-vf', `geq=lum=${coded([0.5, 0.5, 0.5])[0]}:cb=512:cr=512:a='341*floor(X/${SIDE})'`],
+      ...['-c:v', 'ffv1', '-color_primaries', 'bt2020', '-color_trc', 'smpte2084', '-colorspace', 'bt2020nc'],
+    ]);
+    const video = { ...RECIPE.video, alpha: true };
+    const { file, checks } = await makeRendition(engine, folder, master, { ...RECIPE, video });
+    expect(checks.filter(({ ok }) => !ok)).toEqual([]);
+    const filter = `alphaextract,format=gray,crop=iw:1:0:${SIDE}`;
+    const args = ['-v', 'error', '-i', file, '-vf', filter, '-frames:v', '1', '-f', 'rawvideo', '-'];
+    const row = execFileSync('ffmpeg', args);
+    const nits = nitsOfPq(0.5);
+    for (const patch of [0, 1, 2, 3]) {
+      expect(Math.abs(row[SIDE * patch + SIDE / 2]! - 85 * patch)).toBeLessThanOrEqual(1);
+      expect(Math.abs(patchesOf(file, 4)[patch]![1] - shown([nits, nits, nits], 1000)[1])).toBeLessThanOrEqual(2);
+    }
+  });
 
   it('is what the formulas say of hybrid log-gamma', async () => {
     const signals = [0.05, 0.2, 0.38, 0.5, 0.75, 0.9, 1];

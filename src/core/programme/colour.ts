@@ -51,7 +51,7 @@ const USUAL_PEAK = 1000;
  */
 export function peakOf({ colour, light }: VideoFacts): number {
   const said = colour.transfer === 'smpte2084' ? light?.contentMost || light?.masteringMost : null;
-  return said && said >= REFERENCE_WHITE ? said : USUAL_PEAK;
+  return said && said > REFERENCE_WHITE ? said : USUAL_PEAK;
 }
 
 /** White paper in a high dynamic range picture, in cd/m² (ITU-R BT.2408). */

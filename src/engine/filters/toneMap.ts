@@ -1,24 +1,49 @@
+import { partsOf } from '../../core/picture/store.ts';
 import { STANDARD_COLOUR, type ToneMap } from '../../core/picture/toneMap.ts';
 import { REFERENCE_WHITE } from '../../core/programme/colour.ts';
-import { partsOf } from '../../core/picture/store.ts';
 import { renderScale } from './scale.ts';
 import { engineFormat } from './store.ts';
 
 /**
- * Light is made linear, colours are brought to those of HD, and what is brighter than about a third of white is bent so that the brightest
- * comes out just white. Nothing is left to the tags of frames, which may say less.
+ * Colours are brought to the primaries of HD, light to the perceptual quantiser, and each of red, green and blue is bent so that the brightest
+ * comes out just white (ITU-R BT.2390, section 5.4, from memory). Nothing is left to the tags of frames, which may say less.
  */
 export function renderToneMap({ from, format, peak }: ToneMap): string {
   const { primaries, transfer, matrix } = STANDARD_COLOUR;
-  const { alpha } = partsOf(format);
+  const curve = bend(peak);
   return [
     renderScale({ size: null, from, to: { matrix: from.matrix, range: 'limited' } }),
     `format=${engineFormat(format)}`,
-    `zscale=primariesin=${from.primaries}:transferin=${from.transfer}:matrixin=${from.matrix}:rangein=limited:transfer=linear:npl=${REFERENCE_WHITE}`,
-    `format=gbr${alpha ? 'a' : ''}pf32le`,
-    `zscale=primaries=${primaries}`,
-    `tonemap=tonemap=mobius:desat=0:peak=${(peak / REFERENCE_WHITE).toFixed(3)}`,
-    `zscale=transfer=${transfer}:matrix=${matrix}:range=limited`,
+    `zscale=primariesin=${from.primaries}:transferin=${from.transfer}:matrixin=${from.matrix}:rangein=limited:primaries=${primaries}:transfer=smpte2084:matrix=gbr:range=full:npl=${REFERENCE_WHITE}`,
+    // It is looked up in a table; the scaler knows no transparency in 12 bits.
+    partsOf(format).alpha ? 'format=gbrap16le' : 'format=gbrp12le',
+    `lutrgb=r='${curve}':g='${curve}':b='${curve}'`,
+    `zscale=transferin=${transfer}:primariesin=${primaries}:matrixin=gbr:rangein=full:transfer=${transfer}:primaries=${primaries}:matrix=${matrix}:range=limited`,
     `format=${engineFormat(format)}`,
   ].join(',');
+}
+
+/** SMPTE ST 2084 (ITU-R BT.2100, table 4). */
+const [M1, M2, C1, C2, C3] = [0.1593017578125, 78.84375, 0.8359375, 18.8515625, 18.6875];
+
+/** The signal of so many cd/m². */
+function quantised(nits: number): number {
+  const power = (nits / 10_000) ** M1;
+  return ((C1 + C2 * power) / (1 + C3 * power)) ** M2;
+}
+
+/** From a signal of quantised light to one of a display of BT.1886, as an expression of the engine's. */
+function bend(peak: number): string {
+  const top = quantised(peak);
+  const most = quantised(REFERENCE_WHITE) / top;
+  const knee = 1.5 * most - 0.5;
+  const t = 'ld(1)';
+  const spline = `(2*${t}^3-3*${t}^2+1)*${knee}+(${t}^3-2*${t}^2+${t})*${1 - knee}+(3*${t}^2-2*${t}^3)*${most}`;
+  return [
+    `st(0,min(1,val/maxval/${top}))`,
+    `st(1,(ld(0)-${knee})/${1 - knee})`,
+    `st(2,(${top}*if(lt(ld(0),${knee}),ld(0),${spline}))^${1 / M2})`,
+    `st(3,(max(0,ld(2)-${C1})/(${C2}-${C3}*ld(2)))^${1 / M1})`,
+    `maxval*min(1,ld(3)*${10_000 / REFERENCE_WHITE})^${1 / 2.4}`,
+  ].join(';');
 }
