@@ -1,11 +1,12 @@
-import { mkdirSync, statSync } from 'node:fs';
+import { statSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { BatchPlan, BatchView } from '../../src/contract/batch.ts';
 import type { ScaleView } from '../../src/contract/trial.ts';
 import type { BriefItem, BundleItem, RecipeItem } from '../../src/contract/shelf.ts';
 import type { ErrorBody, ProgrammeView, RenditionView, WorkingOrderView } from '../../src/contract/views.ts';
-import { draw, drawMaster } from '../support/footage.ts';
+import { draw } from '../support/footage.ts';
+import { drawFilms, PATIENT, QUICK } from '../support/quickOrder.ts';
 import { makeFolders, startServer, type TestServer } from '../support/server.ts';
 
 const folders = makeFolders();
@@ -14,27 +15,13 @@ let film: ProgrammeView;
 let short: ProgrammeView;
 let guide: ProgrammeView;
 
-/** Other work may hold the machine up. */
-const PATIENT = { timeout: 30_000, interval: 50 };
-
-const QUICK = {
-  name: 'Quick',
-  container: 'mp4',
-  video: { codec: 'h264', effort: 'fast', rate: { mode: 'quality', value: 34 } },
-  picture: { fit: { height: 90 } },
-  audio: { codec: 'aac', kbps: 64 },
-};
-
 beforeAll(async () => {
-  mkdirSync(folders.media, { recursive: true });
-  const inMedia = (name: string) => path.join(folders.media, name);
-  drawMaster(inMedia('film.mov'), { seconds: 8, size: '640x360', grain: 12 });
-  drawMaster(inMedia('short.mov'), { seconds: 1, size: '320x180' });
-  draw(inMedia('guide.wav'), ['-f', 'lavfi', '-i', 'sine=frequency=300:duration=2']);
+  const films = drawFilms(folders.media);
+  const spoken = draw(path.join(folders.media, 'guide.wav'), ['-f', 'lavfi', '-i', 'sine=frequency=300:duration=2']);
   server = await startServer(folders);
-  film = await server.takeIn(inMedia('film.mov'));
-  short = await server.takeIn(inMedia('short.mov'));
-  guide = await server.takeIn(inMedia('guide.wav'));
+  film = await server.takeIn(films.film);
+  short = await server.takeIn(films.short);
+  guide = await server.takeIn(spoken);
 });
 afterAll(() => server.end('SIGTERM'));
 

@@ -1,10 +1,9 @@
-import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { BatchView } from '../../src/contract/batch.ts';
 import type { QueueView } from '../../src/contract/queue.ts';
 import type { ErrorBody, ProgrammeView, RenditionView } from '../../src/contract/views.ts';
-import { drawMaster } from '../support/footage.ts';
+import { drawFilms, PATIENT, QUICK } from '../support/quickOrder.ts';
 import { enginesOn, isFrozen, makeFolders, startServer, type TestServer } from '../support/server.ts';
 
 const folders = makeFolders();
@@ -12,25 +11,11 @@ let server: TestServer;
 let film: ProgrammeView;
 let short: ProgrammeView;
 
-/** Other work may hold the machine up. */
-const PATIENT = { timeout: 30_000, interval: 50 };
-
-const QUICK = {
-  name: 'Quick',
-  container: 'mp4',
-  video: { codec: 'h264', effort: 'fast', rate: { mode: 'quality', value: 34 } },
-  picture: { fit: { height: 90 } },
-  audio: { codec: 'aac', kbps: 64 },
-};
-
 beforeAll(async () => {
-  mkdirSync(folders.media, { recursive: true });
-  const inMedia = (name: string) => path.join(folders.media, name);
-  drawMaster(inMedia('film.mov'), { seconds: 8, size: '640x360', grain: 12 });
-  drawMaster(inMedia('short.mov'), { seconds: 1, size: '320x180' });
+  const films = drawFilms(folders.media);
   server = await startServer(folders);
-  film = await server.takeIn(inMedia('film.mov'));
-  short = await server.takeIn(inMedia('short.mov'));
+  film = await server.takeIn(films.film);
+  short = await server.takeIn(films.short);
 });
 afterAll(() => server.end('SIGTERM'));
 

@@ -1,9 +1,8 @@
 import type { ProgrammeView } from '../../contract/views.ts';
-import { croppedSize, DYNAMIC_RANGES, type Edges, type FieldOrder } from '../../core/geometry/preparation.ts';
+import { croppedSize, type Edges, type FieldOrder } from '../../core/geometry/preparation.ts';
 import { encodedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { isHighDynamicRange } from '../../core/programme/colour.ts';
-import { PIXEL_ASPECTS } from '../../core/geometry/frameSize.ts';
-import { Choices } from './Choices.tsx';
+import { Choices, type Choice } from './Choices.tsx';
 import { TypedField } from './TypedField.tsx';
 
 interface Props {
@@ -44,36 +43,26 @@ export function PreparationSection({ programme, recipe, change, problem }: Props
         }
       />
       {(num !== den || picture.pixelAspect === 'source') && (
-        <div className="mt-2">
-          <h3 className="text-quiet text-sm">Picture: pixels</h3>
-          <Choices
-            label="Pixels"
-            value={picture.pixelAspect}
-            choices={PIXEL_ASPECTS.map((value) => ({
-              value,
-              ...(value === 'square'
-                ? { label: 'Square', hint: 'Looks the same in every player' }
-                : { label: `As the master has them, ${num}:${den}`, hint: 'For editing and the archive' }),
-            }))}
-            onChange={(pixelAspect) => change({ ...recipe, picture: { ...picture, pixelAspect } })}
-          />
-        </div>
+        <Part
+          name="pixels"
+          value={picture.pixelAspect}
+          choices={[
+            { value: 'square', label: 'Square', hint: 'Looks the same in every player' },
+            { value: 'source', label: `As the master has them, ${num}:${den}`, hint: 'For editing and the archive' },
+          ]}
+          onChange={(pixelAspect) => change({ ...recipe, picture: { ...picture, pixelAspect } })}
+        />
       )}
       {(isHighDynamicRange(programme.video) || picture.dynamicRange !== 'source') && (
-        <div className="mt-2">
-          <h3 className="text-quiet text-sm">Picture: dynamic range</h3>
-          <Choices
-            label="Dynamic range"
-            value={picture.dynamicRange}
-            choices={DYNAMIC_RANGES.map((value) => ({
-              value,
-              ...(value === 'standard'
-                ? { label: 'Standard', hint: 'Brought down to BT.709, as ordinary screens show it' }
-                : { label: 'As the master has it', hint: 'For screens that show high dynamic range' }),
-            }))}
-            onChange={(dynamicRange) => change({ ...recipe, picture: { ...picture, dynamicRange } })}
-          />
-        </div>
+        <Part
+          name="dynamic range"
+          value={picture.dynamicRange}
+          choices={[
+            { value: 'source', label: 'As the master has it', hint: 'For screens that show high dynamic range' },
+            { value: 'standard', label: 'Standard', hint: 'Brought down to BT.709, as ordinary screens show it' },
+          ]}
+          onChange={(dynamicRange) => change({ ...recipe, picture: { ...picture, dynamicRange } })}
+        />
       )}
       <div className="mt-2">
         <TypedField
@@ -87,6 +76,23 @@ export function PreparationSection({ programme, recipe, change, problem }: Props
         {problem && <p className="text-wrong text-sm">{problem}</p>}
       </div>
     </section>
+  );
+}
+
+interface PartProps<Value extends string> {
+  readonly name: string;
+  readonly value: Value;
+  readonly choices: readonly Choice<Value>[];
+  readonly onChange: (value: Value) => void;
+}
+
+/** What is asked of few masters only. */
+function Part<Value extends string>({ name, ...choices }: PartProps<Value>) {
+  return (
+    <div className="mt-2">
+      <h3 className="text-quiet text-sm">Picture: {name}</h3>
+      <Choices label={`${name.charAt(0).toUpperCase()}${name.slice(1)}`} {...choices} />
+    </div>
   );
 }
 
