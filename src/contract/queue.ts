@@ -84,9 +84,14 @@ export interface WorkLeft {
   readonly doneAt: string | null;
 }
 
+const place = number().integer(fault('a whole number')).min(0, fault('0 for the first'));
+
+/** Where those of a batch that wait are put, in their order, among the others. */
+export const batchChangeSchema = strictObject({ position: place.required(fault('a place in the line')) }).required();
+
 /** What is changed of a rendition that runs or waits. */
 export const renditionChangeSchema = strictObject({
   /** Its place among those that wait, from 0. */
-  position: number().integer(fault('a whole number')).min(0, fault('0 for the first')).optional(),
+  position: place.optional(),
   paused: boolean().optional(),
 }).required();

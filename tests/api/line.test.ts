@@ -64,6 +64,10 @@ describe('the line', () => {
     expect(await line()).toEqual([single.id]);
     await call('POST', `batches/${id}/again`);
     await expect.poll(async () => (await batch()).rows.every(({ state }) => state === 'queued'), PATIENT).toBe(true);
+    const own = (await batch()).rows.map(({ renditionId }) => renditionId!);
+    expect(await line()).toEqual([single.id, ...own]);
+    await call('PATCH', `batches/${id}`, { position: 0 });
+    expect(await line()).toEqual([...own, single.id]);
     // Once all is ordered, all is stopped.
     expect((await call<BatchView>('DELETE', `batches/${id}`)).body).toMatchObject({
       stopped: 3,
@@ -72,6 +76,7 @@ describe('the line', () => {
     });
     await call('DELETE', `renditions/${single.id}`);
     expect(await line()).toEqual([]);
+    expect((await call<ErrorBody>('PATCH', `batches/${id}`, { position: 0 })).body.error.code).toBe('not-found');
     expect((await call<ErrorBody>('DELETE', 'batches/nowhere')).status).toBe(404);
     await call('PATCH', 'queue', { paused: false });
   });

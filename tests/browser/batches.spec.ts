@@ -136,6 +136,9 @@ test('the queue is paused, put in another order by keys, and let go on', async (
   await expect(waiting).toHaveCount(2);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(waiting).toHaveCount(4);
+  const toFront = page.getByRole('button', { name: 'To the front', exact: true });
+  await toFront.click();
+  await expect(toFront).toHaveCount(0);
   await expectAccessible(page);
   await page.getByRole('link', { name: 'By mistake' }).first().click();
   await page.getByRole('button', { name: 'Stop the 2 to come' }).click();

@@ -3,7 +3,6 @@ import type { ListRequest } from '../../contract/list.ts';
 import type { RenditionRequest } from '../../contract/recipe.ts';
 import type { RenditionPage, RenditionState, RenditionSummary, RenditionView } from '../../contract/views.ts';
 import * as batches from '../../store/statements/batches.ts';
-import * as jobs from '../../store/statements/jobs.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import { workOfPlan } from '../../core/forecast/encodeWork.ts';
 import type { Brief } from '../../core/brief/brief.ts';
@@ -97,35 +96,6 @@ interface CountRow extends Record<string, unknown> {
 
 function countsOf(counted: readonly CountRow[]): RenditionPage['counts'] {
   return Object.fromEntries(counted.map(({ state, count }) => [state, count]));
-}
-
-/** Puts a waiting rendition at a place among those that wait, from 0. */
-export async function moveInLine(context: Context, id: string, place: number): Promise<void> {
-  await context.database.transaction(async (query) => {
-    const waiting = await query<WaitingJob>(jobs.WAITING_JOBS, ['rendition']);
-    const moved = waiting.find(({ subject }) => subject === id);
-    if (!moved) throw new Refusal('not-found', 'This rendition waits no more: it was begun, or has ended.');
-    const others = waiting.filter((one) => one !== moved);
-    const before = others[place];
-    // It stands among those of its new neighbour; positions are dealt out anew.
-    const priority = before?.priority ?? others.at(-1)?.priority ?? moved.priority;
-    const order = [...others.slice(0, place), { ...moved, priority }, ...others.slice(place)];
-    const positions = waiting.map(({ position }) => position).sort((one, other) => one - other);
-    const list = (values: readonly number[]) => values.join(',');
-    await query(jobs.REORDER_JOBS, [
-      list(order.map((one) => one.id)),
-      list(order.map((one) => one.priority)),
-      list(positions),
-    ]);
-  });
-  context.events.publish({ type: 'queue' });
-}
-
-interface WaitingJob extends Record<string, unknown> {
-  readonly id: number;
-  readonly subject: string;
-  readonly priority: number;
-  readonly position: number;
 }
 
 interface Planned {

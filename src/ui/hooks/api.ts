@@ -168,6 +168,7 @@ export const api = {
   /** @param measure - Whether what is not known of it is to be measured. */
   planBatch: (request: Partial<BatchRequest>, measure = false) =>
     send<BatchPlan>('POST', `batches?dry${measure ? '&measure' : ''}`, request),
+  moveBatch: (id: string, position: number) => send<BatchView>('PATCH', `batches/${id}`, { position }),
   stopBatch: (id: string) => call<BatchView>(`batches/${id}`, { method: 'DELETE' }),
   askBatch: (request: Partial<BatchRequest>) => send<{ readonly id: string }>('POST', 'batches', request),
   /** @param row - Counted from 0; null takes all that were not made, but for what was left out by hand. */

@@ -75,6 +75,7 @@ export function useQueueWork() {
       onSuccess: read,
       onError: fail,
     }),
+    batchToFront: useMutation({ mutationFn: (id: string) => api.moveBatch(id, 0), onSuccess: read, onError: fail }),
     again: useMutation({ mutationFn: api.again, onSuccess: read, onError: fail }),
   };
 }

@@ -17,7 +17,7 @@ import { RenditionProgress } from '../renditions/RenditionProgress.tsx';
 
 /** What runs, and what waits in the order of its turn, which dragging or the keys change. */
 export function QueueRows({ rows }: { readonly rows: readonly RenditionSummary[] }) {
-  const { rendition, again } = useQueueWork();
+  const { rendition, batchToFront, again } = useQueueWork();
   const waiting = rows.filter(({ state }) => state === 'queued');
   const running = rows.filter(({ state }) => state !== 'queued');
   const sensors = useSensors(
@@ -54,6 +54,7 @@ export function QueueRows({ rows }: { readonly rows: readonly RenditionSummary[]
                 onDouble={() => again.mutate(one.id)}
                 onFront={() => rendition.mutate({ id: one.id, position: 0 })}
                 onHold={() => hold(one)}
+                onBatchFront={() => one.batch && batchToFront.mutate(one.batch.id)}
               />
             ))}
           </ul>
@@ -72,14 +73,15 @@ interface WaitingProps {
   readonly onDouble: () => void;
   readonly onFront: () => void;
   readonly onHold: () => void;
+  readonly onBatchFront: () => void;
 }
 
-function Waiting({ rendition, batchBefore, place, onDouble, onFront, onHold }: WaitingProps) {
+function Waiting({ rendition, batchBefore, place, onDouble, onFront, onHold, onBatchFront }: WaitingProps) {
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: rendition.id });
   const { batch } = rendition;
   return (
     <>
-      {batch && batch.id !== batchBefore && <BatchHead batch={batch} />}
+      {batch && batch.id !== batchBefore && <BatchHead batch={batch} onFront={place > 0 ? onBatchFront : null} />}
       <li
         ref={setNodeRef}
         style={{ transform: CSS.Transform.toString(transform), transition }}
@@ -118,13 +120,24 @@ function Waiting({ rendition, batchBefore, place, onDouble, onFront, onHold }: W
   );
 }
 
-function BatchHead({ batch: { id, name } }: { readonly batch: NonNullable<RenditionSummary['batch']> }) {
+interface BatchHeadProps {
+  readonly batch: NonNullable<RenditionSummary['batch']>;
+  /** null where it is there. */
+  readonly onFront: (() => void) | null;
+}
+
+function BatchHead({ batch: { id, name }, onFront }: BatchHeadProps) {
   const stop = useBatchStop(id);
   return (
     <li className="text-quiet flex items-baseline gap-3 pt-3 text-sm">
       <Link href={`/batches/${id}`} className="underline underline-offset-4">
         {name}
       </Link>
+      {onFront && (
+        <button type="button" className="hover:text-ink underline underline-offset-4" onClick={onFront}>
+          To the front
+        </button>
+      )}
       <button
         type="button"
         className="hover:text-ink underline underline-offset-4"

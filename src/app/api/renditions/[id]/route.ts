@@ -1,6 +1,7 @@
 import { renditionChangeSchema } from '../../../../contract/queue.ts';
 import { readBody, route } from '../../../../server/http.ts';
-import { getRendition, moveInLine } from '../../../../server/renditions/renditions.ts';
+import { moveInLine } from '../../../../server/line/moveInLine.ts';
+import { getRendition } from '../../../../server/renditions/renditions.ts';
 
 interface Params {
   readonly id: string;
@@ -13,7 +14,7 @@ export const GET = route<Params>(async ({ context }, _request, { id }) =>
 export const PATCH = route<Params>(async ({ context, line }, request, { id }) => {
   const { position, paused } = await readBody(request, renditionChangeSchema);
   await getRendition(context, id);
-  if (position !== undefined) await moveInLine(context, id, position);
+  if (position !== undefined) await moveInLine(context, [id], position);
   if (paused !== undefined) await line.setHeld(id, paused);
   return Response.json(await getRendition(context, id));
 });
