@@ -59,7 +59,8 @@ const PAPER = 203;
 
 /** 8-bit RGB of light in cd/m² of BT.2020, on a display of BT.709 and BT.1886. */
 function shown(nits: Triple, peak: number): Triple {
-  return each(inHd(nits), (one) => 255 * Math.min(1, bend(Math.max(0, one), peak, PAPER) / PAPER) ** (1 / 2.4));
+  const bent = inHd(each(nits, (one) => bend(one, peak, PAPER) / PAPER));
+  return each(bent, (one) => 255 * Math.min(1, Math.max(0, one)) ** (1 / 2.4));
 }
 
 /** Ten bits of luma and colour differences, by the matrix of BT.2020 (ITU-R BT.2100 tables 6 and 9). */
@@ -111,6 +112,8 @@ const COLOURS: readonly Triple[] = [
   [20, 60, 25],
   [300, 200, 120],
   [30, 40, 200],
+  // Far beyond what the master tells of: an orange stays one.
+  [3900, 330, 60],
 ];
 
 describe('standard range', () => {

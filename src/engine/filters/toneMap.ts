@@ -5,8 +5,9 @@ import { renderScale } from './scale.ts';
 import { engineFormat } from './store.ts';
 
 /**
- * Colours are brought to the primaries of HD, light to the perceptual quantiser, and each of red, green and blue is bent so that the brightest
- * comes out just white (ITU-R BT.2390, section 5.4, from memory). Nothing is left to the tags of frames, which may say less.
+ * Light is quantised perceptually, each of red, green and blue is bent so that the brightest comes out just white (ITU-R BT.2390, section 5.4,
+ * from memory), and then colours are brought to the primaries of HD: what is brighter than it may be would go beyond them in another hue.
+ * Nothing is left to the tags of frames, which may say less.
  */
 export function renderToneMap({ from, format, peak }: ToneMap): string {
   const { primaries, transfer, matrix } = STANDARD_COLOUR;
@@ -14,11 +15,11 @@ export function renderToneMap({ from, format, peak }: ToneMap): string {
   return [
     renderScale({ size: null, from, to: { matrix: from.matrix, range: 'limited' } }),
     `format=${engineFormat(format)}`,
-    `zscale=primariesin=${from.primaries}:transferin=${from.transfer}:matrixin=${from.matrix}:rangein=limited:primaries=${primaries}:transfer=smpte2084:matrix=gbr:range=full:npl=${REFERENCE_WHITE}`,
+    `zscale=primariesin=${from.primaries}:transferin=${from.transfer}:matrixin=${from.matrix}:rangein=limited:primaries=${from.primaries}:transfer=smpte2084:matrix=gbr:range=full:npl=${REFERENCE_WHITE}`,
     // It is looked up in a table; the scaler knows no transparency in 12 bits.
     partsOf(format).alpha ? 'format=gbrap16le' : 'format=gbrp12le',
     `lutrgb=r='${curve}':g='${curve}':b='${curve}'`,
-    `zscale=transferin=${transfer}:primariesin=${primaries}:matrixin=gbr:rangein=full:transfer=${transfer}:primaries=${primaries}:matrix=${matrix}:range=limited`,
+    `zscale=transferin=${transfer}:primariesin=${from.primaries}:matrixin=gbr:rangein=full:transfer=${transfer}:primaries=${primaries}:matrix=${matrix}:range=limited`,
     `format=${engineFormat(format)}`,
   ].join(',');
 }
