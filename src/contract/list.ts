@@ -5,11 +5,14 @@ import { RENDITION_STATES } from './views.ts';
 /** Rows of one answer at most. */
 export const MOST_ROWS = 200;
 
-const rowLimit = number()
-  .integer(fault('a whole number of rows'))
-  .min(1, fault('at least 1 row'))
-  .max(MOST_ROWS, fault(`at most ${MOST_ROWS} rows`))
-  .default(MOST_ROWS);
+/** How many rows are asked for. */
+export function rowLimit(most = MOST_ROWS) {
+  return number()
+    .integer(fault('a whole number of rows'))
+    .min(1, fault('at least 1 row'))
+    .max(most, fault(`at most ${most} rows`))
+    .default(MOST_ROWS);
+}
 
 /** What a list of programmes is asked for. */
 export const programmesRequestSchema = strictObject({
@@ -18,7 +21,7 @@ export const programmesRequestSchema = strictObject({
     .matches(/^\d{1,15}_\w{1,64}$/, fault('what an answer gave as “next”'))
     .nullable()
     .default(null),
-  limit: rowLimit,
+  limit: rowLimit(),
 }).required();
 
 export type ProgrammesRequest = InferType<typeof programmesRequestSchema>;
@@ -39,7 +42,7 @@ export const listRequestSchema = strictObject({
   newest: boolean().default(false),
   /** What the page before gave as `next`; null begins. */
   after: number().integer(fault('what an answer gave as “next”')).min(0).nullable().default(null),
-  limit: rowLimit,
+  limit: rowLimit(),
 }).required();
 
 export type ListRequest = InferType<typeof listRequestSchema>;

@@ -1,6 +1,6 @@
 import { boolean, number, string, type InferType } from 'yup';
 import { minutesOf, type OpenHours } from '../core/queue/openHours.ts';
-import { MOST_ROWS } from './list.ts';
+import { MOST_ROWS, rowLimit } from './list.ts';
 import { fault, strictObject } from './strictObject.ts';
 import type { RenditionPage } from './views.ts';
 
@@ -56,13 +56,7 @@ export type QueueChange = InferType<typeof queueChangeSchema>;
 export const MOST_OF_LINE = 10 * MOST_ROWS;
 
 /** How much of the line is asked for. */
-export const queueRequestSchema = strictObject({
-  limit: number()
-    .integer(fault('a whole number of rows'))
-    .min(1, fault('at least 1 row'))
-    .max(MOST_OF_LINE, fault(`at most ${MOST_OF_LINE} rows`))
-    .default(MOST_ROWS),
-}).required();
+export const queueRequestSchema = strictObject({ limit: rowLimit(MOST_OF_LINE) }).required();
 
 /** What runs and waits, in the order it comes to its turn, and how the queue goes. */
 export interface QueueView extends QueueSettings, RenditionPage {

@@ -10,8 +10,7 @@ const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
 const folder = makeFolder();
 
 type Triple = readonly [number, number, number];
-const each = (values: Triple, change: (value: number) => number): Triple =>
-  [...[change(values[0]), change(values[1]), change(values[2])]] as unknown as Triple;
+const each = ([r, g, b]: Triple, change: (value: number) => number): Triple => [change(r), change(g), change(b)];
 
 /** SMPTE ST 2084, ITU-R BT.2100 table 4 (from memory): the signal of so many cd/m². */
 function pqOf(nits: number): number {

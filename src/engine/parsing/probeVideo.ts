@@ -151,7 +151,8 @@ function chromaOf(pixelFormat: string): ChromaSampling | null {
   return CHROMA_SAMPLINGS.find((sampling) => sampling.replaceAll(':', '') === digits) ?? null;
 }
 
-function lightOf(sideData: readonly SideData[]): LightLevels | null {
+/** Light levels that travel with a picture; null where nothing is told. */
+export function lightOf(sideData: readonly SideData[]): LightLevels | null {
   const mastering = sideData.find((data) => data.max_luminance !== undefined);
   const content = sideData.find((data) => data.max_content !== undefined);
   if (!mastering && !content) return null;

@@ -10,6 +10,7 @@ import { claimsPicture, findVideoStream, parseProbe } from '../parsing/probe.ts'
 import { explainReadFailure } from '../parsing/readFailure.ts';
 import { createPacketReader } from '../parsing/timedPackets.ts';
 import { refuseAbsurd } from '../parsing/refuseAbsurd.ts';
+import { lightOf } from '../parsing/probeVideo.ts';
 import { readFrameLight, type ProbeReport } from '../parsing/report.ts';
 import { runProcess } from '../process/runProcess.ts';
 import { READING_LIMITS, type EnginePaths } from './limits.ts';
@@ -127,21 +128,38 @@ async function decodedTimes(
   signal?: AbortSignal,
 ): Promise<Set<number>> {
   const times = new Set<number>();
+  const shown = ['-read_intervals', `%+${seconds.toFixed(3)}`, '-show_entries', 'frame=pts_time', '-of', 'csv=p=0'];
+  const read = (line: string) => {
+    const time = parseFloat(line);
+    if (Number.isFinite(time)) times.add(time);
+  };
+  await showFrames(paths, file, stream, shown, read, signal);
+  return times;
+}
+
+/**
+ * What decoded frames of a stream say.
+ *
+ * @param shown - Which frames, what of them, and in which form.
+ */
+async function showFrames(
+  paths: EnginePaths,
+  file: string,
+  stream: number,
+  shown: readonly string[],
+  onLine: (line: string) => void,
+  signal?: AbortSignal,
+): Promise<void> {
   await runProcess({
     file: paths.ffprobe,
     arguments: [
       ...['-hide_banner', '-loglevel', 'quiet', ...SAFE_READING, '-select_streams', `${stream}`],
-      ...['-read_intervals', `%+${seconds.toFixed(3)}`, '-show_entries', 'frame=pts_time', '-of', 'csv=p=0'],
-      `file:${file}`,
+      ...[...shown, `file:${file}`],
     ],
-    onLine: (line) => {
-      const time = parseFloat(line);
-      if (Number.isFinite(time)) times.add(time);
-    },
+    onLine,
     ...READING_LIMITS,
     ...(signal ? { signal } : {}),
   });
-  return times;
 }
 
 /** How bright a picture gets may be told in the picture itself alone, with its first frame. */
@@ -152,21 +170,10 @@ async function withLight(
   signal?: AbortSignal,
 ): Promise<ProbeReport> {
   const stream = findVideoStream(report);
-  const isTold = stream?.side_data_list?.some(
-    (data) => data.max_luminance !== undefined || data.max_content !== undefined,
-  );
-  if (stream?.color_transfer !== 'smpte2084' || isTold) return report;
+  if (stream?.color_transfer !== 'smpte2084' || lightOf(stream.side_data_list ?? [])) return report;
   let said = '';
-  await runProcess({
-    file: paths.ffprobe,
-    arguments: [
-      ...['-hide_banner', '-loglevel', 'quiet', ...SAFE_READING, '-select_streams', `${stream.index}`],
-      ...['-read_intervals', '%+#1', '-show_entries', 'frame_side_data', '-of', 'json', `file:${file}`],
-    ],
-    onLine: (line) => (said += line),
-    ...READING_LIMITS,
-    ...(signal ? { signal } : {}),
-  });
+  const shown = ['-read_intervals', '%+#1', '-show_entries', 'frame_side_data', '-of', 'json'];
+  await showFrames(paths, file, stream.index, shown, (line) => (said += line), signal);
   const found = readFrameLight(said);
   const told = { ...stream, side_data_list: [...(stream.side_data_list ?? []), ...found] };
   return { ...report, streams: (report.streams ?? []).map((one) => (one === stream ? told : one)) };
