@@ -8,6 +8,7 @@
  *   npm run bench -- excerpts      wholes foreseen from a tenth of their groups, against whole encodes and even excerpts
  *   npm run bench -- choice        the best under a cap by trials, against whole encodes of the whole grid
  *   npm run bench -- scale         10,000 renditions in the ledger and 2,000 waiting: what answers take
+ *   npm run bench -- batches       300 programmes by three recipes: what planning, queueing and counting them back take
  *   npm run bench -- scrolling     the same in a browser: how long frames of the page take (wants a build)
  *   npm run bench -- night         every recipe that ships over the demonstration: counts, promised and taken time
  *   npm run bench -- left          what batches say is left of them, the demonstration and clips of mixed lengths, against what it then took
@@ -34,6 +35,7 @@ import { startApplication, type Application } from '../src/server/application.ts
 import { resolveConfig } from '../src/server/config.ts';
 import { takeIn } from '../src/server/programmes/programmes.ts';
 import { benchAnalysis, benchStrips, benchTakeIn, benchUpload } from './bench/bringingIn.ts';
+import { benchBatchScale } from './bench/batchScale.ts';
 import { benchBatchLeft } from './bench/batchLeft.ts';
 import { benchBursts } from './bench/bursts.ts';
 import { benchFills } from './bench/fills.ts';
@@ -81,6 +83,7 @@ const sections: Record<string, (application: Application, programmes: ProgrammeV
   excerpts: benchExcerpts,
   choice: benchChoice,
   scale: benchScale,
+  batches: benchBatchScale,
   scrolling: benchScrolling,
   endurance: benchEndurance,
   kills: benchKills,

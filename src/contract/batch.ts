@@ -103,7 +103,7 @@ export interface BatchPlanRow extends BatchOrder {
   /** Whether that is what is usual of its codec, and nothing was measured yet. */
   readonly isGuess: boolean;
   readonly workSeconds: TimeEstimate | null;
-  /** What should be known of it; notes are left out. */
+  /** What should be known of it and of its programme, the serious first; notes are left out. */
   readonly advisories: readonly Advisory[];
 }
 
@@ -143,6 +143,8 @@ export interface BatchPlan {
   /** When it would be done if it was put into the queue now, after what waits there. */
   readonly left: WorkLeft;
   readonly freeBytes: number | null;
+  /** Programmes that were not analysed yet: bars, black or missing sound of theirs are not told. */
+  readonly notLookedAt: number;
   /** What all files have together; null where each goes by its recipe. */
   readonly together: SharedOut | Levelled | null;
 }

@@ -92,6 +92,31 @@ describe('many at once', () => {
     expect(none.status).toBe(400);
   });
 
+  it('tells of each programme what was found in it, until its order sees to that', async () => {
+    const boxes = 'testsrc2=size=320x132:rate=25:duration=2,pad=320:180:0:24';
+    const boxed = draw(path.join(folders.media, 'boxed.mov'), [
+      '-f',
+      'lavfi',
+      '-i',
+      boxes,
+      '-c:v',
+      'mjpeg',
+      '-q:v',
+      '2',
+    ]);
+    const { id } = await server.takeIn(boxed);
+    const planned = async (recipe: unknown) =>
+      (await call<BatchPlan>('POST', 'batches?dry', { orders: [{ programmeId: id, recipe }] })).body;
+    await expect.poll(async () => (await planned(QUICK)).notLookedAt, PATIENT).toBe(0);
+    const [row] = (await planned(QUICK)).rows;
+    const bars = row!.advisories.find(({ code }) => code === 'bars');
+    expect(bars?.fix).toMatchObject({ kind: 'crop', crop: { top: 24, bottom: 24, left: 0, right: 0 } });
+    const crop = { top: 24, bottom: 24, left: 0, right: 0 };
+    const mended = (await planned({ ...QUICK, picture: { ...QUICK.picture, crop } })).rows[0]!;
+    expect(mended.state).toBe('ready');
+    expect(mended.advisories.map(({ code }) => code)).not.toContain('bars');
+  });
+
   it('counts back: asked = made + failed + stopped + left out', async () => {
     const asked = await call<{ id: string }>('POST', 'batches', {
       name: 'Tonight',

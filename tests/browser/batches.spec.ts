@@ -205,3 +205,46 @@ test('all are made equally good, by trials of each', async ({ page }) => {
   await expect(page.getByTestId('planned-row').first()).toContainText('at constant quality');
   await expectAccessible(page);
 });
+
+test('what is wrong with several is mended in one stroke, and one is changed by its order line', async ({ page }) => {
+  for (const name of ['Boxed one.mov', 'Boxed two.mov']) {
+    const size = name.includes('one') ? '320x132' : '320x140';
+    const pad = `testsrc2=size=${size}:rate=25:duration=1,pad=320:180:0:(oh-ih)/2`;
+    const file = draw(path.join(folders.media, name), ['-f', 'lavfi', '-i', pad, '-c:v', 'mjpeg', '-q:v', '2']);
+    await server.takeIn(file);
+  }
+  await page.goto(server.address);
+  await page.getByRole('checkbox', { name: /Boxed one/ }).check();
+  await page.getByRole('checkbox', { name: /Boxed two/ }).check();
+  await page.keyboard.press('r');
+  await expect(page.getByTestId('batch-files')).toHaveText('2 files');
+  // They are looked at meanwhile.
+  await expect(page.getByTestId('not-looked-at')).toHaveCount(0, { timeout: 30_000 });
+  const group = page.getByTestId('advice-group').filter({ hasText: 'Black bars are part of the picture' });
+  await expect(group).toContainText('2 files');
+  await expectAccessible(page);
+  const changed = page.getByTestId('own-changes');
+  await group.getByRole('button', { name: 'Crop the bars off, in all 2' }).click();
+  await expect(changed).toHaveText([/Changed for this file: crop/, /Changed for this file: crop/]);
+  await expect(group).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(changed).toHaveCount(0);
+  await expect(group).toHaveCount(1);
+  await page.keyboard.press('Control+Shift+z');
+  await expect(changed).toHaveCount(2);
+  const two = page.getByTestId('planned-row').filter({ hasText: 'Boxed two.mov' });
+  await two.getByRole('button', { name: 'Change Web 720 of Boxed two.mov' }).click();
+  const own = page.getByTestId('row-order');
+  await own.getByRole('button', { name: /^Codec of the picture/ }).click();
+  await page.getByRole('radio', { name: /^HEVC/ }).click();
+  await expect(two).toContainText('HEVC');
+  await expect(two.getByTestId('own-changes')).toContainText('picture codec, crop');
+  await expectAccessible(page);
+  await two.getByRole('button', { name: /^Done with/ }).click();
+  await expect(own).toHaveCount(0);
+  await page.getByRole('button', { name: /Queue them/ }).click();
+  const account = page.getByTestId('account');
+  await expect(account).toHaveText('2 asked = 2 made + 0 failed + 0 stopped + 0 left out', { timeout: 60_000 });
+  await expect(page.getByTestId('batch-row').filter({ hasText: 'Boxed two.mov' })).toContainText('HEVC');
+  await expect(page.getByTestId('batch-row').filter({ hasText: 'Boxed one.mov' })).toContainText('H.264');
+});

@@ -1,34 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import type { Findings } from '../analysis/conclude.ts';
 import { rational } from '../timing/rational.ts';
-import { clockOf, factsOf } from '../../testing/facts.ts';
+import { factsOf } from '../../testing/facts.ts';
+import { CLEAN, subjectOf as subject } from '../../testing/subject.ts';
 import { adviseOnProgramme } from './adviseOnProgramme.ts';
 import type { Subject } from './advisory.ts';
-
-const CLEAN: Findings = {
-  scan: 'progressive',
-  bars: { top: 0, bottom: 0, left: 0, right: 0 },
-  black: [],
-  frozen: [],
-  silence: [],
-  sceneChanges: [250],
-  loudness: { integratedLufs: -15, rangeLu: 6, truePeakDbtp: -1.5 },
-  channels: { peaks: [-2, -2], silent: [], identical: false, outOfPhase: false },
-  damaged: [],
-  busyness: { stepSeconds: 0.5, bits: [1000, 2000] },
-  sound: { stepSeconds: 0.1, peaks: Array.from({ length: 600 }, () => -12), momentary: [] },
-};
-
-type VideoChanges = Parameters<typeof factsOf>[1];
-
-const subject = (
-  findings: Partial<Findings> = {},
-  facts: Parameters<typeof factsOf>[0] = {},
-  video: VideoChanges = {},
-): Subject => {
-  const all = factsOf(facts, video);
-  return { facts: all, clock: clockOf(all), findings: { ...CLEAN, ...findings } };
-};
 
 const codesOf = (of: Subject) => adviseOnProgramme(of).map(({ code }) => code);
 

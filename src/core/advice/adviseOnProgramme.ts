@@ -1,11 +1,11 @@
-import { SEVERITIES, type Advise, type Advisory, type Subject } from './advisory.ts';
+import { bySeverity, type Advise, type Advisory, type Subject } from './advisory.ts';
 import * as colour from './colourAdvice.ts';
 import * as length from './lengthAdvice.ts';
 import * as picture from './pictureAdvice.ts';
 import * as sound from './soundAdvice.ts';
 
-/** Every kind of advisory there is. */
-const ADVICE: readonly Advise[] = [
+/** Every kind of advisory on a picture. */
+export const PICTURE_ADVICE: readonly Advise[] = [
   picture.adviseOnDamage,
   picture.adviseOnScan,
   picture.adviseOnScanTag,
@@ -24,6 +24,10 @@ const ADVICE: readonly Advise[] = [
   length.adviseOnEnds,
   length.adviseOnFrozen,
   length.adviseOnSmallSource,
+];
+
+/** Every kind of advisory on sound. */
+export const SOUND_ADVICE: readonly Advise[] = [
   sound.adviseOnSilence,
   sound.adviseOnSoundSpan,
   sound.adviseOnEmptyChannel,
@@ -40,7 +44,8 @@ const ADVICE: readonly Advise[] = [
  * @param subject - Without findings only what the facts alone tell.
  */
 export function adviseOnProgramme(subject: Subject): Advisory[] {
-  return ADVICE.map((advise) => advise(subject))
+  return [...PICTURE_ADVICE, ...SOUND_ADVICE]
+    .map((advise) => advise(subject))
     .filter((advisory) => advisory !== null)
-    .toSorted((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity));
+    .toSorted(bySeverity);
 }

@@ -45,7 +45,7 @@ export type Fix =
   /** As wide as they are high. */
   | { readonly kind: 'square-pixels'; readonly label: string };
 
-export const SEVERITIES = ['serious', 'caution', 'note'] as const;
+const SEVERITIES = ['serious', 'caution', 'note'] as const;
 export type Severity = (typeof SEVERITIES)[number];
 
 /** A finding about a programme or a plan: what, why it matters, and what would be done about it. None of them stops anything. */
@@ -61,6 +61,11 @@ export interface Advisory {
   /** Frames where it is to be seen. */
   readonly places?: readonly number[];
   readonly fix?: Fix;
+}
+
+/** Puts the serious first. */
+export function bySeverity(one: Pick<Advisory, 'severity'>, other: Pick<Advisory, 'severity'>): number {
+  return SEVERITIES.indexOf(one.severity) - SEVERITIES.indexOf(other.severity);
 }
 
 /** One kind of advisory. */

@@ -1,4 +1,6 @@
 import type { BatchOrder, BatchPlan, BatchPlanRow, BatchRequest } from '../../contract/batch.ts';
+import { adviseUnseen } from '../../core/advice/adviseUnseen.ts';
+import { bySeverity, type Advisory, type Subject } from '../../core/advice/advisory.ts';
 import { bendToBrief, findUnsuited } from '../../core/brief/bendToBrief.ts';
 import type { Brief } from '../../core/brief/brief.ts';
 import { foreseeSeconds, speedsOf, type MachineSpeeds } from '../../core/forecast/encodeTime.ts';
@@ -7,14 +9,14 @@ import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
 import type { Portion, ProgrammeFacts } from '../../core/programme/facts.ts';
 import { fieldsOf, renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
 import { suitRecipe } from '../../core/recipe/suitRecipe.ts';
-import { readAnalysis } from '../analysis/readAnalysis.ts';
 import type { Context } from '../context.ts';
 import { viewSpeeds } from '../forecast/speeds.ts';
 import { viewWorkWith } from '../forecast/workLeft.ts';
-import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
+import type { ProgrammeRow } from '../programmes/programmes.ts';
 import { isRefusal, Refusal } from '../refusal.ts';
 import { planFor } from '../renditions/planOrder.ts';
 import { freeRoom } from '../rooms.ts';
+import { findBatchProgrammes, type BatchProgramme } from './batchProgrammes.ts';
 import { levelBatch } from './levelBatch.ts';
 import { shareBatch, type SharedBatch } from './shareBatch.ts';
 import { briefs, bundles, recipes } from '../shelf/shelf.ts';
@@ -24,11 +26,15 @@ const MOST_ROWS = 2000;
 
 /** What a batch would be: every programme with every recipe, and why something cannot be. */
 export async function planBatch(context: Context, request: BatchRequest): Promise<BatchPlan> {
-  const [orders, speeds] = await Promise.all([listOrders(context, request), viewSpeeds(context)]);
+  const asked = [...(request.programmeIds ?? []), ...(request.orders ?? []).map(({ programmeId }) => programmeId)];
+  const [programmes, speeds] = await Promise.all([findBatchProgrammes(context, asked), viewSpeeds(context)]);
+  const orders = await listOrders(context, request, programmes);
   const brief = request.briefId ? (await briefs.find(context, request.briefId)).brief : null;
   const rows: BatchPlanRow[] = [];
   const shared = await arrange(context, request, orders, brief);
-  for (const order of shared.orders) rows.push(await planRow(context, order, brief, speeds));
+  for (const order of shared.orders) {
+    rows.push(await planRow(context, programmes.get(order.programmeId) ?? null, order, brief, speeds));
+  }
   const ready = rows.filter((row) => row.state === 'ready' && !row.isLeftOut);
   const work = sumUp(ready.map(({ workSeconds }) => workSeconds));
   return {
@@ -39,6 +45,7 @@ export async function planBatch(context: Context, request: BatchRequest): Promis
     work,
     left: await viewWorkWith(context, { seconds: work.likely, unknown: work.unknown }, speeds),
     freeBytes: await freeRoom(context.config.outputFolder),
+    notLookedAt: [...programmes.values()].filter(isNotLookedAt).length,
     together: shared.together,
   };
 }
@@ -75,7 +82,11 @@ function sumUp(estimates: readonly (BatchPlanRow['expected'] | BatchPlanRow['wor
 }
 
 /** What is asked for, one by one. */
-async function listOrders(context: Context, request: BatchRequest): Promise<BatchOrder[]> {
+async function listOrders(
+  context: Context,
+  request: BatchRequest,
+  programmes: ReadonlyMap<string, BatchProgramme>,
+): Promise<BatchOrder[]> {
   const given = request.orders ?? [];
   const wanted = request.recipes ? await findRecipes(context, request.recipes) : [];
   const bundled = request.bundleId ? (await bundles.find(context, request.bundleId)).recipeIds : [];
@@ -93,23 +104,17 @@ async function listOrders(context: Context, request: BatchRequest): Promise<Batc
     const message = `These are ${count.toLocaleString('en')} files; at most ${MOST_ROWS.toLocaleString('en')} go in one batch.`;
     throw new Refusal('field-wrong', message, { field: 'programmeIds' });
   }
-  return [...given, ...(await Promise.all(ids.map((id) => orderEach(context, id, chosen)))).flat()];
+  return [...given, ...ids.flatMap((id) => orderEach(id, programmes.get(id)?.subject ?? null, chosen))];
 }
 
 /** Every recipe as it suits a programme; one that was forgotten is told of in its row. */
-async function orderEach(context: Context, programmeId: string, chosen: readonly Recipe[]): Promise<BatchOrder[]> {
-  const programme = await findIfThere(context, programmeId);
-  const scan = (await readAnalysis(context, programmeId))?.findings?.scan ?? null;
-  const suit = (one: Recipe) =>
-    programme ? suitRecipe(one, programme.facts, { ...AS_IT_IS, deinterlace: fieldsOf(programme.facts, scan) }) : one;
+function orderEach(programmeId: string, subject: Subject | null, chosen: readonly Recipe[]): BatchOrder[] {
+  const suit = (one: Recipe) => {
+    if (!subject) return one;
+    const { facts, findings } = subject;
+    return suitRecipe(one, facts, { ...AS_IT_IS, deinterlace: fieldsOf(facts, findings?.scan ?? null) });
+  };
   return chosen.map((one) => ({ programmeId, recipe: suit(one), portion: null, isLeftOut: false }));
-}
-
-async function findIfThere(context: Context, programmeId: string): Promise<ProgrammeRow | null> {
-  return findProgramme(context, programmeId).catch((error: unknown) => {
-    if (isRefusal(error)) return null;
-    throw error;
-  });
 }
 
 async function findRecipes(context: Context, wanted: readonly (string | Recipe)[]): Promise<Recipe[]> {
@@ -120,16 +125,17 @@ async function findRecipes(context: Context, wanted: readonly (string | Recipe)[
 
 async function planRow(
   context: Context,
+  known: BatchProgramme | null,
   order: BatchOrder,
   brief: Brief | null,
   speeds: MachineSpeeds,
 ): Promise<BatchPlanRow> {
   const { programmeId, portion } = order;
-  const programme = await findIfThere(context, programmeId);
-  if (!programme) {
+  if (!known) {
     const reason = { code: 'not-found', message: 'This programme was forgotten.' };
     return { ...NOTHING, ...order, programmeName: programmeId, sentence: '', bent: [], state: 'cannot', reason };
   }
+  const { row: programme, subject } = known;
   const { recipe, bent } = brief
     ? bendToBrief(order.recipe, brief, programme.facts)
     : { recipe: order.recipe, bent: [] };
@@ -156,12 +162,24 @@ async function planRow(
       expected: expected && { low: expected.low, likely: expected.likely, high: expected.high },
       isGuess,
       workSeconds: foreseeSeconds(plan, speedsOf(programmeId, speeds)),
-      advisories: plan.advisories.filter(({ severity }) => severity !== 'note'),
+      advisories: adviseOnRow(plan.advisories, adviseUnseen(subject, { recipe, portion })),
     };
   } catch (error) {
     if (!isRefusal(error)) throw error;
     return { ...NOTHING, ...common, state: 'cannot', reason: { code: error.code, message: error.message } };
   }
+}
+
+/** What should be known of the plan, and of its programme what the plan does not say itself; the serious first. */
+function adviseOnRow(ofPlan: readonly Advisory[], ofProgramme: readonly Advisory[]): Advisory[] {
+  const told = ofPlan.filter(({ severity }) => severity !== 'note');
+  const more = ofProgramme.filter(({ code }) => !told.some((one) => one.code === code));
+  return [...told, ...more].toSorted(bySeverity);
+}
+
+/** Of a picture or sound that nobody looked at, what is wrong with it is not known. */
+function isNotLookedAt({ row, subject }: BatchProgramme): boolean {
+  return row.state === 'ready' && subject.findings === null;
 }
 
 /** Near enough to be judged by before there is a plan. */

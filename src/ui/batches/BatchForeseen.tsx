@@ -55,6 +55,12 @@ export function BatchForeseen({ plan, isOld, onMeasure }: Props) {
           detail={isTight ? 'it may not be enough' : ''}
         />
       </dl>
+      {plan.notLookedAt > 0 && (
+        <p className="mb-3" data-testid="not-looked-at">
+          {count(plan.notLookedAt, 'programme is', 'programmes are')} not analysed yet: bars, black ends, damage or
+          missing sound {plan.notLookedAt === 1 ? 'of it' : 'of theirs'} are not told here until then.
+        </p>
+      )}
       {unmeasured > 0 && (
         <p className="mb-3">
           <Button onClick={onMeasure}>Measure the {unmeasured}</Button>{' '}

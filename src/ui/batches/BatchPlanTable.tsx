@@ -1,24 +1,45 @@
-import Link from 'next/link';
+import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { BatchPlanRow } from '../../contract/batch.ts';
-import { isRecipeFix } from '../../core/advice/applyFix.ts';
-import { Button } from '../kit/Button.tsx';
-import { formatBytes, formatWait } from '../kit/format.ts';
-import { MiddleCut } from '../kit/MiddleCut.tsx';
-import type { RowFix } from './fixRecipe.ts';
+import { PlannedRow, type RowActs } from './PlannedRow.tsx';
+import type { RowChange } from './rowEdits.ts';
+
+/** Most rows, before they are seen. */
+const USUAL_HEIGHT = 62;
+
+/** Rows beyond the window's edges, so that scrolling shows no gaps. */
+const SPARE_ROWS = 6;
 
 interface Props {
   readonly rows: readonly BatchPlanRow[];
-  readonly isLeftOut: (row: BatchPlanRow) => boolean;
-  readonly onLeave: (row: BatchPlanRow, isLeftOut: boolean) => void;
-  readonly onFix: (row: BatchPlanRow, fix: RowFix) => void;
+  /** As they were before anything was done to them: mended, a row stays where it is. */
+  readonly atFirst: readonly BatchPlanRow[];
+  readonly isShown: (row: BatchPlanRow, place: number) => boolean;
+  readonly changeOf: (place: number) => RowChange;
+  readonly acts: RowActs;
 }
 
-/** Every file that would be made, and what cannot or should not be with its reason and its fix. */
-export function BatchPlanTable({ rows, isLeftOut, onLeave, onFix }: Props) {
+/** Every file that would be made, and what cannot or should not be with its reason and its fix; of many only the rows in sight are there. */
+export function BatchPlanTable({ rows, atFirst, isShown, changeOf, acts }: Props) {
+  const [open, setOpen] = useState<number | null>(null);
   // What wants a decision comes first.
-  const sorted = rows.toSorted((one, other) => rank(one) - rank(other));
+  const places = useMemo(() => atFirst.map((_, place) => place).toSorted(byNeed(atFirst)), [atFirst]);
+  const listed = places.filter((place) => rows[place] && isShown(rows[place], place));
+  const body = useRef<HTMLTableElement>(null);
+  const [offset, setOffset] = useState(0);
+  useLayoutEffect(() => setOffset(body.current?.offsetTop ?? 0), [listed.length]);
+  const virtual = useWindowVirtualizer({
+    count: listed.length,
+    estimateSize: () => USUAL_HEIGHT,
+    overscan: SPARE_ROWS,
+    scrollMargin: offset,
+    getItemKey: (index) => listed[index] ?? index,
+  });
+  const items = virtual.getVirtualItems();
+  const before = (items[0]?.start ?? offset) - offset;
+  const after = virtual.getTotalSize() - ((items.at(-1)?.end ?? offset) - offset);
   return (
-    <table className="w-full border-collapse">
+    <table ref={body} className="w-full border-collapse" aria-rowcount={listed.length + 1}>
       <thead>
         <tr className="border-rule text-quiet border-b text-left text-sm">
           <th className="w-16 py-1 font-normal">Make</th>
@@ -28,91 +49,42 @@ export function BatchPlanTable({ rows, isLeftOut, onLeave, onFix }: Props) {
           <th className="px-2 text-right font-normal max-md:hidden">Work</th>
         </tr>
       </thead>
-      <tbody>
-        {sorted.map((row) => (
-          <PlanRow
-            key={`${row.programmeId} ${row.recipe.name}`}
-            row={row}
-            isLeftOut={isLeftOut(row)}
-            onLeave={(isLeft) => onLeave(row, isLeft)}
-            onFix={(fix) => onFix(row, fix)}
-          />
-        ))}
-      </tbody>
+      {before > 0 && <Gap height={before} />}
+      {items.map(({ index }) => {
+        const place = listed[index]!;
+        return (
+          <tbody key={place} ref={virtual.measureElement} data-index={index}>
+            <PlannedRow
+              row={rows[place]!}
+              place={place}
+              atFirst={atFirst[place]!}
+              change={changeOf(place)}
+              acts={acts}
+              isOpen={open === place}
+              onOpen={(isOpen) => setOpen(isOpen ? place : null)}
+            />
+          </tbody>
+        );
+      })}
+      {after > 0 && <Gap height={after} />}
     </table>
   );
 }
 
-function rank({ state, advisories }: BatchPlanRow): number {
-  return state === 'cannot' ? 0 : advisories.length > 0 ? 1 : 2;
-}
-
-interface RowProps {
-  readonly row: BatchPlanRow;
-  readonly isLeftOut: boolean;
-  readonly onLeave: (isLeftOut: boolean) => void;
-  readonly onFix: (fix: RowFix) => void;
-}
-
-function PlanRow({ row, isLeftOut, onLeave, onFix }: RowProps) {
-  const { state, reason, expected, workSeconds, advisories, bent } = row;
-  const isMade = state === 'ready' && !isLeftOut;
+function Gap({ height }: { readonly height: number }) {
   return (
-    <tr
-      className="border-rule border-b align-top"
-      data-testid="planned-row"
-      data-state={isLeftOut ? 'left-out' : state}
-    >
-      <td className="py-1.5">
-        <input
-          type="checkbox"
-          aria-label={`Make ${row.recipe.name} of ${row.programmeName}`}
-          checked={isMade}
-          disabled={state === 'cannot'}
-          onChange={() => onLeave(!isLeftOut)}
-        />
-      </td>
-      <td className="max-w-64 py-1.5">
-        <Link href={`/programmes/${row.programmeId}`} className="underline-offset-4 hover:underline">
-          <MiddleCut text={row.programmeName} className="font-semibold" />
-        </Link>
-      </td>
-      <td className="px-2 py-1.5">
-        <span className="block">{row.recipe.name}</span>
-        <span className="text-quiet block text-sm">{row.sentence}</span>
-        {bent.length > 0 && <span className="text-quiet block text-sm">Bent to the brief: {bent.join(', ')}</span>}
-        {reason && !isLeftOut && (
-          <span className="text-wrong block">
-            ✕ {reason.message}{' '}
-            {reason.code === 'no-picture' && (
-              <FixKey fix={{ kind: 'sound-only', label: 'Make its sound alone' }} onFix={onFix} />
-            )}
-          </span>
-        )}
-        {!isLeftOut &&
-          advisories.map((advisory) => (
-            <span key={advisory.code} className="block text-sm">
-              <span aria-hidden="true">▲ </span>
-              {advisory.message}{' '}
-              {advisory.fix && isRecipeFix(advisory.fix) && <FixKey fix={advisory.fix} onFix={onFix} />}
-            </span>
-          ))}
-        {isLeftOut && <span className="text-quiet block text-sm">Left out</span>}
-      </td>
-      <td className="figure px-2 py-1.5 text-right whitespace-nowrap">
-        {!isMade ? '–' : expected ? formatBytes(expected.likely) : 'not measured'}
-      </td>
-      <td className="figure px-2 py-1.5 text-right whitespace-nowrap max-md:hidden">
-        {!isMade ? '–' : workSeconds ? formatWait(workSeconds.likely) : 'unknown'}
-      </td>
-    </tr>
+    <tbody aria-hidden="true">
+      <tr>
+        <td style={{ height }} colSpan={5} />
+      </tr>
+    </tbody>
   );
 }
 
-function FixKey({ fix, onFix }: { readonly fix: RowFix; readonly onFix: (fix: RowFix) => void }) {
-  return (
-    <Button look="plain" className="ml-1 !px-2 !py-0 text-sm" onClick={() => onFix(fix)}>
-      {fix.label}
-    </Button>
-  );
+function byNeed(rows: readonly BatchPlanRow[]): (one: number, other: number) => number {
+  const rank = (place: number) => {
+    const { state, advisories } = rows[place]!;
+    return state === 'cannot' ? 0 : advisories.length > 0 ? 1 : 2;
+  };
+  return (one, other) => rank(one) - rank(other);
 }

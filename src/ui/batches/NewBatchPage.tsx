@@ -1,25 +1,23 @@
 'use client';
 
-import { useMutation } from '@tanstack/react-query';
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
-import type { BatchOrder, BatchPlanRow, BatchRequest, Together } from '../../contract/batch.ts';
-import type { Recipe } from '../../core/recipe/recipe.ts';
-import { api } from '../hooks/api.ts';
-import { useBatchPlan } from '../hooks/batchQueries.ts';
+import type { BatchPlan, BatchPlanRow } from '../../contract/batch.ts';
 import { useIsInBrowser } from '../hooks/useIsInBrowser.ts';
 import { useActKey } from '../hooks/useWorkKey.ts';
 import { Button } from '../kit/Button.tsx';
 import { count } from '../kit/count.ts';
 import { Notice } from '../kit/Notice.tsx';
+import { SearchField } from '../kit/SearchField.tsx';
+import { groupAdvice } from './adviceGroups.ts';
+import { AdviceGroups } from './AdviceGroups.tsx';
 import { BatchForeseen } from './BatchForeseen.tsx';
 import { BatchPlanTable } from './BatchPlanTable.tsx';
 import { readChosen } from './chosenProgrammes.ts';
-import { fixRecipe } from './fixRecipe.ts';
-import { MadeWith, type Making } from './MadeWith.tsx';
+import { MadeWith } from './MadeWith.tsx';
 import { TogetherBar, TogetherField } from './Together.tsx';
+import { useBatchOrder, useNewBatch, type NewBatch } from './useNewBatch.ts';
 
 /** What will be made of many programmes, in numbers, before it is queued. */
 export function NewBatchPage() {
@@ -27,64 +25,13 @@ export function NewBatchPage() {
   return isInBrowser ? <NewBatch programmeIds={readChosen()} /> : null;
 }
 
-/** What was changed of single rows, by programme and recipe. */
-type Changes = Readonly<Record<string, { readonly recipe?: Recipe; readonly isLeftOut?: boolean }>>;
-
-/** The order of a batch while it is put together: by what, what was changed of single rows, and what comes of it. */
-function useNewBatch(programmeIds: readonly string[]) {
-  const [making, setMaking] = useState<Making>({ kind: 'recipes', ids: ['stock-web-720'] });
-  const [changes, setChanges] = useState<Changes>({});
-  const [together, setTogether] = useState<Together | null>(null);
-  const router = useRouter();
-  const request = useMemo(() => requestOf(programmeIds, making, together), [programmeIds, making, together]);
-  const { data: asked, error, isFetching } = useBatchPlan(request);
-  const rows = asked?.rows;
-  // What was changed is planned again with everything else, so that all figures are of what will be queued.
-  const changed = useMemo(() => (rows && hasChanges(rows, changes) ? ordersOf(rows, changes) : null), [rows, changes]);
-  const { data: again } = useBatchPlan(changed && { orders: changed, briefId: briefOf(making), together });
-  const tell = (problem: Error) => void toast.error(problem.message);
-  const order = useMutation({
-    mutationFn: (name: string) =>
-      api.askBatch({ name: name || null, orders: ordersOf(rows ?? [], changes), briefId: briefOf(making), together }),
-    onSuccess: ({ id }) => {
-      // Asked once, when there is something to be told of.
-      if (typeof Notification !== 'undefined' && Notification.permission === 'default') {
-        void Notification.requestPermission();
-      }
-      router.push(`/batches/${id}`);
-    },
-    onError: tell,
-  });
-  const measure = useMutation({
-    mutationFn: () =>
-      api.planBatch(changed ? { orders: changed, briefId: briefOf(making), together } : (request ?? {}), true),
-    onError: tell,
-  });
-  return {
-    making,
-    make: (next: Making) => {
-      setMaking(next);
-      setChanges({});
-    },
-    together,
-    setTogether,
-    plan: changed ? (again ?? asked) : asked,
-    error,
-    isFetching,
-    order,
-    measure,
-    change: (row: BatchPlanRow, part: Changes[string]) =>
-      setChanges({ ...changes, [keyOf(row)]: { ...changes[keyOf(row)], ...part } }),
-    isLeftOut: (row: BatchPlanRow) => changes[keyOf(row)]?.isLeftOut ?? false,
-  };
-}
-
 function NewBatch({ programmeIds }: { readonly programmeIds: readonly string[] }) {
   const batch = useNewBatch(programmeIds);
-  const { making, make, plan, error, isFetching, order, measure, change, isLeftOut } = batch;
+  const { order, measure } = useBatchOrder(batch);
+  const { making, make, plan, error, isPlanning, isOfAnother } = batch;
   const [name, setName] = useState('');
   const isShared = plan?.together?.by !== null;
-  const isReady = plan !== undefined && plan !== null && plan.files > 0 && isShared && !order.isPending;
+  const isReady = plan && plan.files > 0 && isShared && !isOfAnother && !order.isPending;
   useActKey('q', () => isReady && order.mutate(name));
   if (programmeIds.length === 0) {
     return (
@@ -113,15 +60,8 @@ function NewBatch({ programmeIds }: { readonly programmeIds: readonly string[] }
         </Notice>
       )}
       {plan?.together && <TogetherBar plan={plan} together={plan.together} />}
-      {plan && <BatchForeseen plan={plan} isOld={isFetching} onMeasure={() => measure.mutate()} />}
-      {plan && (
-        <BatchPlanTable
-          rows={plan.rows}
-          isLeftOut={isLeftOut}
-          onLeave={(row, isLeft) => change(row, { isLeftOut: isLeft })}
-          onFix={(row, fix) => change(row, { recipe: fixRecipe(row.recipe, fix) })}
-        />
-      )}
+      {plan && <BatchForeseen plan={plan} isOld={isPlanning} onMeasure={() => measure.mutate()} />}
+      {plan && <Files key={JSON.stringify(making)} batch={batch} plan={plan} />}
       <div className="border-rule bg-sheet fixed inset-x-0 bottom-0 z-20 border-t py-2">
         <div className="mx-auto flex max-w-6xl items-center gap-4 px-5 2xl:max-w-[90rem]">
           <input
@@ -143,37 +83,55 @@ function NewBatch({ programmeIds }: { readonly programmeIds: readonly string[] }
   );
 }
 
-function requestOf(
-  programmeIds: readonly string[],
-  making: Making,
-  together: BatchRequest['together'],
-): Partial<BatchRequest> | null {
-  if (programmeIds.length === 0) return null;
-  switch (making.kind) {
-    case 'recipes':
-      return making.ids.length > 0 ? { programmeIds, recipes: making.ids, together } : null;
-    case 'bundle':
-      return { programmeIds, bundleId: making.id, together };
-    case 'brief':
-      return { programmeIds, briefId: making.id, together };
-  }
-}
+/** From so many files on one of them is looked for by its name. */
+const MANY_FILES = 12;
 
-function briefOf(making: Making): string | null {
-  return making.kind === 'brief' ? making.id : null;
-}
-
-function keyOf({ programmeId, recipe }: Pick<BatchOrder, 'programmeId' | 'recipe'>): string {
-  return `${programmeId} ${recipe.name}`;
-}
-
-function hasChanges(rows: readonly BatchPlanRow[], changes: Changes): boolean {
-  return rows.some((row) => changes[keyOf(row)] !== undefined);
-}
-
-function ordersOf(rows: readonly BatchPlanRow[], changes: Changes): BatchOrder[] {
-  return rows.map((row) => {
-    const { recipe = row.recipe, isLeftOut = false } = changes[keyOf(row)] ?? {};
-    return { programmeId: row.programmeId, recipe, portion: row.portion, isLeftOut };
-  });
+/** The files one by one, and what is told of several of them alike. */
+function Files({ batch, plan }: { readonly batch: NewBatch; readonly plan: BatchPlan }) {
+  const { atFirst, changeOf, edit, leaveOut, reset, restore, isOfAnother } = batch;
+  const [words, setWords] = useState('');
+  const [wanted, setWanted] = useState<string | null>(null);
+  const isLeftOut = (place: number) => changeOf(place).isLeftOut;
+  const groups = groupAdvice(plan.rows, isLeftOut);
+  const shown = groups.find(({ key }) => key === wanted);
+  const found = words.trim().toLocaleLowerCase();
+  const isShown = ({ programmeName, recipe }: BatchPlanRow, place: number) =>
+    (!shown || shown.rows.includes(place)) && `${programmeName} ${recipe.name}`.toLocaleLowerCase().includes(found);
+  const tell = (what: string) => toast(what, { action: { label: 'Undo', onClick: restore } });
+  return (
+    // What is still of another batch is only looked at.
+    <div inert={isOfAnother} className={isOfAnother ? 'opacity-60' : ''}>
+      <AdviceGroups
+        groups={groups}
+        shown={shown?.key ?? null}
+        onShow={setWanted}
+        onMend={({ fixes }) => {
+          edit(fixes);
+          tell(`${count(fixes.length, 'file is', 'files are')} mended.`);
+        }}
+        onLeaveOut={({ rows }) => {
+          leaveOut(rows, true);
+          tell(`${count(rows.length, 'file is', 'files are')} left out.`);
+        }}
+      />
+      {atFirst.length > MANY_FILES && (
+        <SearchField
+          label="Find a file"
+          placeholder="Programme or recipe"
+          words={words}
+          onWords={setWords}
+          className="mb-2 w-64"
+        />
+      )}
+      <BatchPlanTable
+        rows={plan.rows}
+        {...{ atFirst, isShown, changeOf }}
+        acts={{
+          leaveOut: (place, isLeft) => leaveOut([place], isLeft),
+          edit: (row, one) => edit([{ row, edit: one }]),
+          reset,
+        }}
+      />
+    </div>
+  );
 }

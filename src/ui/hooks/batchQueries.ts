@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { hashKey, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import type { BatchRequest } from '../../contract/batch.ts';
 import type { QueueView } from '../../contract/queue.ts';
@@ -19,13 +19,17 @@ export const useBatch = (id: string) =>
     refetchInterval: ({ state }) => (state.data?.left ? LEFT_EVERY_MS : false),
   });
 
-/** What a batch would be; null asks for nothing yet. */
-export const useBatchPlan = (request: Partial<BatchRequest> | null) =>
+/**
+ * What a batch would be; null asks for nothing yet.
+ *
+ * @param of - What it is a change of: what was answered about another is not shown meanwhile.
+ */
+export const useBatchPlan = (request: Partial<BatchRequest> | null, of: Partial<BatchRequest> | null = null) =>
   useQuery({
-    queryKey: ['batch-plan', request],
+    queryKey: ['batch-plan', of, request],
     queryFn: () => (request ? api.planBatch(request) : null),
     enabled: request !== null,
-    placeholderData: (before) => before,
+    placeholderData: (before, query) => (hashKey([query?.queryKey[1]]) === hashKey([of]) ? before : undefined),
     retry: false,
     staleTime: 0,
   });

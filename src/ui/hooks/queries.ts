@@ -232,7 +232,9 @@ export function useServerEvents(): void {
         client.setQueryData<AnalysisView>(['analysis', programmeId], (known) => known && { ...known, state, fraction });
         return;
       }
-      for (const key of ['analysis', 'strips']) void client.invalidateQueries({ queryKey: [key, programmeId] });
+      for (const key of [['analysis', programmeId], ['strips', programmeId], ['batch-plan']]) {
+        void client.invalidateQueries({ queryKey: key });
+      }
     });
     on('takein', ({ takeIn }) => {
       client.setQueryData<TakeInView[]>(['takeins'], (list) => placeFirst(list, takeIn));

@@ -1,6 +1,5 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { ProgrammeView } from '../../contract/views.ts';
-import { faultInName } from '../../core/naming/outputName.ts';
 import { encodedSound, encodedVideo, isRatedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
 import { RATED } from '../../core/video/codecs.ts';
@@ -11,21 +10,18 @@ import { FineVideo } from './FineVideo.tsx';
 import { HighestField } from './HighestField.tsx';
 import { LoudnessFields } from './LoudnessFields.tsx';
 import { PreparationSection } from './PreparationSection.tsx';
-import { TypedField } from './TypedField.tsx';
 
 interface Props {
   readonly programme: ProgrammeView;
   readonly problemOf: (field: string) => string | undefined;
   readonly recipe: Recipe;
   readonly change: (recipe: Recipe) => void;
-  readonly name: string | null;
-  readonly onName: (name: string | null) => void;
-  readonly keepFailed: boolean;
-  readonly onKeepFailed: (keep: boolean) => void;
+  /** What is chosen of the file itself, where it is one. */
+  readonly children?: ReactNode;
 }
 
 /** What is rarely changed, in the order of the signal: picture, video, sound, file. */
-export function FineControl({ programme, problemOf, recipe, change, name, onName, keepFailed, onKeepFailed }: Props) {
+export function FineControl({ programme, problemOf, recipe, change, children }: Props) {
   const [video, audio] = [encodedVideo(recipe), encodedSound(recipe)];
   const [isOpen, setOpen] = useState(false);
   return (
@@ -74,44 +70,8 @@ export function FineControl({ programme, problemOf, recipe, change, name, onName
             <LoudnessFields programme={programme} audio={audio} change={(next) => change({ ...recipe, audio: next })} />
           </section>
         )}
-        <FileSection {...{ name, onName, keepFailed, onKeepFailed }} />
+        {children}
       </div>
     </Disclosure>
   );
-}
-
-/** What the file is called, and whether it stays where a check fails. */
-function FileSection({
-  name,
-  onName,
-  keepFailed,
-  onKeepFailed,
-}: Pick<Props, 'name' | 'onName' | 'keepFailed' | 'onKeepFailed'>) {
-  return (
-    <section>
-      <TypedField
-        label="File: its name"
-        value={name}
-        write={(value) => value ?? ''}
-        read={(text) => readName(text)}
-        onChange={onName}
-        hint="Left empty, it is named after the programme, frame size and codec."
-      />
-      <label className="flex items-start gap-2">
-        <input
-          type="checkbox"
-          className="mt-1 accent-(--ember)"
-          checked={keepFailed}
-          onChange={(event) => onKeepFailed(event.target.checked)}
-        />
-        Keep the file even when a check fails, marked as not verified
-      </label>
-    </section>
-  );
-}
-
-function readName(text: string): { value: string | null } | { fault: string } {
-  if (text === '') return { value: null };
-  const fault = faultInName(text);
-  return fault ? { fault } : { value: text };
 }

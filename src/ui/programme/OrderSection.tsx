@@ -12,6 +12,7 @@ import { useActKey } from '../hooks/useWorkKey.ts';
 import { Notice } from '../kit/Notice.tsx';
 import { formatBytes } from '../kit/format.ts';
 import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
+import { FileSection } from '../order/FileSection.tsx';
 import { FineControl } from '../order/FineControl.tsx';
 import { OrderLine } from '../order/OrderLine.tsx';
 import { StandingOrder } from '../order/StandingOrder.tsx';
@@ -83,11 +84,9 @@ export function OrderSection(props: Props) {
         problemOf={(field) => problems.find((one) => one.field === field)?.message}
         recipe={recipe}
         change={change}
-        name={name}
-        onName={setName}
-        keepFailed={keepFailed}
-        onKeepFailed={setKeepFailed}
-      />
+      >
+        <FileSection {...{ name, onName: setName, keepFailed, onKeepFailed: setKeepFailed }} />
+      </FineControl>
       <Outcome {...props} plan={shown} />
       <div className="mt-4 space-y-1">
         <WantedPortions {...{ programme, wanted, plans, cap }} />

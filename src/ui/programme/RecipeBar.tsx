@@ -1,10 +1,9 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { BriefItem, RecipeItem } from '../../contract/shelf.ts';
+import type { BriefItem } from '../../contract/shelf.ts';
 import { describeBrief } from '../../core/brief/describeBrief.ts';
 import { bendToBrief, findUnsuited } from '../../core/brief/bendToBrief.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
-import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
 import { changesOf } from '../../core/recipe/recipeChanges.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { asRecipe, suitRecipe } from '../../core/recipe/suitRecipe.ts';
@@ -12,6 +11,7 @@ import { joinWords } from '../../core/text.ts';
 import { useShelf, useShelfWork } from '../hooks/shelfQueries.ts';
 import { Button } from '../kit/Button.tsx';
 import { Choices } from '../order/Choices.tsx';
+import { RecipeToken } from '../order/RecipeToken.tsx';
 import { Token } from '../order/Token.tsx';
 
 interface Props {
@@ -35,21 +35,7 @@ export function RecipeBar(props: Props) {
   return (
     <div className="text-quiet mb-1 flex flex-wrap items-center gap-x-3 gap-y-1" data-testid="recipe-bar">
       <span>
-        By{' '}
-        <Token isWide label="Recipe" text={base?.name ?? 'no saved recipe'}>
-          {(close) => (
-            <Choices
-              label="Recipe"
-              value={base?.id ?? null}
-              choices={recipes.map((one) => ({ value: one.id, label: one.name, hint: hintOf(one) }))}
-              onChange={(id) => {
-                const taken = recipes.find((one) => one.id === id);
-                if (taken) change(suitRecipe(taken.recipe, programme, recipe.picture));
-                close();
-              }}
-            />
-          )}
-        </Token>
+        By <RecipeToken {...{ programme, recipe, change }} />
         {changes.length > 0 && (
           <span className="text-ink" data-testid="recipe-changes">
             , with {changes.length === 1 ? '1 change' : `${changes.length} changes`}: {joinWords(changes)}
@@ -96,10 +82,6 @@ export function RecipeBar(props: Props) {
       </span>
     </div>
   );
-}
-
-function hintOf({ notes, recipe }: RecipeItem): string {
-  return notes || describeRecipe(recipe, null);
 }
 
 interface SaveProps {

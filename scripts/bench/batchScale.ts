@@ -1,0 +1,103 @@
+import { linkSync } from 'node:fs';
+import path from 'node:path';
+import type { BatchRequest } from '../../src/contract/batch.ts';
+import type { ProgrammeView } from '../../src/contract/views.ts';
+import type { Findings } from '../../src/core/analysis/conclude.ts';
+import { STOCK_RECIPES } from '../../src/core/recipe/stockRecipes.ts';
+import { readAnalysis } from '../../src/server/analysis/readAnalysis.ts';
+import type { Application } from '../../src/server/application.ts';
+import { askBatch, getBatch } from '../../src/server/batches/batches.ts';
+import { planBatch } from '../../src/server/batches/planBatch.ts';
+import type { Query } from '../../src/store/database.ts';
+import { untilNone } from './jobs.ts';
+import { time } from './scale.ts';
+
+const PROGRAMMES = 300;
+const RECIPES = ['stock-web-1080', 'stock-web-480', 'stock-small-720'];
+const TIMES = 5;
+
+/** What was found of them is as much as of an hour each. */
+const HOUR_SECONDS = 3600;
+
+/** A folder of three hundred programmes by three recipes: what planning them, queueing them and counting them back take. */
+export async function benchBatchScale(app: Application, programmes: ProgrammeView[]): Promise<void> {
+  const { context, line } = app;
+  const [programme] = programmes;
+  if (!programme) return;
+  await untilNone(app, 'analysis');
+  await line.change({ paused: true });
+  const programmeIds = await copyProgramme(app, programme);
+  const recipes = STOCK_RECIPES.filter(({ id }) => RECIPES.includes(id)).map(({ recipe }) => recipe);
+  const request: BatchRequest = {
+    ...{ programmeIds, recipes, orders: null },
+    ...{ bundleId: null, briefId: null, together: null, name: 'A folder' },
+  };
+  const files = PROGRAMMES * RECIPES.length;
+  console.log(`\n${PROGRAMMES} programmes of an hour by ${RECIPES.length} recipes: ${files} files`);
+  await time('planning them', () => planBatch(context, request), TIMES);
+  const { rows } = await planBatch(context, request);
+  const orders = rows.map(({ programmeId, recipe, portion }) => ({ programmeId, recipe, portion, isLeftOut: false }));
+  await time(
+    'planning them order by order',
+    () => planBatch(context, { ...request, programmeIds: null, recipes: null, orders }),
+    TIMES,
+  );
+  const began = performance.now();
+  const { id } = await askBatch(context, request);
+  console.log(`asking for them: ${(performance.now() - began).toFixed(0)} ms`);
+  await untilNone(app, 'batch');
+  console.log(`until the last was ordered: ${(performance.now() - began).toFixed(0)} ms`);
+  await time('counting them back', () => getBatch(context, id), TIMES);
+}
+
+/** The same master under many names, each a programme of its own that was looked at. */
+async function copyProgramme(app: Application, { id }: ProgrammeView): Promise<string[]> {
+  const { query } = app.context.database;
+  const [{ path: master }] = (await query<{ path: string }>('SELECT path FROM programme WHERE id = $1', [id])) as [
+    { path: string },
+  ];
+  const findings = lengthen((await readAnalysis(app.context, id))!.findings!);
+  const [programme, analysis] = [await columnsOf(query, 'programme'), await columnsOf(query, 'analysis')];
+  const ids: string[] = [];
+  for (let number = 1; number <= PROGRAMMES; number += 1) {
+    const copy = `copy${number}`;
+    const file = path.join(path.dirname(master), `${copy}${path.extname(master)}`);
+    linkSync(master, file);
+    await query(
+      `INSERT INTO programme (id, path, ${programme.join(', ')}) SELECT $1, $2, ${programme.join(', ')} FROM programme WHERE id = $3`,
+      [copy, file, id],
+    );
+    await query(
+      `INSERT INTO analysis (programme_id, findings, ${analysis.join(', ')}) SELECT $1, $2, ${analysis.join(', ')} FROM analysis WHERE programme_id = $3`,
+      [copy, JSON.stringify(findings), id],
+    );
+    ids.push(copy);
+  }
+  return ids;
+}
+
+/** Of both tables, what is copied as it is. */
+async function columnsOf(query: Query, table: string): Promise<string[]> {
+  const columns = await query<{ column_name: string }>(
+    `SELECT column_name FROM information_schema.columns WHERE table_name = $1
+     AND is_generated = 'NEVER' AND column_name NOT IN ('id', 'path', 'programme_id', 'findings')`,
+    [table],
+  );
+  return columns.map(({ column_name }) => column_name);
+}
+
+/** As much as there is of an hour. */
+function lengthen(findings: Findings): Findings {
+  const { busyness, sound } = findings;
+  const repeated = (list: readonly number[], step: number) =>
+    Array.from({ length: HOUR_SECONDS / step }, (_, index) => list[index % list.length]!);
+  return {
+    ...findings,
+    busyness: busyness && { ...busyness, bits: repeated(busyness.bits, busyness.stepSeconds) },
+    sound: sound && {
+      ...sound,
+      peaks: repeated(sound.peaks, sound.stepSeconds),
+      momentary: repeated(sound.momentary, sound.stepSeconds),
+    },
+  };
+}

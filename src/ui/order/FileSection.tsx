@@ -1,0 +1,40 @@
+import { faultInName } from '../../core/naming/outputName.ts';
+import { TypedField } from './TypedField.tsx';
+
+interface Props {
+  readonly name: string | null;
+  readonly onName: (name: string | null) => void;
+  readonly keepFailed: boolean;
+  readonly onKeepFailed: (keep: boolean) => void;
+}
+
+/** What the file is called, and whether it stays where a check fails. */
+export function FileSection({ name, onName, keepFailed, onKeepFailed }: Props) {
+  return (
+    <section>
+      <TypedField
+        label="File: its name"
+        value={name}
+        write={(value) => value ?? ''}
+        read={(text) => readName(text)}
+        onChange={onName}
+        hint="Left empty, it is named after the programme, frame size and codec."
+      />
+      <label className="flex items-start gap-2">
+        <input
+          type="checkbox"
+          className="mt-1 accent-(--ember)"
+          checked={keepFailed}
+          onChange={(event) => onKeepFailed(event.target.checked)}
+        />
+        Keep the file even when a check fails, marked as not verified
+      </label>
+    </section>
+  );
+}
+
+function readName(text: string): { value: string | null } | { fault: string } {
+  if (text === '') return { value: null };
+  const fault = faultInName(text);
+  return fault ? { fault } : { value: text };
+}
