@@ -4,7 +4,7 @@ import type { BatchRequest } from '../../src/contract/batch.ts';
 import type { ProgrammeView } from '../../src/contract/views.ts';
 import type { Findings } from '../../src/core/analysis/conclude.ts';
 import { STOCK_RECIPES } from '../../src/core/recipe/stockRecipes.ts';
-import { readAnalysis } from '../../src/server/analysis/readAnalysis.ts';
+import { readFindings } from '../../src/server/analysis/readAnalysis.ts';
 import type { Application } from '../../src/server/application.ts';
 import { askBatch, getBatch } from '../../src/server/batches/batches.ts';
 import { planBatch } from '../../src/server/batches/planBatch.ts';
@@ -56,7 +56,7 @@ async function copyProgramme(app: Application, { id }: ProgrammeView): Promise<s
   const [{ path: master }] = (await query<{ path: string }>('SELECT path FROM programme WHERE id = $1', [id])) as [
     { path: string },
   ];
-  const findings = lengthen((await readAnalysis(app.context, id))!.findings!);
+  const { busyness, sound, ...conclusions } = lengthen((await readFindings(app.context, id))!);
   const [programme, analysis] = [await columnsOf(query, 'programme'), await columnsOf(query, 'analysis')];
   const ids: string[] = [];
   for (let number = 1; number <= PROGRAMMES; number += 1) {
@@ -68,8 +68,8 @@ async function copyProgramme(app: Application, { id }: ProgrammeView): Promise<s
       [copy, file, id],
     );
     await query(
-      `INSERT INTO analysis (programme_id, findings, ${analysis.join(', ')}) SELECT $1, $2, ${analysis.join(', ')} FROM analysis WHERE programme_id = $3`,
-      [copy, JSON.stringify(findings), id],
+      `INSERT INTO analysis (programme_id, findings, series, ${analysis.join(', ')}) SELECT $1, $2, $3, ${analysis.join(', ')} FROM analysis WHERE programme_id = $4`,
+      [copy, JSON.stringify(conclusions), JSON.stringify({ busyness, sound }), id],
     );
     ids.push(copy);
   }
@@ -80,7 +80,7 @@ async function copyProgramme(app: Application, { id }: ProgrammeView): Promise<s
 async function columnsOf(query: Query, table: string): Promise<string[]> {
   const columns = await query<{ column_name: string }>(
     `SELECT column_name FROM information_schema.columns WHERE table_name = $1
-     AND is_generated = 'NEVER' AND column_name NOT IN ('id', 'path', 'programme_id', 'findings')`,
+     AND is_generated = 'NEVER' AND column_name NOT IN ('id', 'path', 'programme_id', 'findings', 'series')`,
     [table],
   );
   return columns.map(({ column_name }) => column_name);

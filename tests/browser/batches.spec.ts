@@ -238,7 +238,7 @@ test('what is wrong with several is mended in one stroke, and one is changed by 
   await own.getByRole('button', { name: /^Codec of the picture/ }).click();
   await page.getByRole('radio', { name: /^HEVC/ }).click();
   await expect(two).toContainText('HEVC');
-  await expect(two.getByTestId('own-changes')).toContainText('picture codec, crop');
+  await expect(two.getByTestId('own-changes')).toContainText('picture codec, rate and crop');
   await expectAccessible(page);
   await two.getByRole('button', { name: /^Done with/ }).click();
   await expect(own).toHaveCount(0);

@@ -4,7 +4,13 @@ import { describe, expect, it } from 'vitest';
 import type { BatchSummary, BatchView } from '../../src/contract/batch.ts';
 import type { QueueView } from '../../src/contract/queue.ts';
 import type { ScaleView } from '../../src/contract/trial.ts';
-import type { RenditionPage, RenditionView, WorkingOrderView } from '../../src/contract/views.ts';
+import type {
+  AnalysisView,
+  RenditionPage,
+  RenditionView,
+  StripsView,
+  WorkingOrderView,
+} from '../../src/contract/views.ts';
 import type { ShelfItem } from '../../src/core/shelf/shelf.ts';
 import { pictureOf, soundsOf } from '../../src/core/plan/encodePlan.ts';
 import { migrate } from '../../src/store/migrate.ts';
@@ -119,6 +125,11 @@ describe('a data folder of version 0.12', () => {
     try {
       const idOf = new Map((await server.programmes()).map(({ name, id }) => [name, id]));
       expect([...idOf.keys()].sort()).toEqual(['film.mov', 'grain.mov', 'guide.wav']);
+      // What lies along the length stood among the rest of the findings.
+      const strips = await get<StripsView>(`programmes/${idOf.get('film.mov')}/strips`);
+      expect([strips.busyness?.length, strips.sound?.peaks.length]).toEqual([6, 30]);
+      const found = await get<AnalysisView>(`programmes/${idOf.get('guide.wav')}/analysis`);
+      expect([found.state, found.busyness, found.channels?.peaks.length]).toEqual(['done', null, 1]);
 
       const own = <Entry extends { name: string; isStock: boolean }>(all: readonly Entry[]) =>
         all.filter(({ isStock }) => !isStock);

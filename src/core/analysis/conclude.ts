@@ -42,6 +42,12 @@ export interface Findings {
   } | null;
 }
 
+/** What of it is as long as the programme. */
+export type Series = Pick<Findings, 'busyness' | 'sound'>;
+
+/** All else. */
+export type Conclusions = Omit<Findings, keyof Series>;
+
 /** Frames that begin a step must not fall into the one before. */
 const ROUNDING = 1e-6;
 

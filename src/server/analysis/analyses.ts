@@ -16,7 +16,7 @@ import { enqueue, prefer } from '../jobs/queue.ts';
 import type { Scheduler } from '../jobs/scheduler.ts';
 import type { AnalysisHandler } from './analysisJob.ts';
 import type { Stills } from '../stills/stills.ts';
-import { readAnalysis } from './readAnalysis.ts';
+import { readAnalysis, readFindings } from './readAnalysis.ts';
 import { stripFolder } from './stripFolder.ts';
 
 /** As wide as those that an analysis makes. */
@@ -63,7 +63,7 @@ export async function viewAnalysis(
     await prefer(context.database.query, 'analysis', programmeId);
     scheduler.wake();
   }
-  const findings = row?.findings ?? null;
+  const findings = await readFindings(context, programmeId);
   const clock = await readClock(context, { id: programmeId, facts });
   const frameAt = (seconds: number) => (facts.video ? clock.frameAt(seconds) : null);
   return {
@@ -104,7 +104,7 @@ function lastSilent(clock: FrameClock, startSeconds: number, endSeconds: number)
 export async function viewStrips(context: Context, programmeId: string): Promise<StripsView> {
   const { facts } = await findProgramme(context, programmeId);
   const [row] = await context.database.query<{ spent: Uint8Array | null }>(programmes.READ_SPENT, [programmeId]);
-  const findings = (await readAnalysis(context, programmeId))?.findings ?? null;
+  const findings = await readFindings(context, programmeId);
   return {
     stepSeconds: STEP_SECONDS,
     spent: row?.spent ? unpackSpent(row.spent) : [],

@@ -2,7 +2,7 @@ import { mkdir, readdir, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { object } from 'yup';
 import type { AnalysisView } from '../../contract/views.ts';
-import { concludeFindings } from '../../core/analysis/conclude.ts';
+import { concludeFindings, type Series } from '../../core/analysis/conclude.ts';
 import type { MeasuredStretch } from '../../core/analysis/measured.ts';
 import { planAnalysis, type AnalysisPlan, type AnalysisStretch } from '../../core/analysis/planAnalysis.ts';
 import { assumeColour } from '../../core/programme/colour.ts';
@@ -208,7 +208,7 @@ async function conclude(context: Context, row: ProgrammeRow, tell: () => void): 
     statements.LIST_STRETCHES,
     [row.id],
   );
-  const findings = concludeFindings(
+  const { busyness, sound, ...conclusions } = concludeFindings(
     stretches.map(({ measured }) => measured),
     row.facts.frameRate,
     await readClock(context, row),
@@ -217,7 +217,8 @@ async function conclude(context: Context, row: ProgrammeRow, tell: () => void): 
   return {
     kind: 'settled',
     write: async (query) => {
-      await query(statements.FINISH_ANALYSIS, [row.id, JSON.stringify(findings), cost]);
+      const series = { busyness, sound } satisfies Series;
+      await query(statements.FINISH_ANALYSIS, [row.id, JSON.stringify(conclusions), JSON.stringify(series), cost]);
       await query(statements.DROP_STRETCHES, [row.id]);
     },
     after: async () => {

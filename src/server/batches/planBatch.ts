@@ -17,6 +17,7 @@ import { isRefusal, Refusal } from '../refusal.ts';
 import { planFor } from '../renditions/planOrder.ts';
 import { freeRoom } from '../rooms.ts';
 import { findBatchProgrammes, type BatchProgramme } from './batchProgrammes.ts';
+import { remembering } from './remembering.ts';
 import { levelBatch } from './levelBatch.ts';
 import { shareBatch, type SharedBatch } from './shareBatch.ts';
 import { briefs, bundles, recipes } from '../shelf/shelf.ts';
@@ -25,7 +26,8 @@ import { briefs, bundles, recipes } from '../shelf/shelf.ts';
 const MOST_ROWS = 2000;
 
 /** What a batch would be: every programme with every recipe, and why something cannot be. */
-export async function planBatch(context: Context, request: BatchRequest): Promise<BatchPlan> {
+export async function planBatch(asking: Context, request: BatchRequest): Promise<BatchPlan> {
+  const context = remembering(asking);
   const asked = [...(request.programmeIds ?? []), ...(request.orders ?? []).map(({ programmeId }) => programmeId)];
   const [programmes, speeds] = await Promise.all([findBatchProgrammes(context, asked), viewSpeeds(context)]);
   const orders = await listOrders(context, request, programmes);

@@ -15,7 +15,7 @@ import { EVEN_PACE, paceOf } from '../../core/forecast/pace.ts';
 import { isEncoded, pictureOf } from '../../core/plan/encodePlan.ts';
 import { RATED } from '../../core/video/codecs.ts';
 import { toStep } from '../../core/video/qualityStep.ts';
-import { readAnalysis } from '../analysis/readAnalysis.ts';
+import { readFindings } from '../analysis/readAnalysis.ts';
 import type { Context } from '../context.ts';
 import { viewSpeeds } from '../forecast/speeds.ts';
 import type { Job, JobHandler, Settlement } from '../jobs/job.ts';
@@ -121,7 +121,7 @@ interface Attempted {
 async function attempt(context: Context, { job, row, line }: Attempted, signal: AbortSignal): Promise<Outcome> {
   const reports = createReports(context, job);
   const kind = encodeKindOf(row.plan);
-  const busyness = (await readAnalysis(context, row.programme_id))?.findings?.busyness;
+  const busyness = (await readFindings(context, row.programme_id))?.busyness;
   const foreseen = {
     planned: row.plan.passes,
     usual: kind?.way === 'filling' ? USUAL_OF_FILLS : [],

@@ -10,7 +10,7 @@ import type { FrameClock } from '../../core/timing/frameClock.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import { isRated, KEYFRAME_SECONDS } from '../../core/video/codecs.ts';
 import type { GaugeRequest } from '../../engine/engine.ts';
-import { readAnalysis } from '../analysis/readAnalysis.ts';
+import { readFindings } from '../analysis/readAnalysis.ts';
 import type { Context } from '../context.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import { identityOf, withMaster } from '../programmes/masters.ts';
@@ -61,7 +61,7 @@ export async function measureSounding(
     return { points: [{ quality: 0, bitsPerSecond: Math.round(bitsPerSecond) }], error, is_rough: false };
   }
   const keyframeInterval = Math.max(1, Math.round(toNumber(request.frameRate ?? facts.frameRate) * KEYFRAME_SECONDS));
-  const findings = (await readAnalysis(context, programme.id))?.findings ?? null;
+  const findings = await readFindings(context, programme.id);
   const busyness = findings?.busyness ?? null;
   const busyOf = ({ inFrame, frameCount }: SoundedSpan) =>
     busyness ? bitsBetween(busyness, clock.secondsOf(inFrame), clock.secondsOf(inFrame + frameCount)) : 0;

@@ -44,9 +44,9 @@ async function prepare() {
   /** What an analysis finds of it. */
   const analyse = async () => {
     const bits = Array.from({ length: SECONDS }, (_, second) => (isBusy(second) ? 900 : 50));
-    const findings = JSON.stringify({ busyness: { stepSeconds: 1, bits } });
+    const series = JSON.stringify({ busyness: { stepSeconds: 1, bits } });
     await context.database.query(analyses.ASK_ANALYSIS, [id, context.now()]);
-    await context.database.query(analyses.FINISH_ANALYSIS, [id, findings, 1]);
+    await context.database.query(analyses.FINISH_ANALYSIS, [id, '{}', series, 1]);
   };
   const measure = async () => {
     await soundBefore(context, id, REQUEST, signal);
@@ -97,8 +97,8 @@ describe('a sounding that someone waits for', () => {
     const facts = factsOf({ frameCount: 60 * 25, durationSeconds: 60, bytes: 500_000 });
     const { context, programmeId: id } = await makeFakeProgramme(facts, { gauge });
     await context.database.query(analyses.ASK_ANALYSIS, [id, context.now()]);
-    const findings = JSON.stringify({ busyness: { stepSeconds: 1, bits: Array<number>(60).fill(50) } });
-    await context.database.query(analyses.FINISH_ANALYSIS, [id, findings, 1]);
+    const series = JSON.stringify({ busyness: { stepSeconds: 1, bits: Array<number>(60).fill(50) } });
+    await context.database.query(analyses.FINISH_ANALYSIS, [id, '{}', series, 1]);
     const scheduler = await startScheduler(context, 'one', [createSoundingHandler(context)], () => 1);
     const view = async () => (await viewSounding(context, id, REQUEST)) as Sounding;
     const settled = () =>
@@ -180,6 +180,7 @@ describe('a closer look before a size is filled', () => {
     await context.database.query(analyses.ASK_ANALYSIS, [id, context.now()]);
     await context.database.query(analyses.FINISH_ANALYSIS, [
       id,
+      '{}',
       JSON.stringify({ busyness: { stepSeconds: 1, bits: Array<number>(seconds).fill(50) } }),
       1,
     ]);

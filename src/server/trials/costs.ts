@@ -13,7 +13,7 @@ import type { QuickGroup } from '../../engine/engine.ts';
 import type { Context } from '../context.ts';
 import { identityOf, withMaster } from '../programmes/masters.ts';
 import type { ProgrammeRow } from '../programmes/programmes.ts';
-import { readAnalysis } from '../analysis/readAnalysis.ts';
+import { readFindings } from '../analysis/readAnalysis.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import { takeSpan } from '../runner/pictureEncoder.ts';
 import { surround } from './surround.ts';
@@ -85,7 +85,7 @@ async function readBusyness(
   picture: EncodedPicture,
   groups: readonly GroupFrames[],
 ): Promise<number[] | null> {
-  const busyness = (await readAnalysis(context, programme.id))?.findings?.busyness;
+  const busyness = (await readFindings(context, programme.id))?.busyness;
   if (!busyness) return null;
   const clock = await readClock(context, programme);
   const frames = framesOf(picture, clock);

@@ -29,7 +29,7 @@ export const COUNT_STRETCHES = `SELECT position FROM analysis_stretch WHERE prog
 
 /** What was measured has been understood; only what it means is kept. */
 export const FINISH_ANALYSIS = `
-  UPDATE analysis SET state = 'done', findings = $2, cost_seconds = $3, problem = NULL WHERE programme_id = $1`;
+  UPDATE analysis SET state = 'done', findings = $2, series = $3, cost_seconds = $4, problem = NULL WHERE programme_id = $1`;
 
 export const FAIL_ANALYSIS = `UPDATE analysis SET state = 'failed', problem = $2 WHERE programme_id = $1`;
 
@@ -43,6 +43,10 @@ export const DROP_STRETCHES = `DELETE FROM analysis_stretch WHERE programme_id =
 export const DROP_ANALYSIS = `DELETE FROM analysis WHERE programme_id = $1`;
 
 export const FIND_ANALYSIS = `SELECT state, problem, findings, cost_seconds FROM analysis WHERE programme_id = $1`;
+
+/** With all that is as long as the programme. */
+export const FIND_WHOLE_FINDINGS = `
+  SELECT findings || series AS findings FROM analysis WHERE programme_id = $1 AND findings IS NOT NULL`;
 
 export const FIND_FOUND = `SELECT findings->'scan' AS scan, findings->'loudness' AS loudness FROM analysis WHERE programme_id = $1`;
 
