@@ -70,7 +70,10 @@ await take(page, '/queue', 'queue');
 await take(page, '/', 'new-batch', async () => {
   await page.getByRole('button', { name: /^Choose all/ }).click();
   await page.keyboard.press('r');
-  await page.getByTestId('batch-foreseen').waitFor();
+  await page.getByRole('button', { name: /^Which:/ }).click();
+  for (const name of [/Web 1080/, /Web 480/]) await page.getByRole('checkbox', { name }).check();
+  await page.keyboard.press('Escape');
+  await page.getByTestId('advice-group').first().waitFor();
 });
 await take(page, `/batches/${await makeBatch()}`, 'batch');
 await take(page, '/ledger', 'ledger');

@@ -25,8 +25,12 @@ import { briefs, bundles, recipes } from '../shelf/shelf.ts';
 /** Rows of one batch at most. */
 const MOST_ROWS = 2000;
 
-/** What a batch would be: every programme with every recipe, and why something cannot be. */
-export async function planBatch(asking: Context, request: BatchRequest): Promise<BatchPlan> {
+/**
+ * What a batch would be: every programme with every recipe, and why something cannot be.
+ *
+ * @param signal - Ends it where nobody waits for it any more.
+ */
+export async function planBatch(asking: Context, request: BatchRequest, signal?: AbortSignal): Promise<BatchPlan> {
   const context = remembering(asking);
   const asked = [...(request.programmeIds ?? []), ...(request.orders ?? []).map(({ programmeId }) => programmeId)];
   const [programmes, speeds] = await Promise.all([findBatchProgrammes(context, asked), viewSpeeds(context)]);
@@ -35,6 +39,7 @@ export async function planBatch(asking: Context, request: BatchRequest): Promise
   const rows: BatchPlanRow[] = [];
   const shared = await arrange(context, request, orders, brief);
   for (const order of shared.orders) {
+    signal?.throwIfAborted();
     rows.push(await planRow(context, programmes.get(order.programmeId) ?? null, order, brief, speeds));
   }
   const ready = rows.filter((row) => row.state === 'ready' && !row.isLeftOut);

@@ -2,6 +2,7 @@
 
 import { Download, Printer, RotateCcw, Square } from 'lucide-react';
 import Link from 'next/link';
+import { memo } from 'react';
 import type { BatchRowView, BatchView } from '../../contract/batch.ts';
 import { saySsim } from '../../core/quality/sayQuality.ts';
 import { useBatch, useBatchAgain, useBatchStop } from '../hooks/batchQueries.ts';
@@ -92,8 +93,9 @@ function Account({ batch }: { readonly batch: BatchView }) {
             <Row
               key={index}
               row={row}
+              place={index}
               isQueueOpen={isQueueOpen}
-              onAgain={again.isPending ? null : () => again.mutate(index)}
+              onAgain={again.isPending ? null : again.mutate}
             />
           ))}
         </tbody>
@@ -145,13 +147,16 @@ const STATES = {
 interface RowProps {
   readonly row: BatchRowView;
   readonly isQueueOpen: boolean;
+  /** Among all, from 0. */
+  readonly place: number;
   /** null while something is being asked for. */
-  readonly onAgain: (() => void) | null;
+  readonly onAgain: ((place: number) => void) | null;
 }
 
 const MISSING: readonly BatchRowView['state'][] = ['failed', 'stopped', 'left-out'];
 
-function Row({ row, isQueueOpen, onAgain }: RowProps) {
+/** Of hundreds only those are drawn again of which something is new. */
+const Row = memo(function Row({ row, place, isQueueOpen, onAgain }: RowProps) {
   const isMade = isUnderway(row.state);
   const isStill = isMade && (row.paused || !isQueueOpen);
   const mayNotGo = row.state === 'queued' && row.paused;
@@ -175,7 +180,7 @@ function Row({ row, isQueueOpen, onAgain }: RowProps) {
           <Button
             className="mt-1 text-sm print:hidden"
             disabled={onAgain === null}
-            onClick={onAgain ?? undefined}
+            onClick={() => onAgain?.(place)}
             aria-label={`Try it again: ${row.programmeName}, ${row.recipeName}`}
           >
             Try it again
@@ -189,4 +194,4 @@ function Row({ row, isQueueOpen, onAgain }: RowProps) {
       <FigureCell isExtra>{row.ssim === null ? '–' : saySsim(row.ssim)}</FigureCell>
     </tr>
   );
-}
+});

@@ -2,7 +2,6 @@ import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { BatchPlanRow } from '../../contract/batch.ts';
 import { PlannedRow, type RowActs } from './PlannedRow.tsx';
-import type { RowChange } from './rowEdits.ts';
 
 /** Most rows, before they are seen. */
 const USUAL_HEIGHT = 62;
@@ -15,12 +14,11 @@ interface Props {
   /** As they were before anything was done to them: mended, a row stays where it is. */
   readonly atFirst: readonly BatchPlanRow[];
   readonly isShown: (row: BatchPlanRow, place: number) => boolean;
-  readonly changeOf: (place: number) => RowChange;
   readonly acts: RowActs;
 }
 
 /** Every file that would be made, and what cannot or should not be with its reason and its fix; of many only the rows in sight are there. */
-export function BatchPlanTable({ rows, atFirst, isShown, changeOf, acts }: Props) {
+export function BatchPlanTable({ rows, atFirst, isShown, acts }: Props) {
   const [open, setOpen] = useState<number | null>(null);
   // What wants a decision comes first.
   const places = useMemo(() => atFirst.map((_, place) => place).toSorted(byNeed(atFirst)), [atFirst]);
@@ -58,10 +56,9 @@ export function BatchPlanTable({ rows, atFirst, isShown, changeOf, acts }: Props
               row={rows[place]!}
               place={place}
               atFirst={atFirst[place]!}
-              change={changeOf(place)}
               acts={acts}
               isOpen={open === place}
-              onOpen={(isOpen) => setOpen(isOpen ? place : null)}
+              onOpen={setOpen}
             />
           </tbody>
         );

@@ -88,11 +88,10 @@ const MANY_FILES = 12;
 
 /** The files one by one, and what is told of several of them alike. */
 function Files({ batch, plan }: { readonly batch: NewBatch; readonly plan: BatchPlan }) {
-  const { atFirst, changeOf, edit, leaveOut, reset, restore, isOfAnother } = batch;
+  const { atFirst, edit, leaveOut, reset, restore, isOfAnother } = batch;
   const [words, setWords] = useState('');
   const [wanted, setWanted] = useState<string | null>(null);
-  const isLeftOut = (place: number) => changeOf(place).isLeftOut;
-  const groups = groupAdvice(plan.rows, isLeftOut);
+  const groups = groupAdvice(plan.rows);
   const shown = groups.find(({ key }) => key === wanted);
   const found = words.trim().toLocaleLowerCase();
   const isShown = ({ programmeName, recipe }: BatchPlanRow, place: number) =>
@@ -125,7 +124,7 @@ function Files({ batch, plan }: { readonly batch: NewBatch; readonly plan: Batch
       )}
       <BatchPlanTable
         rows={plan.rows}
-        {...{ atFirst, isShown, changeOf }}
+        {...{ atFirst, isShown }}
         acts={{
           leaveOut: (place, isLeft) => leaveOut([place], isLeft),
           edit: (row, one) => edit([{ row, edit: one }]),

@@ -1,11 +1,12 @@
 import Link from 'next/link';
+import { memo } from 'react';
 import type { BatchPlanRow } from '../../contract/batch.ts';
 import { changesOf } from '../../core/recipe/recipeChanges.ts';
 import { joinWords } from '../../core/text.ts';
 import { Button } from '../kit/Button.tsx';
 import { formatBytes, formatLength, formatWait } from '../kit/format.ts';
 import { MiddleCut } from '../kit/MiddleCut.tsx';
-import { rowFixOf, SOUND_ALONE, type RowChange, type RowEdit, type RowFix } from './rowEdits.ts';
+import { rowFixOf, SOUND_ALONE, type RowEdit, type RowFix } from './rowEdits.ts';
 import { RowOrder } from './RowOrder.tsx';
 
 /** What can be done to a row, told by its place among all. */
@@ -19,17 +20,18 @@ interface Props {
   readonly row: BatchPlanRow;
   readonly place: number;
   readonly atFirst: BatchPlanRow;
-  readonly change: RowChange;
   readonly acts: RowActs;
   /** Whether its order line is open. */
   readonly isOpen: boolean;
-  readonly onOpen: (isOpen: boolean) => void;
+  readonly onOpen: (place: number | null) => void;
 }
 
-/** One file of a batch before it is queued: what it would be, what should be known of it, and what can be done about that. */
-export function PlannedRow({ row, place, atFirst, change, acts, isOpen, onOpen }: Props) {
-  const { state, expected, workSeconds, programmeId, programmeName, recipe } = row;
-  const { isLeftOut } = change;
+/**
+ * One file of a batch before it is queued: what it would be, what should be known of it, and what can be done about that.
+ * While the list is scrolled it is drawn once.
+ */
+export const PlannedRow = memo(function PlannedRow({ row, place, atFirst, acts, isOpen, onOpen }: Props) {
+  const { state, expected, workSeconds, programmeId, programmeName, recipe, isLeftOut } = row;
   const isMade = state === 'ready' && !isLeftOut;
   return (
     <>
@@ -60,12 +62,12 @@ export function PlannedRow({ row, place, atFirst, change, acts, isOpen, onOpen }
               className="ml-1 !px-2 !py-0 text-sm"
               aria-expanded={isOpen}
               aria-label={`${isOpen ? 'Done with' : 'Change'} ${recipe.name} of ${programmeName}`}
-              onClick={() => onOpen(!isOpen)}
+              onClick={() => onOpen(isOpen ? null : place)}
             >
               {isOpen ? 'Done with it' : 'Change it'}
             </Button>
           </span>
-          <Standing {...{ row, place, atFirst, change, acts }} />
+          <Standing {...{ row, place, atFirst, acts }} />
         </td>
         <td className="figure px-2 py-1.5 text-right whitespace-nowrap">
           {!isMade ? '–' : expected ? formatBytes(expected.likely) : 'not measured'}
@@ -89,13 +91,13 @@ export function PlannedRow({ row, place, atFirst, change, acts, isOpen, onOpen }
       )}
     </>
   );
-}
+});
 
 type StandingProps = Omit<Props, 'isOpen' | 'onOpen'>;
 
 /** What it would be, and all that should be known of it. */
-function Standing({ row, place, atFirst, change: { isLeftOut }, acts }: StandingProps) {
-  const { sentence, bent, reason, advisories } = row;
+function Standing({ row, place, atFirst, acts }: StandingProps) {
+  const { sentence, bent, reason, advisories, isLeftOut } = row;
   const mend = (edit: RowEdit) => acts.edit(place, edit);
   return (
     <>

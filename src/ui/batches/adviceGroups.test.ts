@@ -3,7 +3,7 @@ import type { BatchPlanRow } from '../../contract/batch.ts';
 import type { Advisory } from '../../core/advice/advisory.ts';
 import { STARTING_RECIPE } from '../../core/recipe/recipe.ts';
 import { groupAdvice } from './adviceGroups.ts';
-import { editOrder, UNCHANGED, withEdit } from './rowEdits.ts';
+import { editOrder, foreseeRow, SOUND_ALONE, UNCHANGED, withEdit } from './rowEdits.ts';
 
 const crop = { top: 140, bottom: 140, left: 0, right: 0 };
 const BARS: Advisory = {
@@ -26,12 +26,10 @@ const row = (
   ...{ expected: null, isGuess: false, workSeconds: null, advisories },
 });
 
-const NONE_LEFT_OUT = () => false;
-
 describe('what is told of several files alike', () => {
   it('stands once, the serious first, with what mends all of them', () => {
     const rows = [row('A', [BARS]), row('B', [SILENT, BARS]), row('C', [SILENT]), row('D', [])];
-    expect(groupAdvice(rows, NONE_LEFT_OUT)).toEqual([
+    expect(groupAdvice(rows)).toEqual([
       {
         key: 'sound-silent ',
         severity: 'serious',
@@ -59,23 +57,22 @@ describe('what is told of several files alike', () => {
       message: 'The cap is very low.',
       fix: { kind: 'fit', label: 'Take 360 lines', height: 360 },
     };
-    const [group] = groupAdvice([row('A', [SMALL]), row('B', [other])], NONE_LEFT_OUT);
+    const [group] = groupAdvice([row('A', [SMALL]), row('B', [other])]);
     expect(group).toMatchObject({ name: 'A', message: 'The cap is low.', label: 'Mend all 2' });
   });
 
   it('is told by name of one programme that is made several times', () => {
-    const [group] = groupAdvice([row('A', [BARS]), row('A', [BARS])], NONE_LEFT_OUT);
+    const [group] = groupAdvice([row('A', [BARS]), row('A', [BARS])]);
     expect(group).toMatchObject({ name: 'A', programmes: 1, rows: [0, 1] });
   });
 
   it('is no group of one, nor of what is left out', () => {
-    const rows = [row('A', [BARS]), row('B', [BARS])];
-    expect(groupAdvice(rows, (place) => place === 1)).toEqual([]);
+    expect(groupAdvice([row('A', [BARS]), { ...row('B', [BARS]), isLeftOut: true }])).toEqual([]);
   });
 
   it('is what cannot be made as well', () => {
     const reason = { code: 'no-picture', message: 'This programme has sound only.' } as const;
-    const [group] = groupAdvice([row('A', [], reason), row('B', [], reason)], NONE_LEFT_OUT);
+    const [group] = groupAdvice([row('A', [], reason), row('B', [], reason)]);
     expect(group).toMatchObject({ severity: 'serious', rows: [0, 1], label: 'Make its sound alone, in all 2' });
   });
 });
@@ -93,6 +90,15 @@ describe('what is done to a row', () => {
       video: null,
       name: STARTING_RECIPE.name,
     });
+  });
+
+  it('is seen at once, before it is planned again', () => {
+    const before = row('A', [BARS, SMALL]);
+    const after = foreseeRow(before, before, { edits: [BARS.fix as never], isLeftOut: true });
+    expect(after).toMatchObject({ isLeftOut: true, recipe: { picture: { crop } }, advisories: [{ code: SMALL.code }] });
+    const silent = row('B', [], { code: 'no-picture', message: 'This programme has sound only.' });
+    const alone = foreseeRow(silent, silent, withEdit(UNCHANGED, SOUND_ALONE));
+    expect(alone).toMatchObject({ state: 'ready', reason: null, recipe: { video: null } });
   });
 
   it('keeps of two orders of its own, one after the other, the second', () => {

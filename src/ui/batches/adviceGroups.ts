@@ -32,10 +32,10 @@ interface Told {
 }
 
 /** What is told of two rows or more: the serious first, and of those what is told of most. */
-export function groupAdvice(rows: readonly BatchPlanRow[], isLeftOut: (row: number) => boolean): AdviceGroup[] {
+export function groupAdvice(rows: readonly BatchPlanRow[]): AdviceGroup[] {
   const groups = new Map<string, Told[]>();
   for (const [place, row] of rows.entries()) {
-    if (isLeftOut(place)) continue;
+    if (row.isLeftOut) continue;
     for (const one of toldOf(row, place)) groups.set(one.key, [...(groups.get(one.key) ?? []), one]);
   }
   return [...groups.values()]

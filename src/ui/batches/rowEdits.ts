@@ -1,3 +1,4 @@
+import type { BatchPlanRow } from '../../contract/batch.ts';
 import type { Advisory, Fix } from '../../core/advice/advisory.ts';
 import { changeByFix, isRecipeFix, type OrderState, type RecipeFix } from '../../core/advice/applyFix.ts';
 import { withoutPicture } from '../../core/recipe/changeRecipe.ts';
@@ -51,4 +52,17 @@ function applyEdit({ recipe, portion }: OrderState, edit: RowEdit): OrderState {
 export function withEdit(change: RowChange, edit: RowEdit): RowChange {
   const isAgain = edit.kind === 'own' && change.edits.at(-1)?.kind === 'own';
   return { ...change, edits: [...(isAgain ? change.edits.slice(0, -1) : change.edits), edit] };
+}
+
+/**
+ * A row as it will be after what was done to it, while it is planned again: its order, without the advice that was followed.
+ * What it will weigh is still told of before.
+ *
+ * @param atFirst - Before anything was done to it.
+ */
+export function foreseeRow(row: BatchPlanRow, atFirst: BatchPlanRow, { edits, isLeftOut }: RowChange): BatchPlanRow {
+  const isDone = (fix: RowFix | null) => edits.some((edit) => JSON.stringify(edit) === JSON.stringify(fix));
+  const isMadeSo = isDone(SOUND_ALONE) ? ({ state: 'ready', reason: null } as const) : {};
+  const advisories = row.advisories.filter((advisory) => !isDone(rowFixOf(advisory)));
+  return { ...row, ...editOrder(atFirst, edits), ...isMadeSo, isLeftOut, advisories };
 }

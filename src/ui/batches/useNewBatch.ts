@@ -8,7 +8,7 @@ import { useBatchPlan } from '../hooks/batchQueries.ts';
 import { useUndoable } from '../hooks/useUndoable.ts';
 import { useActKey } from '../hooks/useWorkKey.ts';
 import type { Making } from './MadeWith.tsx';
-import { editOrder, UNCHANGED, withEdit, type RowChange, type RowEdit } from './rowEdits.ts';
+import { editOrder, foreseeRow, UNCHANGED, withEdit, type RowChange, type RowEdit } from './rowEdits.ts';
 
 /** A batch while it is put together: by what, held to what, and what was done to single rows, by their place among all. */
 interface Draft {
@@ -42,17 +42,26 @@ export function useNewBatch(programmeIds: readonly string[]) {
   );
   // What was done is planned again with everything else, so that all figures are of what will be queued.
   const changed = rows && changes !== NOTHING_CHANGED ? orders : null;
-  const { data: again, isFetching: isFetchingAgain } = useBatchPlan(changed, request);
+  const { data: again, isFetching: isFetchingAgain, isPlaceholderData: isBefore } = useBatchPlan(changed, request);
+  const plan = useMemo(() => {
+    const answer = changed ? (again ?? asked) : asked;
+    const isAnswered = !changed || (again && !isBefore);
+    if (!answer || !asked || isAnswered) return answer;
+    return {
+      ...answer,
+      rows: answer.rows.map((row, place) => foreseeRow(row, asked.rows[place]!, changes[place] ?? UNCHANGED)),
+    };
+  }, [changed, again, asked, isBefore, changes]);
   const changeOf = (row: number) => changes[row] ?? UNCHANGED;
   const change = (list: readonly (readonly [row: number, change: RowChange])[]) =>
     set({ ...draft, changes: { ...changes, ...Object.fromEntries(list) } });
   return {
-    ...{ making, together, error, changeOf },
+    ...{ making, together, error },
     /** Back to how it is now, whatever is done after. */
     restore: () => set(draft),
     make: (next: Making) => set({ ...draft, making: next, changes: NOTHING_CHANGED }),
     setTogether: (next: Together | null) => set({ ...draft, together: next }),
-    plan: changed ? (again ?? asked) : asked,
+    plan,
     /** As rows were before anything was done to them. */
     atFirst: rows ?? [],
     isPlanning: isFetching || isFetchingAgain,
@@ -85,7 +94,7 @@ export function useBatchOrder({ orders }: NewBatch) {
       },
       onError: tell,
     }),
-    measure: useMutation({ mutationFn: () => api.planBatch(orders, true), onError: tell }),
+    measure: useMutation({ mutationFn: () => api.measureBatch(orders), onError: tell }),
   };
 }
 

@@ -165,9 +165,10 @@ export const api = {
     call<ScaleView>(`programmes/${programmeId}/scale?measure=${measure}`),
   batches: () => call<BatchSummary[]>('batches'),
   batch: (id: string) => call<BatchView>(`batches/${id}`),
-  /** @param measure - Whether what is not known of it is to be measured. */
-  planBatch: (request: Partial<BatchRequest>, measure = false) =>
-    send<BatchPlan>('POST', `batches?dry${measure ? '&measure' : ''}`, request),
+  planBatch: (request: Partial<BatchRequest>, signal: AbortSignal) =>
+    call<BatchPlan>('batches?dry', { ...inJson('POST', request), signal }),
+  /** Has measured what is not known of it. */
+  measureBatch: (request: Partial<BatchRequest>) => send<BatchPlan>('POST', 'batches?dry&measure', request),
   moveBatch: (id: string, position: number) => send<BatchView>('PATCH', `batches/${id}`, { position }),
   stopBatch: (id: string) => call<BatchView>(`batches/${id}`, { method: 'DELETE' }),
   askBatch: (request: Partial<BatchRequest>) => send<{ readonly id: string }>('POST', 'batches', request),

@@ -27,7 +27,8 @@ export const useBatch = (id: string) =>
 export const useBatchPlan = (request: Partial<BatchRequest> | null, of: Partial<BatchRequest> | null = null) =>
   useQuery({
     queryKey: ['batch-plan', of, request],
-    queryFn: () => (request ? api.planBatch(request) : null),
+    // What was changed again meanwhile is planned no further.
+    queryFn: ({ signal }) => (request ? api.planBatch(request, signal) : null),
     enabled: request !== null,
     placeholderData: (before, query) => (hashKey([query?.queryKey[1]]) === hashKey([of]) ? before : undefined),
     retry: false,

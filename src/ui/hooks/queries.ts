@@ -26,6 +26,7 @@ import type {
 } from '../../contract/views.ts';
 import type { SoundingRequest } from '../../contract/sounding.ts';
 import { ACTIVE_STATES, api, PAGE } from './api.ts';
+import { createPatientAsker } from './patientAsker.ts';
 import { isPart, recount } from './queueCounts.ts';
 
 export const useProgrammes = () => useQuery({ queryKey: ['programmes'], queryFn: api.programmes });
@@ -209,6 +210,7 @@ export function useServerEvents(): void {
   const client = useQueryClient();
   useEffect(() => {
     const source = new EventSource('/api/events');
+    const planBatchAgain = createPatientAsker(client, ['batch-plan']);
     const on = <Type extends ServerEvent['type']>(
       type: Type,
       take: (event: Extract<ServerEvent, { type: Type }>) => void,
@@ -232,9 +234,8 @@ export function useServerEvents(): void {
         client.setQueryData<AnalysisView>(['analysis', programmeId], (known) => known && { ...known, state, fraction });
         return;
       }
-      for (const key of [['analysis', programmeId], ['strips', programmeId], ['batch-plan']]) {
-        void client.invalidateQueries({ queryKey: key });
-      }
+      for (const key of ['analysis', 'strips']) void client.invalidateQueries({ queryKey: [key, programmeId] });
+      planBatchAgain();
     });
     on('takein', ({ takeIn }) => {
       client.setQueryData<TakeInView[]>(['takeins'], (list) => placeFirst(list, takeIn));
@@ -252,7 +253,8 @@ export function useServerEvents(): void {
     on('queue', () => void client.invalidateQueries({ queryKey: QUEUE }));
     on('batch', () => void client.invalidateQueries({ queryKey: ['batches'] }));
     on('sounding', ({ programmeId }) => {
-      for (const key of [['sounding', programmeId], ['batch-plan']]) void client.invalidateQueries({ queryKey: key });
+      void client.invalidateQueries({ queryKey: ['sounding', programmeId] });
+      planBatchAgain();
     });
     on('trial', ({ programmeId, hasEnded }) => {
       // What orders are planned by is asked for once, and not each second on the way.
@@ -260,7 +262,7 @@ export function useServerEvents(): void {
       for (const key of ['trials', 'scale', ...plannedBy]) {
         void client.invalidateQueries({ queryKey: [key, programmeId] });
       }
-      if (hasEnded) void client.invalidateQueries({ queryKey: ['batch-plan'] });
+      if (hasEnded) planBatchAgain();
     });
     // What happened before the line was up is not told on it: whatever was asked until then is asked again.
     source.onopen = () => void client.cancelQueries().then(() => client.invalidateQueries());

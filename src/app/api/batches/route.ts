@@ -13,7 +13,7 @@ export const POST = route(async ({ context, scheduler }, request) => {
   const asked = await readBody(request, batchRequestSchema, BODY);
   const query = new URL(request.url).searchParams;
   if (query.has('dry')) {
-    const plan = await planBatch(context, asked);
+    const plan = await planBatch(context, asked, request.signal);
     if (query.has('measure')) {
       await measureBatch(context, scheduler, plan);
       scheduler.wake();
