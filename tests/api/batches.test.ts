@@ -5,6 +5,7 @@ import type { BatchPlan, BatchView } from '../../src/contract/batch.ts';
 import type { ScaleView } from '../../src/contract/trial.ts';
 import type { BriefItem, BundleItem, RecipeItem } from '../../src/contract/shelf.ts';
 import type { ErrorBody, ProgrammeView, RenditionView, WorkingOrderView } from '../../src/contract/views.ts';
+import type { Advisory } from '../../src/core/advice/advisory.ts';
 import { draw } from '../support/footage.ts';
 import { drawFilms, PATIENT, QUICK } from '../support/quickOrder.ts';
 import { makeFolders, startServer, type TestServer } from '../support/server.ts';
@@ -112,9 +113,22 @@ describe('many at once', () => {
     const bars = row!.advisories.find(({ code }) => code === 'bars');
     expect(bars?.fix).toMatchObject({ kind: 'crop', crop: { top: 24, bottom: 24, left: 0, right: 0 } });
     const crop = { top: 24, bottom: 24, left: 0, right: 0 };
-    const mended = (await planned({ ...QUICK, picture: { ...QUICK.picture, crop } })).rows[0]!;
+    const cropped = { ...QUICK, picture: { ...QUICK.picture, crop } };
+    const mended = (await planned(cropped)).rows[0]!;
     expect(mended.state).toBe('ready');
     expect(mended.advisories.map(({ code }) => code)).not.toContain('bars');
+    // What was made of it tells the same, before it is sent on.
+    for (const [recipe, isTold] of [
+      [QUICK, true],
+      [cropped, false],
+    ] as const) {
+      const made = (await call<RenditionView>('POST', 'renditions', { programmeId: id, recipe })).body;
+      const told = (await call<Advisory[]>('GET', `renditions/${made.id}/advisories`)).body;
+      expect(told.some(({ code }) => code === 'bars')).toBe(isTold);
+      await expect
+        .poll(async () => (await call<RenditionView>('GET', `renditions/${made.id}`)).body.state, PATIENT)
+        .toBe('done');
+    }
   });
 
   it('counts back: asked = made + failed + stopped + left out', async () => {

@@ -179,10 +179,13 @@ test('files that are dropped on a recipe’s place are made and handed back', as
     .getByRole('link', { name: 'Drop-on place' })
     .click();
   await expect(page.getByRole('heading', { name: 'Tiny review' })).toBeVisible();
-  const dropped = drawMaster(path.join(folders.root, 'Dropped.mov'), { seconds: 1, size: '320x180' });
+  const boxed = 'testsrc2=size=320x132:rate=25:duration=1,pad=320:180:0:24';
+  const dropped = path.join(folders.root, 'Dropped.mov');
+  draw(dropped, ['-f', 'lavfi', '-i', boxed, '-c:v', 'mjpeg', '-q:v', '2']);
   await page.getByLabel('Files to make something of').setInputFiles(dropped);
   const back = page.getByTestId('handed-back').getByRole('link');
   await expect(back).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByTestId('still-in-it').filter({ hasText: 'Black bars' })).toHaveCount(1);
   const [file] = await Promise.all([page.waitForEvent('download'), back.click()]);
   expect(file.suggestedFilename()).toMatch(/^Dropped .*\.mp4$/);
 });

@@ -3,6 +3,7 @@ import { factsOf } from '../../testing/facts.ts';
 import { CLEAN, subjectOf } from '../../testing/subject.ts';
 import { withoutPicture } from '../recipe/changeRecipe.ts';
 import { copyingRecipe, STARTING_RECIPE, type Recipe } from '../recipe/recipe.ts';
+import { STOCK_RECIPES } from '../recipe/stockRecipes.ts';
 import { adviseUnseen } from './adviseUnseen.ts';
 import { applyFix } from './applyFix.ts';
 
@@ -40,6 +41,12 @@ describe('what is told of a programme whose page nobody looked at', () => {
   it('is about what is made of it alone', () => {
     expect(codesFor(withoutPicture(STARTING_RECIPE))).toEqual(['channel-empty']);
     expect(codesFor({ ...STARTING_RECIPE, audio: null })).toEqual(['bars', 'black-ends']);
+  });
+
+  it('is of what is to lose nothing only what is wrong with it for good', () => {
+    const archive = STOCK_RECIPES.find(({ id }) => id === 'stock-archive')!.recipe;
+    const tape = subjectOf({ scan: 'top-first', damaged: [{ inFrame: 40, outFrame: 44 }] });
+    expect(adviseUnseen(tape, { recipe: archive, portion: null }).map(({ code }) => code)).toEqual(['damaged']);
   });
 
   it('is of a copy only what is wrong with it for good', () => {

@@ -1,4 +1,5 @@
 import { isCopied } from '../recipe/recipe.ts';
+import { losslessVideo } from '../recipe/suitRecipe.ts';
 import { PICTURE_ADVICE, SOUND_ADVICE } from './adviseOnProgramme.ts';
 import type { Advise, Advisory, Subject } from './advisory.ts';
 import { isApplied, type OrderState } from './applyFix.ts';
@@ -10,9 +11,10 @@ import { isApplied, type OrderState } from './applyFix.ts';
 export function adviseUnseen(subject: Subject, order: OrderState): Advisory[] {
   const { video, audio } = order.recipe;
   const adviseBy = (list: readonly Advise[]) => list.map((advise) => advise(subject)).filter(isWorthAWord);
-  // What is copied is sent as it is: of that only what makes it useless is worth a word, and no setting mends it.
-  const picture = video && adviseBy(PICTURE_ADVICE).filter((one) => !isCopied(video) || isFault(one));
-  const sound = audio && adviseBy(SOUND_ADVICE).filter((one) => !isCopied(audio) || isFault(one));
+  // What is to stay as it is, is not to be mended: of that only what makes it useless is worth a word.
+  const isKept = losslessVideo(order.recipe) !== null;
+  const picture = video && adviseBy(PICTURE_ADVICE).filter((one) => !(isKept || isCopied(video)) || isFault(one));
+  const sound = audio && adviseBy(SOUND_ADVICE).filter((one) => !(isKept || isCopied(audio)) || isFault(one));
   return [...(picture ?? []), ...(sound ?? [])].filter(({ fix }) => !fix || !isApplied(subject.facts, fix, order));
 }
 

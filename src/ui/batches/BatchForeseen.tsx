@@ -23,12 +23,12 @@ export function BatchForeseen({ plan, isOld, onMeasure }: Props) {
   const timed = files - work.unknown;
   const isTight = freeBytes !== null && expected.high > freeBytes;
   return (
-    <section aria-label="What it comes to" className={isOld ? 'opacity-60' : ''} data-testid="batch-foreseen">
+    <section aria-label="What it comes to" aria-busy={isOld} data-testid="batch-foreseen">
       <dl className="border-rule mb-4 flex max-w-[60rem] flex-wrap justify-between gap-x-6 gap-y-2 border-y py-3">
         <Figure
           name="Files"
           value={String(files)}
-          detail={without > 0 ? `${without} cannot be made` : `of ${rows.length}`}
+          detail={isOld ? 'being planned …' : without > 0 ? `${without} cannot be made` : `of ${rows.length}`}
         />
         <Figure name="Of programme" value={formatLength(plan.programmeSeconds)} detail="" />
         <Figure

@@ -25,7 +25,6 @@ export function BatchPlanTable({ rows, atFirst, isShown, acts }: Props) {
   const listed = places.filter((place) => rows[place] && isShown(rows[place], place));
   const body = useRef<HTMLTableElement>(null);
   const [offset, setOffset] = useState(0);
-  useLayoutEffect(() => setOffset(body.current?.offsetTop ?? 0), [listed.length]);
   const virtual = useWindowVirtualizer({
     count: listed.length,
     estimateSize: () => USUAL_HEIGHT,
@@ -34,6 +33,9 @@ export function BatchPlanTable({ rows, atFirst, isShown, acts }: Props) {
     getItemKey: (index) => listed[index] ?? index,
   });
   const items = virtual.getVirtualItems();
+  const first = items[0]?.index;
+  // What stands above grows and shrinks: it is looked at again as the list is scrolled.
+  useLayoutEffect(() => setOffset(body.current?.offsetTop ?? 0), [listed.length, first]);
   const before = (items[0]?.start ?? offset) - offset;
   const after = virtual.getTotalSize() - ((items.at(-1)?.end ?? offset) - offset);
   return (

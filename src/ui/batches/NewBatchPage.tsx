@@ -99,7 +99,7 @@ function Files({ batch, plan }: { readonly batch: NewBatch; readonly plan: Batch
   const tell = (what: string) => toast(what, { action: { label: 'Undo', onClick: restore } });
   return (
     // What is still of another batch is only looked at.
-    <div inert={isOfAnother} className={isOfAnother ? 'opacity-60' : ''}>
+    <div inert={isOfAnother} aria-busy={isOfAnother}>
       <AdviceGroups
         groups={groups}
         shown={shown?.key ?? null}

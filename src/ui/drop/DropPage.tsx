@@ -8,6 +8,7 @@ import { SHELF_KINDS, type ShelfKind } from '../../core/shelf/shelf.ts';
 import type { BatchRequest } from '../../contract/batch.ts';
 import { api, fileOfRendition, isUnderway } from '../hooks/api.ts';
 import { useBatch } from '../hooks/batchQueries.ts';
+import { useAdvisoriesOf } from '../hooks/queries.ts';
 import { useShelf } from '../hooks/shelfQueries.ts';
 import { Button } from '../kit/Button.tsx';
 import { Notice } from '../kit/Notice.tsx';
@@ -98,6 +99,7 @@ function HandedBack({ id }: { readonly id: string }) {
           <span className="min-w-0 grow">
             <span className="block truncate font-semibold">{row.name ?? row.programmeName}</span>
             <span className="text-quiet block truncate text-sm">{row.reason ?? row.sentence}</span>
+            {row.state === 'done' && row.renditionId && <StillInIt renditionId={row.renditionId} />}
           </span>
           {row.state === 'done' && row.renditionId ? (
             <a
@@ -115,6 +117,17 @@ function HandedBack({ id }: { readonly id: string }) {
       ))}
     </ul>
   );
+}
+
+/** What is to be known before it is sent on. */
+function StillInIt({ renditionId }: { readonly renditionId: string }) {
+  const { data: advisories = [] } = useAdvisoriesOf(renditionId);
+  return advisories.map(({ code, message }) => (
+    <span key={code} className="block text-sm" data-testid="still-in-it">
+      <span aria-hidden="true">▲ </span>
+      {message}
+    </span>
+  ));
 }
 
 function wordOf(state: string, fraction: number): string {

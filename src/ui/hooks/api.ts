@@ -30,6 +30,7 @@ import type { LedgerPage } from '../../contract/ledger.ts';
 import type { QueueSettings, QueueView } from '../../contract/queue.ts';
 import type { ShelfItem } from '../../core/shelf/shelf.ts';
 import type { CameOut } from '../../core/forecast/sizeRecord.ts';
+import type { Advisory } from '../../core/advice/advisory.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import type { Measure, SceneQuality } from '../../core/quality/closerLook.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
@@ -193,6 +194,8 @@ export const api = {
       `programmes/${programmeId}/frame-size`,
       order,
     ),
+  /** What was found in its master that a rendition has as well. */
+  advisoriesOf: (id: string) => call<readonly Advisory[]>(`renditions/${id}/advisories`),
   scenesOf: (id: string) => call<{ readonly scenes: readonly SceneQuality[] }>(`renditions/${id}/scenes`),
   qualities: async (id: string): Promise<string> => (await fetch(`/api/renditions/${id}/quality.csv`)).text(),
 };

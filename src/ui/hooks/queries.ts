@@ -70,6 +70,10 @@ export const useEnded = () =>
 export const useRendition = (id: string) =>
   useQuery({ queryKey: ['rendition', id], queryFn: () => api.rendition(id), retry: false });
 
+/** What was found in its master that a rendition has as well. */
+export const useAdvisoriesOf = (id: string) =>
+  useQuery({ queryKey: ['advisories', id], queryFn: () => api.advisoriesOf(id), retry: false });
+
 export const useAnalysis = (id: string) => useQuery({ queryKey: ['analysis', id], queryFn: () => api.analysis(id) });
 
 export const useStrips = (id: string) =>
@@ -235,6 +239,7 @@ export function useServerEvents(): void {
         return;
       }
       for (const key of ['analysis', 'strips']) void client.invalidateQueries({ queryKey: [key, programmeId] });
+      void client.invalidateQueries({ queryKey: ['advisories'] });
       planBatchAgain();
     });
     on('takein', ({ takeIn }) => {

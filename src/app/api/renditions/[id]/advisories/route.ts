@@ -1,0 +1,10 @@
+import { adviseOnRendition } from '../../../../../server/renditions/adviseOnRendition.ts';
+import { route } from '../../../../../server/http.ts';
+
+interface Params {
+  readonly id: string;
+}
+
+export const GET = route<Params>(async ({ context }, _request, { id }) =>
+  Response.json(await adviseOnRendition(context, id)),
+);
