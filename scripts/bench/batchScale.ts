@@ -8,8 +8,8 @@ import { readFindings } from '../../src/server/analysis/readAnalysis.ts';
 import type { Application } from '../../src/server/application.ts';
 import { askBatch, getBatch } from '../../src/server/batches/batches.ts';
 import { planBatch } from '../../src/server/batches/planBatch.ts';
-import type { Query } from '../../src/store/database.ts';
 import { untilNone } from './jobs.ts';
+import { columnsOf } from './ledgerRows.ts';
 import { time } from './scale.ts';
 
 const PROGRAMMES = 300;
@@ -51,13 +51,11 @@ export async function benchBatchScale(app: Application, programmes: ProgrammeVie
 }
 
 /** The same master under many names, each a programme of its own that was looked at. */
-async function copyProgramme(app: Application, { id }: ProgrammeView): Promise<string[]> {
+async function copyProgramme(app: Application, { id, path: master }: ProgrammeView): Promise<string[]> {
   const { query } = app.context.database;
-  const [{ path: master }] = (await query<{ path: string }>('SELECT path FROM programme WHERE id = $1', [id])) as [
-    { path: string },
-  ];
   const { busyness, sound, ...conclusions } = lengthen((await readFindings(app.context, id))!);
-  const [programme, analysis] = [await columnsOf(query, 'programme'), await columnsOf(query, 'analysis')];
+  const programme = await columnsOf(query, 'programme', ['id', 'path']);
+  const analysis = await columnsOf(query, 'analysis', ['programme_id', 'findings', 'series']);
   const ids: string[] = [];
   for (let number = 1; number <= PROGRAMMES; number += 1) {
     const copy = `copy${number}`;
@@ -74,16 +72,6 @@ async function copyProgramme(app: Application, { id }: ProgrammeView): Promise<s
     ids.push(copy);
   }
   return ids;
-}
-
-/** Of both tables, what is copied as it is. */
-async function columnsOf(query: Query, table: string): Promise<string[]> {
-  const columns = await query<{ column_name: string }>(
-    `SELECT column_name FROM information_schema.columns WHERE table_name = $1
-     AND is_generated = 'NEVER' AND column_name NOT IN ('id', 'path', 'programme_id', 'findings', 'series')`,
-    [table],
-  );
-  return columns.map(({ column_name }) => column_name);
 }
 
 /** As much as there is of an hour. */

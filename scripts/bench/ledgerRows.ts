@@ -10,12 +10,7 @@ export async function copyRendition(
   id: string,
   { made, waiting }: { readonly made: number; readonly waiting: number },
 ): Promise<void> {
-  const columns = (
-    await query<{ column_name: string }>(
-      `SELECT column_name FROM information_schema.columns WHERE table_name = 'rendition'
-       AND is_generated = 'NEVER' AND column_name NOT IN ('id', 'path', 'name', 'state', 'queue_order', 'frames')`,
-    )
-  ).map(({ column_name }) => column_name);
+  const columns = await columnsOf(query, 'rendition', ['id', 'path', 'name', 'state', 'queue_order', 'frames']);
   const copy = (state: string, count: number) =>
     query(
       `INSERT INTO rendition (id, path, name, state, ${columns.join(', ')})
@@ -29,4 +24,13 @@ export async function copyRendition(
     `INSERT INTO job (kind, subject, payload, priority, position)
      SELECT 'rendition', id, '{}', 30, nextval('job_position') FROM rendition WHERE state = 'queued'`,
   );
+}
+
+/** The columns of a table that are copied as they are, all but those that are given anew. */
+export async function columnsOf(query: Query, table: string, without: readonly string[]): Promise<string[]> {
+  const columns = await query<{ column_name: string }>(
+    `SELECT column_name FROM information_schema.columns WHERE table_name = $1 AND is_generated = 'NEVER'`,
+    [table],
+  );
+  return columns.map(({ column_name }) => column_name).filter((column) => !without.includes(column));
 }

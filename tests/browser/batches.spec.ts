@@ -235,6 +235,15 @@ test('what is wrong with several is mended in one stroke, and one is changed by 
   await expect(group).toHaveCount(1);
   await page.keyboard.press('Control+Shift+z');
   await expect(changed).toHaveCount(2);
+  // Another recipe begins anew; what was done before it comes back with it.
+  await page.getByRole('button', { name: /^Which:/ }).click();
+  await page.getByRole('checkbox', { name: /Web 480/ }).check();
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('planned-row')).toHaveCount(4);
+  await expect(changed).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByTestId('planned-row')).toHaveCount(2);
+  await expect(changed).toHaveCount(2);
   const two = page.getByTestId('planned-row').filter({ hasText: 'Boxed two.mov' });
   await two.getByRole('button', { name: 'Change Web 720 of Boxed two.mov' }).click();
   const own = page.getByTestId('row-order');

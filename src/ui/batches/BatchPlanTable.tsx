@@ -1,13 +1,10 @@
-import { useWindowVirtualizer } from '@tanstack/react-virtual';
-import { useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { BatchPlanRow } from '../../contract/batch.ts';
+import { useWindowRows } from '../hooks/useWindowRows.ts';
 import { PlannedRow, type RowActs } from './PlannedRow.tsx';
 
 /** Most rows, before they are seen. */
 const USUAL_HEIGHT = 62;
-
-/** Rows beyond the window's edges, so that scrolling shows no gaps. */
-const SPARE_ROWS = 6;
 
 interface Props {
   readonly rows: readonly BatchPlanRow[];
@@ -22,24 +19,14 @@ export function BatchPlanTable({ rows, atFirst, isShown, acts }: Props) {
   const [open, setOpen] = useState<number | null>(null);
   // What wants a decision comes first.
   const places = useMemo(() => atFirst.map((_, place) => place).toSorted(byNeed(atFirst)), [atFirst]);
-  const listed = places.filter((place) => rows[place] && isShown(rows[place], place));
-  const body = useRef<HTMLTableElement>(null);
-  const [offset, setOffset] = useState(0);
-  const virtual = useWindowVirtualizer({
-    count: listed.length,
-    estimateSize: () => USUAL_HEIGHT,
-    overscan: SPARE_ROWS,
-    scrollMargin: offset,
-    getItemKey: (index) => listed[index] ?? index,
-  });
-  const items = virtual.getVirtualItems();
-  const first = items[0]?.index;
-  // What stands above grows and shrinks: it is looked at again as the list is scrolled.
-  useLayoutEffect(() => setOffset(body.current?.offsetTop ?? 0), [listed.length, first]);
-  const before = (items[0]?.start ?? offset) - offset;
-  const after = virtual.getTotalSize() - ((items.at(-1)?.end ?? offset) - offset);
+  const listed = useMemo(
+    () => places.filter((place) => rows[place] && isShown(rows[place], place)),
+    [places, rows, isShown],
+  );
+  const keyOf = (index: number) => listed[index] ?? index;
+  const { table, items, measure, before, after } = useWindowRows(listed.length, USUAL_HEIGHT, keyOf);
   return (
-    <table ref={body} className="w-full border-collapse" aria-rowcount={listed.length + 1}>
+    <table ref={table} className="w-full border-collapse" aria-rowcount={listed.length + 1}>
       <thead>
         <tr className="border-rule text-quiet border-b text-left text-sm">
           <th className="w-16 py-1 font-normal">Make</th>
@@ -53,7 +40,7 @@ export function BatchPlanTable({ rows, atFirst, isShown, acts }: Props) {
       {items.map(({ index }) => {
         const place = listed[index]!;
         return (
-          <tbody key={place} ref={virtual.measureElement} data-index={index}>
+          <tbody key={place} ref={measure} data-index={index}>
             <PlannedRow
               row={rows[place]!}
               place={place}

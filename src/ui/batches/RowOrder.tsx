@@ -1,3 +1,5 @@
+import { useMemo } from 'react';
+import type { ProgrammeView } from '../../contract/views.ts';
 import type { Portion } from '../../core/programme/facts.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { useAnalysis, useProgramme } from '../hooks/queries.ts';
@@ -6,8 +8,6 @@ import { Notice } from '../kit/Notice.tsx';
 import { FineControl } from '../order/FineControl.tsx';
 import { OrderLine } from '../order/OrderLine.tsx';
 import { RecipeToken } from '../order/RecipeToken.tsx';
-import type { ProgrammeView } from '../../contract/views.ts';
-import { useMemo } from 'react';
 
 interface Props {
   readonly programmeId: string;

@@ -40,8 +40,8 @@ export function useNewBatch(programmeIds: readonly string[]) {
     () => ({ orders: ordersOf(rows ?? [], changes), briefId, together }),
     [rows, changes, briefId, together],
   );
-  // What was done is planned again with everything else, so that all figures are of what will be queued.
-  const changed = rows && changes !== NOTHING_CHANGED ? orders : null;
+  // What was done is planned again with everything else, so that all figures are of what will be queued; not over the rows of another.
+  const changed = rows && !isPlaceholderData && changes !== NOTHING_CHANGED ? orders : null;
   const { data: again, isFetching: isFetchingAgain, isPlaceholderData: isBefore } = useBatchPlan(changed, request);
   const plan = useMemo(() => {
     const answer = changed ? (again ?? asked) : asked;

@@ -1,11 +1,10 @@
-import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { TriangleAlert, Volume2 } from 'lucide-react';
 import Link from 'next/link';
-import { useLayoutEffect, useRef, useState } from 'react';
 import type { ProgrammeSummary } from '../../contract/views.ts';
 import { bytesPerHour } from '../../core/budget/projections.ts';
 import { nameFrameRate } from '../../core/timing/frameRate.ts';
 import { frameOfProgramme } from '../hooks/api.ts';
+import { useWindowRows } from '../hooks/useWindowRows.ts';
 import { Button } from '../kit/Button.tsx';
 import { cutMiddle } from '../kit/MiddleCut.tsx';
 import { formatBytes, formatLength, formatRate } from '../kit/format.ts';
@@ -23,9 +22,6 @@ const HIDDEN_WHEN_NARROW = ['', '', 'max-md:hidden', 'max-md:hidden', '', 'max-l
 
 const ROW_HEIGHT = 81;
 
-/** Rows beyond the window's edges, so that scrolling shows no gaps. */
-const SPARE_ROWS = 6;
-
 interface TableProps {
   readonly programmes: readonly ProgrammeSummary[];
   readonly choosing: Choosing;
@@ -35,21 +31,10 @@ interface TableProps {
 export function ProgrammeTable({ programmes: listed, choosing }: TableProps) {
   const forgetting = useForgetting(listed);
   const programmes = forgetting.rows;
-  const body = useRef<HTMLTableElement>(null);
-  const [offset, setOffset] = useState(0);
-  useLayoutEffect(() => setOffset(body.current?.offsetTop ?? 0), [programmes.length]);
-  const rows = useWindowVirtualizer({
-    count: programmes.length,
-    estimateSize: () => ROW_HEIGHT,
-    overscan: SPARE_ROWS,
-    scrollMargin: offset,
-    getItemKey: (index) => programmes[index]?.id ?? index,
-  });
-  const items = rows.getVirtualItems();
-  const before = (items[0]?.start ?? offset) - offset;
-  const after = rows.getTotalSize() - ((items.at(-1)?.end ?? offset) - offset);
+  const keyOf = (index: number) => programmes[index]?.id ?? index;
+  const { table, items, before, after } = useWindowRows(programmes.length, ROW_HEIGHT, keyOf);
   return (
-    <table ref={body} className="w-full border-collapse" aria-rowcount={programmes.length + 1}>
+    <table ref={table} className="w-full border-collapse" aria-rowcount={programmes.length + 1}>
       <thead>
         <tr className="border-rule text-quiet border-b text-left text-sm">
           <th className="w-8">
