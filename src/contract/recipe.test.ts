@@ -121,7 +121,7 @@ describe('the recipe', () => {
       'video.keyframes',
       /either/,
     ],
-    ['12 bits', { ...MINIMAL, video: { ...MINIMAL.video, bitDepth: 12 } }, 'video.bitDepth', /8 or 10/],
+    ['9 bits', { ...MINIMAL, video: { ...MINIMAL.video, bitDepth: 9 } }, 'video.bitDepth', /8, 10, 12 or 16/],
     ['a rate for a master', { ...MINIMAL, video: { codec: 'prores', rate: {} } }, 'video', /rate/],
     ['an unknown flavour', { ...MINIMAL, video: { codec: 'prores', flavour: 'x' } }, 'video.flavour', /proxy, lt/],
     [

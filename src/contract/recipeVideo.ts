@@ -1,4 +1,5 @@
 import { boolean, lazy, number, object, string, type Schema } from 'yup';
+import { joinWords } from '../core/text.ts';
 import { CHROMAS, partsOf, PICTURE_DEPTHS, type PictureDepth } from '../core/picture/store.ts';
 import { USUAL_FLAVOUR } from '../core/recipe/changeRecipe.ts';
 import { RATE_MODES, type KeyframeDistance } from '../core/recipe/recipe.ts';
@@ -148,7 +149,9 @@ const storedFields = {
   chroma: string()
     .oneOf(CHROMAS, fault(`one of ${CHROMAS.join(', ')}`))
     .default('4:2:0'),
-  bitDepth: number<PictureDepth>().oneOf(PICTURE_DEPTHS, fault('8 or 10 bits')).default(8),
+  bitDepth: number<PictureDepth>()
+    .oneOf(PICTURE_DEPTHS, fault(`${joinWords(PICTURE_DEPTHS.map(String), 'or')} bits`))
+    .default(8),
   alpha: boolean().default(false),
 };
 

@@ -73,9 +73,10 @@ describe('how pixels are stored', () => {
   it.each(MASTERED)('$codec $flavour in $format', async ({ codec, flavour, format }) => {
     const { chroma, depth: bitDepth } = partsOf(format);
     const { stream, keyframes, times } = await made({ codec, flavour, chroma, bitDepth }, MASTERS[codec].containers[0]);
-    // The reader of one flavour always gives 12 bits.
     expect(stream['codec_name']).toBe(codec);
-    expect(String(stream['pix_fmt']).replace('p12', 'p10')).toBe(engineFormat(format));
+    // The reader of one flavour of ten bits always gives 12.
+    const read = String(stream['pix_fmt']);
+    expect(bitDepth === 10 ? read.replace('p12', 'p10') : read).toBe(engineFormat(format));
     expect(keyframes).toHaveLength(times.length);
   });
 
@@ -151,12 +152,41 @@ describe('flavours', () => {
 });
 
 describe('FFV1', () => {
-  it('loses nothing', async () => {
-    const video = { codec: 'ffv1', chroma: '4:4:4', bitDepth: 10 };
-    const result = await makeRendition(engine, folder, master, { container: 'matroska', video, audio: null });
-    const digest = (file: string) =>
-      execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'streamhash', '-'], { encoding: 'utf8' });
-    expect(digest(result.file)).toBe(digest(master));
+  const FFV1 = ['-c:v', 'ffv1'];
+
+  it.each([
+    ['yuv444p10le', 10, FFV1, { chroma: '4:4:4', bitDepth: 10 }],
+    ['yuv422p12le', 12, FFV1, { chroma: '4:2:2', bitDepth: 12 }],
+    ['yuv444p12le', 12, FFV1, { chroma: '4:4:4', bitDepth: 12 }],
+    ['yuv420p14le', 14, FFV1, { chroma: '4:2:0', bitDepth: 16 }],
+    ['yuv444p16le', 16, FFV1, { chroma: '4:4:4', bitDepth: 16 }],
+    // Its reader gives 12 bits.
+    ['yuva444p10le', 10, ['-c:v', 'prores_ks', '-profile:v', '4444'], { chroma: '4:4:4', bitDepth: 16, alpha: true }],
+  ])('loses nothing of a master in %s', async (format, bits, encoding, stored) => {
+    const deep = path.join(folder, `${format}.mkv`);
+    // To the last bit, within what levels mean a colour.
+    const noise = (seed: number) => `${2 ** (bits - 4)}+random(${seed})*${2 ** (bits - 1)}`;
+    const picture = `nullsrc=s=160x90:r=25:d=0.4,format=${format},geq=lum='${noise(1)}':cb='${noise(2)}':cr='${noise(3)}'`;
+    const tags = ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'];
+    draw(deep, ['-f', 'lavfi', '-i', picture, ...encoding, ...tags]);
+    const video = { codec: 'ffv1', ...stored };
+    const result = await makeRendition(engine, folder, deep, { container: 'matroska', video, audio: null });
+    expect(result.checks.filter(({ ok }) => !ok)).toEqual([]);
+    const digest = (file: string) => {
+      const args = [
+        '-v',
+        'error',
+        '-i',
+        file,
+        '-pix_fmt',
+        String(probe(deep).stream['pix_fmt']),
+        '-f',
+        'streamhash',
+        '-',
+      ];
+      return execFileSync('ffmpeg', args, { encoding: 'utf8' });
+    };
+    expect(digest(result.file)).toBe(digest(deep));
   });
 });
 

@@ -6,7 +6,7 @@ export const CHROMAS = ['4:2:0', '4:2:2', '4:4:4'] as const;
 export type Chroma = (typeof CHROMAS)[number];
 
 /** Bits a sample that are written. */
-export const PICTURE_DEPTHS = [8, 10] as const;
+export const PICTURE_DEPTHS = [8, 10, 12, 16] as const;
 export type PictureDepth = (typeof PICTURE_DEPTHS)[number];
 
 /** How pixels are stored: chroma, bits a sample, and `a` where transparency is kept. */
@@ -24,7 +24,14 @@ export function partsOf(format: PixelFormat): {
   readonly alpha: boolean;
 } {
   const chroma = CHROMAS.find((one) => format.startsWith(one.replaceAll(':', ''))) ?? '4:2:0';
-  return { chroma, depth: format.includes('p10') ? 10 : 8, alpha: format.endsWith('a') };
+  const depth = PICTURE_DEPTHS.find((one) => parseInt(format.slice(format.indexOf('p') + 1), 10) === one) ?? 8;
+  return { chroma, depth, alpha: format.endsWith('a') };
+}
+
+/** Samples stored for each pixel: its light, its colour as often as it is stored, and its transparency. */
+export function samplesOf(format: PixelFormat): number {
+  const { chroma, alpha } = partsOf(format);
+  return { '4:2:0': 1.5, '4:2:2': 2, '4:4:4': 3 }[chroma] + (alpha ? 1 : 0);
 }
 
 /** A format in words: `8 bits, 4:2:0`. */

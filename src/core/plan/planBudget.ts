@@ -10,7 +10,7 @@ import type { PictureRate, PlannedBudget } from './encodePlan.ts';
 import type { PlanProblem } from './planProblem.ts';
 import type { RateChoice } from '../recipe/recipe.ts';
 import { isRated, RATED } from '../video/codecs.ts';
-import type { Flavour } from '../video/definition.ts';
+import type { PixelWeight } from '../video/definition.ts';
 import {
   floorRate,
   qualityOfRate,
@@ -43,7 +43,7 @@ export type BudgetedPicture =
   /** Of a part nobody knows beforehand how much of it lies there. */
   | { readonly kind: 'copied'; readonly bytes: Bytes; readonly isPart: boolean }
   | { readonly kind: 'encoded'; readonly rate: RateChoice; readonly hardware: boolean }
-  | { readonly kind: 'master'; readonly bitsPerPixel: Flavour['bitsPerPixel'] };
+  | { readonly kind: 'master'; readonly bitsPerPixel: PixelWeight };
 
 type BudgetOutcome =
   | { readonly ok: true; readonly budget: PlannedBudget; readonly rate: PictureRate | null }
@@ -162,7 +162,7 @@ const COPY_MISS = 0.005;
 const PART_MISS = 0.5;
 
 /** Every frame by itself: as a few of them came out, or before any was looked at, at so many bits for each pixel. */
-function planMaster(request: BudgetRequest, bitsPerPixel: Flavour['bitsPerPixel']): PlannedBudget {
+function planMaster(request: BudgetRequest, bitsPerPixel: PixelWeight): PlannedBudget {
   const [sampled] = request.sounding?.points ?? [];
   if (sampled && request.sounding?.error) {
     const rate = bitsPerSecond(sampled.bitsPerSecond);

@@ -115,7 +115,7 @@ function budgetedPicture(facts: ProgrammeFacts, video: Recipe['video'], span: So
   if (isRatedVideo(video)) return { kind: 'encoded', rate: video.rate, hardware: video.hardware };
   const flavour = flavourOf(video.codec, video.flavour);
   if (!flavour) throw new RangeError(`${video.codec} has no flavour ${video.flavour}.`);
-  return { kind: 'master', bitsPerPixel: flavour.bitsPerPixel };
+  return { kind: 'master', bitsPerPixel: flavour.bitsPerPixel(formatOf(video)) };
 }
 
 /** The plan with what a person should know about it. */

@@ -11,9 +11,9 @@ const STORED_AS: Readonly<Record<ChromaSampling, Chroma>> = {
   '4:4:4': '4:4:4',
 };
 
-/** Results are of limited range, in which 8 bits hold 220 levels of the 256 of full range (ITU-T H.273); two more hold all. */
+/** Results are of limited range, in which 8 bits hold 220 levels of the 256 of full range (ITU-T H.273); deeper ones hold all. */
 function depthFor({ bitDepth, colour }: VideoFacts): number {
-  return colour.range === 'full' ? Math.max(10, bitDepth) : bitDepth;
+  return colour.range === 'full' ? bitDepth + 1 : bitDepth;
 }
 
 /** Whether a format stores as much of each pixel as a master has. */

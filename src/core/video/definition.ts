@@ -156,8 +156,15 @@ export interface Flavour {
   readonly name: string;
   readonly hint: string;
   readonly formats: readonly PixelFormat[];
-  /** Bits for each pixel of a usual picture, and how far others lie from it, as shares. */
-  readonly bitsPerPixel: { readonly least: number; readonly likely: number; readonly most: number };
+  /** Bits for each pixel of a picture stored so. */
+  readonly bitsPerPixel: (format: PixelFormat) => PixelWeight;
+}
+
+/** Bits for each pixel of a usual picture, and of those that shrink most and least. */
+export interface PixelWeight {
+  readonly least: number;
+  readonly likely: number;
+  readonly most: number;
 }
 
 /** A codec for masters: every frame by itself, with no rate to choose. */

@@ -6,7 +6,7 @@ export const hevc: RatedDefinition = {
   name: 'HEVC',
   hint: 'Smaller for the same picture; many browsers do not play it.',
   containers: ['mp4', 'mov', 'matroska'],
-  formats: ['420p8', '420p10', '422p8', '422p10', '444p8', '444p10'],
+  formats: ['420p8', '420p10', '420p12', '422p8', '422p10', '422p12', '444p8', '444p10', '444p12'],
   transparentIn: [],
   playedFormats: ['420p8'],
   playsEverywhere: false,

@@ -11,7 +11,7 @@ function flavour(key: string, name: string, hint: string, formats: Flavour['form
     name,
     hint,
     formats,
-    bitsPerPixel: { least: likely * 0.15, likely: likely * 0.8, most: likely * 1.15 },
+    bitsPerPixel: () => ({ least: likely * 0.15, likely: likely * 0.8, most: likely * 1.15 }),
   };
 }
 

@@ -6,7 +6,7 @@ export const vp9: RatedDefinition = {
   name: 'VP9',
   hint: 'Plays in every browser but old ones; smaller than H.264, and slow to make.',
   containers: ['webm', 'mp4', 'matroska'],
-  formats: ['420p8', '420p10', '422p8', '422p10', '444p8', '444p10', '420p8a'],
+  formats: ['420p8', '420p10', '420p12', '422p8', '422p10', '422p12', '444p8', '444p10', '444p12', '420p8a'],
   // A second picture beside each frame (the WebM project's alpha channel, over Matroska's BlockAdditions, RFC 9559).
   transparentIn: ['webm', 'matroska'],
   // Players that know nothing of transparency show the picture without it.
