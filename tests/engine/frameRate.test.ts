@@ -1,10 +1,12 @@
 import { execFileSync } from 'node:child_process';
 import path from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
+import type { FieldOrder } from '../../src/core/geometry/preparation.ts';
 import { framesOf } from '../../src/core/plan/planPicture.ts';
 import { pictureOf } from '../../src/core/plan/encodePlan.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { lookAtFile } from '../support/analyse.ts';
+import { preparedRequest } from '../../src/server/stills/stills.ts';
 import { makeRendition } from '../support/encode.ts';
 import { draw, makeFolder } from '../support/footage.ts';
 
@@ -24,6 +26,10 @@ beforeAll(() => {
   draw(inFolder('50.mov'), [...picture(greys('50', 50)), ...tone, '-t', '1', ...lossless, '-c:a', 'pcm_s16le']);
   draw(inFolder('5994.mkv'), [...picture(greys('60000/1001', 50)), ...lossless]);
   draw(inFolder('25.ts'), [...picture(greys('25', 50)), ...tone, '-g', '10', ...lossless, '-c:a', 'mp2', '-t', '2']);
+  for (const scan of ['tff', 'bff']) {
+    const fields = `${greys('50', 50)},interlace=scan=${scan}:lowpass=0`;
+    draw(inFolder(`${scan}.mov`), [...picture(fields), ...lossless]);
+  }
   // One frame of three is missing, and the rest keep their times.
   const gaps = greys('30', 50, ",select='mod(n,3)'");
   draw(inFolder('gaps.mp4'), [...picture(gaps), '-fps_mode', 'vfr', ...lossless]);
@@ -103,5 +109,42 @@ describe('a result at another frame rate', () => {
     const video = { codec: 'h264', rate: { mode: 'size', bytes: 6000 }, effort: 'fast', keyframes: { frames: 6 } };
     const { numbers } = await framesFrom('50.mov', order('half', { video }));
     expect(numbers).toEqual(Array.from({ length: 25 }, (_, n) => 2 * n));
+  });
+});
+
+describe('each field as a frame of its own', () => {
+  const apart = (deinterlace: FieldOrder) => order({ num: 50, den: 1 }, { picture: { deinterlace } });
+
+  it.each([
+    ['tff', 'top-first'],
+    ['bff', 'bottom-first'],
+  ] as const)('%s: all that was seen, in its order', async (scan, fields) => {
+    const { numbers, told } = await framesFrom(`${scan}.mov`, apart(fields));
+    expect(numbers).toEqual(Array.from({ length: 50 }, (_, n) => n));
+    expect(told).toEqual(numbers.map((n) => n >> 1));
+  });
+
+  it('of a portion', async () => {
+    const { numbers } = await framesFrom('tff.mov', apart('top-first'), { inFrame: 10, outFrame: 18 });
+    expect(numbers).toEqual(Array.from({ length: 18 }, (_, n) => 20 + n));
+  });
+
+  it('where groups of them are encoded by themselves', async () => {
+    const size = { codec: 'h264', rate: { mode: 'size', bytes: 6_000 }, effort: 'fast', keyframes: { frames: 5 } };
+    const { numbers } = await framesFrom('tff.mov', { ...apart('top-first'), video: size });
+    expect(numbers).toEqual(Array.from({ length: 50 }, (_, n) => n));
+  });
+
+  it('is seen as a still of its master', async () => {
+    const made = await makeRendition(engine, folder, inFolder('tff.mov'), apart('top-first'));
+    const picture = pictureOf(made.plan)!;
+    const { facts, clock } = await lookAtFile(inFolder('tff.mov'));
+    const size = { width: 16, height: 16 };
+    const wanted = [0, 1, 20, 21, 48, 49];
+    const stills = await engine.rawFrames(
+      wanted.map((frame) => preparedRequest(inFolder('tff.mov'), facts, clock, picture, frame, size)),
+      new AbortController().signal,
+    );
+    expect(stills.map(([grey = 0]) => Math.round((grey - 20) / 4))).toEqual(wanted);
   });
 });

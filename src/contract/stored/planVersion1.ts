@@ -102,7 +102,7 @@ function upgradePicture(
       rate.kind === 'copied'
         ? []
         : [
-            ...prepare(picture.preparation),
+            ...prepare(picture.preparation, false),
             { step: 'scale', size, from: sampling, to: { matrix: colour.matrix, range: 'limited' } },
             { step: 'store', format: '420p8' },
             { step: 'tag', colour },

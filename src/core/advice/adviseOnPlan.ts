@@ -1,6 +1,6 @@
-import type { Portion } from '../programme/facts.ts';
+import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
 import { COMMON_HEIGHTS } from '../geometry/frameSize.ts';
-import { isEncoded, pictureOf, soundsOf } from '../plan/encodePlan.ts';
+import { isEncoded, pictureOf, soundsOf, type PictureStream } from '../plan/encodePlan.ts';
 import { copiesPart } from '../plan/copiedPortion.ts';
 import type { Found } from '../plan/planRequest.ts';
 import { isColourTagged, isHighDynamicRange } from '../programme/colour.ts';
@@ -9,7 +9,8 @@ import { SOUND } from '../sound/codecs.ts';
 import { kbpsRange, nominalLayout } from '../sound/definition.ts';
 import { firstGain, LUFS_RANGE, writeLevel } from '../sound/loudness.ts';
 import { floorRate } from '../sounding/sounding.ts';
-import { isEven } from '../recipe/frameRate.ts';
+import { fieldRate, isEven } from '../recipe/frameRate.ts';
+import { framesPerFrame } from '../picture/deinterlace.ts';
 import { retimeOf } from '../picture/chain.ts';
 import { partsOf } from '../picture/store.ts';
 import { STANDARD_COLOUR } from '../picture/toneMap.ts';
@@ -103,8 +104,10 @@ function* adviseOnCopiedPart({ facts, recipe, portion, plan: { span } }: Planned
 /** Frames that lie unevenly, or are shown again, are seen where the picture moves. */
 function* adviseOnRate({ facts, plan }: Planned): Generator<Advisory> {
   const picture = pictureOf(plan);
-  if (!picture || !retimeOf(picture.chain) || !facts.video?.constantRate) return;
+  if (!picture || !facts.video?.constantRate) return;
   const { frameRate } = picture.out;
+  if (!retimeOf(picture.chain)) yield* adviseOnFields(facts, picture);
+  if (!retimeOf(picture.chain) || framesPerFrame(picture.chain) > 1) return;
   if (isEven(facts, frameRate)) return;
   const [rate, own] = [frameRate, facts.frameRate].map(nameFrameRate);
   const isMore = toNumber(frameRate) > toNumber(facts.frameRate);
@@ -119,6 +122,20 @@ function* adviseOnRate({ facts, plan }: Planned): Generator<Advisory> {
     fix: { kind: 'frame-rate', label: 'Keep the source’s frames', frameRate: 'source' },
   };
 }
+
+/** Two fields that become one frame were two moments. */
+function* adviseOnFields(facts: ProgrammeFacts, { chain }: PictureStream): Generator<Advisory> {
+  const rate = fieldRate(facts);
+  if (!rate || !chain.some(({ step }) => step === 'deinterlace') || toNumber(facts.frameRate) > MOST_OF_FIELDS) return;
+  yield {
+    ...note('fields-become-one', 'time.frameRate', 'Two fields become one frame: motion has half of the steps it had.'),
+    remedy: 'Each field as a frame of its own keeps them, at some more bytes.',
+    fix: { kind: 'frame-rate', label: `Make each field a frame, ${nameFrameRate(rate)} fps`, frameRate: rate },
+  };
+}
+
+/** Frames a second of interlaced pictures (ITU-R BT.601, BT.709), at most. */
+const MOST_OF_FIELDS = 30;
 
 /** Peaks that are held down by more are heard to be (common practice, no source). */
 const HEARD_LIMITING_DB = 6;
@@ -171,7 +188,7 @@ function* adviseOnSource({ facts, recipe, plan, found }: Planned): Generator<Adv
     const marks = [
       ...(partsOf(picture.out.format).depth > 8 ? [] : ['its dark tones will show steps in 8 bits']),
       'most screens will show it flat',
-      ...(video.light ? ['how bright it gets is not told in the file'] : []),
+      ...(video.light && !picture.do.light ? ['how bright it gets is not told in the file'] : []),
     ];
     yield {
       code: 'high-dynamic-range',

@@ -1,11 +1,19 @@
 import type { FieldOrder } from '../geometry/preparation.ts';
 import type { StepDefinition } from './step.ts';
 
-/** One whole frame is made of each two fields, so the frame count stays. */
+/** Whole frames are made of fields: one of each two, so that the frame count stays, or one of each. */
 export interface Deinterlace {
   readonly step: 'deinterlace';
   /** `where-marked` takes only frames that are marked as fields, in the order they say. */
   readonly fields: FieldOrder | 'where-marked';
+  /** Set where every field becomes a frame: twice as many come out, and motion keeps all of its steps. */
+  readonly eachField?: true;
+}
+
+/** How many frames come out for each that goes in. */
+export function framesPerFrame(chain: readonly { readonly step: string }[]): 1 | 2 {
+  const step = chain.find((one): one is Deinterlace => one.step === 'deinterlace');
+  return step?.eachField ? 2 : 1;
 }
 
 export const deinterlace: StepDefinition = { isInReference: true };

@@ -6,6 +6,7 @@ import type { PictureStep } from '../picture/chain.ts';
 import type { Sampling } from '../picture/scale.ts';
 import type { PixelFormat } from '../picture/store.ts';
 import type { Colour } from '../programme/colour.ts';
+import type { LightLevels } from '../programme/facts.ts';
 import type { Opening } from '../programme/opening.ts';
 import type { SoundCodec } from '../sound/codecs.ts';
 import type { Layout, SoundDepth } from '../sound/definition.ts';
@@ -84,6 +85,8 @@ export interface EncodePicture {
   readonly fine: FineSettings;
   /** Frames between keyframes at most. */
   readonly keyframeInterval: number;
+  /** How bright the picture gets, as its frames are to say; plans of those that say nothing have none. */
+  readonly light?: LightLevels;
   /** Frames of the result that are keyframes besides; plans without any say nothing. */
   readonly keyframesAt?: readonly number[];
   readonly rate: PictureRate;

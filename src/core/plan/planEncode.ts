@@ -1,3 +1,4 @@
+import type { LightLevels } from '../programme/facts.ts';
 import { isRatedVideo, type EncodedVideo, type RatedVideo } from '../recipe/recipe.ts';
 import { toNumber } from '../timing/rational.ts';
 import { RATED } from '../video/codecs.ts';
@@ -6,18 +7,23 @@ import { findLevelFault, leastLevel, type LeveledStream } from '../video/levels.
 import type { EncodedPicture, PicturePath, PictureRate, PictureStream } from './encodePlan.ts';
 import type { PlanProblem } from './planProblem.ts';
 
-/**
- * How a picture that is wanted so is encoded.
- *
- * @param rate - null for masters.
- * @param portionIns - Frames of the result at which portions of the programme begin.
- */
+/** What an encoder is told beside a person's wishes. */
+export interface EncodedWith {
+  /** Frames between keyframes at most. */
+  readonly keyframeInterval: number;
+  /** null for masters. */
+  readonly rate: PictureRate | null;
+  /** What its master says of how bright it gets. */
+  readonly light: LightLevels | null;
+  /** Frames of the result at which portions of the programme begin. */
+  readonly portionIns: readonly number[];
+}
+
+/** How a picture that is wanted so is encoded. */
 export function encodedAs(
   path: PicturePath,
   wanted: EncodedVideo,
-  keyframeInterval: number,
-  rate: PictureRate | null,
-  portionIns: readonly number[],
+  { keyframeInterval, rate, light, portionIns }: EncodedWith,
 ): PictureStream {
   if (!isRatedVideo(wanted)) {
     return { ...path, kind: 'picture', do: { kind: 'master', codec: wanted.codec, flavour: wanted.flavour } };
@@ -35,9 +41,16 @@ export function encodedAs(
       keyframeInterval,
       rate,
       fine: fineOf(wanted),
+      ...lit(path, wanted, light),
       ...marked(path, wanted, portionIns),
     },
   };
+}
+
+/** Absolute light alone is told (SMPTE ST 2086 and CTA-861.3); what was brought down is not that bright any more. */
+function lit({ out }: PicturePath, { codec, hardware }: RatedVideo, light: LightLevels | null) {
+  const isTold = light && out.colour.transfer === 'smpte2084' && RATED[codec].tellsLight && !hardware;
+  return isTold ? { light } : {};
 }
 
 function marked({ out }: PicturePath, { keyframesAtPortions }: RatedVideo, portionIns: readonly number[]) {

@@ -1,16 +1,18 @@
 import { SQUARE, type FrameSize } from '../geometry/frameSize.ts';
 import { croppedSize, type Preparation } from '../geometry/preparation.ts';
+import { framesPerFrame } from '../picture/deinterlace.ts';
 import { retimeOf, type PictureStep } from '../picture/chain.ts';
 import type { Retime } from '../picture/retime.ts';
 import type { Sampling } from '../picture/scale.ts';
 import { partsOf, pixelFormat, type PixelFormat } from '../picture/store.ts';
 import { STANDARD_COLOUR, type ToneMap } from '../picture/toneMap.ts';
+import { fieldRate } from '../recipe/frameRate.ts';
 import { assumeColour, isHighDynamicRange, peakOf } from '../programme/colour.ts';
 import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
 import { openAtFrame } from '../programme/opening.ts';
 import { constantClock, portionClock, type FrameClock } from '../timing/frameClock.ts';
 import { retimedFrames, sameFrames, type FrameMap } from '../timing/frameMap.ts';
-import { sameRational, toNumber, type Rational } from '../timing/rational.ts';
+import { rational, sameRational, toNumber, type Rational } from '../timing/rational.ts';
 import type { PictureFacts, PicturePath, PictureSource } from './encodePlan.ts';
 
 /** Read beyond a portion, so that reordering at its end loses none. */
@@ -48,11 +50,15 @@ export function planPicture(request: PathRequest): PicturePath {
   const seconds = clock.secondsOf(frames.inFrame + frames.frameCount) - clock.secondsOf(frames.inFrame);
   const shape = pixelAspect && !sameRational(pixelAspect, SQUARE) ? { pixelAspect } : {};
   const other = rate && { rate, count: Math.max(1, Math.round(seconds * toNumber(rate))) };
+  const ofFields = fieldRate(facts);
+  const prepared = prepare(preparation, rate !== null && ofFields !== null && sameRational(rate, ofFields));
   return {
     from,
     chain: [
-      ...prepare(preparation),
-      ...(other ? [retimed(from, clock, other.rate, frames.inFrame, { first: 0, count: other.count })] : []),
+      ...prepared,
+      ...(other
+        ? [retimed({ ...from, chain: prepared }, clock, other.rate, frames.inFrame, { first: 0, count: other.count })]
+        : []),
       {
         step: 'scale',
         size,
@@ -87,16 +93,21 @@ export interface FrameSpan {
   readonly count: number;
 }
 
-/** The step that gives frames another rate, for some of the result's. */
+/**
+ * The step that gives frames another rate, for some of the result's.
+ *
+ * @param source - Where they are read, and what they go through before.
+ */
 function retimed(
-  { inFrame, frameRate, constantRate }: PictureSource,
+  { inFrame, frameRate, constantRate, chain }: PictureSource & Pick<PicturePath, 'chain'>,
   clock: FrameClock,
   rate: Rational,
   wholeIn: number,
   { first, count }: FrameSpan,
 ): Retime {
+  const times = framesPerFrame(chain);
   const read = constantRate
-    ? { rate: frameRate, frame: inFrame - wholeIn }
+    ? { rate: rational(frameRate.num * times, frameRate.den), frame: (inFrame - wholeIn) * times }
     : { seconds: clock.secondsOf(inFrame) - clock.secondsOf(wholeIn) };
   return { step: 'retime', rate, frames: count, first, read };
 }
@@ -128,7 +139,7 @@ export function takeFrames<Path extends PicturePath>(
   const from = readFrames(facts, facts.video, frames, clock);
   const step = retimeOf(path.chain);
   if (!step) return { ...path, from, out: { ...path.out, ...timeFrames(frames, clock) } };
-  const again = retimed(from, clock, step.rate, path.from.inFrame, span);
+  const again = retimed({ ...from, chain: path.chain }, clock, step.rate, path.from.inFrame, span);
   const own = { inFrame: span.first, frameCount: span.count };
   return {
     ...path,
@@ -138,10 +149,15 @@ export function takeFrames<Path extends PicturePath>(
   };
 }
 
-/** The steps that make a master's frames ready to be scaled or compared; none when nothing is to be done. */
-export function prepare({ deinterlace, crop }: Preparation): PictureStep[] {
+/**
+ * The steps that make a master's frames ready to be scaled or compared; none when nothing is to be done.
+ *
+ * @param eachField - Whether each field that is taken apart is to be a frame.
+ */
+export function prepare({ deinterlace, crop }: Preparation, eachField: boolean): PictureStep[] {
+  const frames = eachField ? { eachField } : {};
   return [
-    ...(deinterlace ? [{ step: 'deinterlace' as const, fields: deinterlace }] : []),
+    ...(deinterlace ? [{ step: 'deinterlace' as const, fields: deinterlace, ...frames }] : []),
     ...(crop ? [{ step: 'crop' as const, edges: crop }] : []),
   ];
 }

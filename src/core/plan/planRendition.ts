@@ -83,7 +83,11 @@ export function planRendition(request: PlanRequest): PlanOutcome {
   });
   if (!outcome.ok) return outcome;
   const { rate, budget } = outcome;
-  const picture = path && wanted ? encodedAs(path, wanted, keyframeInterval, rate, marksOf(request, path)) : copied;
+  const light = facts.video?.light ?? null;
+  const picture =
+    path && wanted
+      ? encodedAs(path, wanted, { keyframeInterval, rate, light, portionIns: marksOf(request, path) })
+      : copied;
   const fault = picture && isEncoded(picture) ? findLevelMisfit(picture) : null;
   if (fault) return { ok: false, problems: [fault] };
   const streams = picture ? [picture, ...sounds] : sounds;

@@ -57,7 +57,12 @@ export interface LightLevels {
   readonly masteringMost: number | null;
   readonly contentMost: number | null;
   readonly frameAverageMost: number | null;
+  /** What the mastering display could show; facts that were read before 0.16 say nothing. */
+  readonly masteringColour?: DisplayColour | null;
 }
+
+/** Where a display's colours lie: CIE 1931 x and y. */
+export type DisplayColour = Readonly<Record<'red' | 'green' | 'blue' | 'white', readonly [x: number, y: number]>>;
 
 export interface AudioFacts {
   /** Position of the stream in the file. */

@@ -36,6 +36,15 @@ function everyNth({ num, den }: Rational, every: number): Rational {
 }
 
 /**
+ * The rate at which each field of a programme is a frame of its own: twice its frames.
+ *
+ * @returns null where frames do not come evenly.
+ */
+export function fieldRate({ frameRate, video }: Pick<ProgrammeFacts, 'frameRate' | 'video'>): Rational | null {
+  return video?.constantRate ? rational(frameRate.num * 2, frameRate.den) : null;
+}
+
+/**
  * A steady rate for frames that come unevenly: what their file claims, where the trade uses it, or else the least of the
  * usual rates that is no slower than they come.
  */

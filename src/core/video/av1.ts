@@ -55,6 +55,7 @@ export const av1: RatedDefinition = {
       ] as const
     ).map(([name, perFrame, perSecond, kbps]) => ({ name, perSecond, perFrame, held: perFrame * 8, kbps })),
   },
+  tellsLight: true,
   effortWords: { fast: 'preset 10', balanced: 'preset 8', thorough: 'preset 5' },
   work: { fast: 3.6, balanced: 8.5, thorough: 26 },
   firstPass: 1,

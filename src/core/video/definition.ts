@@ -137,6 +137,8 @@ export interface RatedDefinition extends CommonDefinition {
   /** Why it keeps no highest rate over a buffer; empty where it does. */
   readonly bufferFault: string;
   readonly levels: LevelTable;
+  /** Whether its frames can say how bright they get, as its encoder writes them. */
+  readonly tellsLight: boolean;
   /** The encoder's own words for each effort, beside the plain one. */
   readonly effortWords: Readonly<Record<Effort, string>>;
   /** What each effort takes for a pixel of as many bits, against H.264's fast one (measured, 540 lines, the middle of five scenes). */

@@ -73,6 +73,7 @@ export const h264: RatedDefinition = {
       ] as const
     ).map(([name, perSecond, perFrame, held, kbps]) => ({ name, perSecond, perFrame, held, kbps: kbps * 1.25 })),
   },
+  tellsLight: false,
   effortWords: { fast: 'preset veryfast', balanced: 'preset medium', thorough: 'preset slow' },
   work: { fast: 1, balanced: 2.5, thorough: 3.4 },
   firstPass: 0.4,

@@ -53,6 +53,7 @@ export const hevc: RatedDefinition = {
       ...(high === null ? {} : { highTierKbps: high }),
     })),
   },
+  tellsLight: true,
   effortWords: { fast: 'preset veryfast', balanced: 'preset medium', thorough: 'preset slow' },
   work: { fast: 3.1, balanced: 4.4, thorough: 10 },
   firstPass: 1.1,

@@ -52,6 +52,7 @@ export const vp9: RatedDefinition = {
       ] as const
     ).map(([name, perSecond, perFrame, kbps]) => ({ name, perSecond, perFrame, held: perFrame * 8, kbps })),
   },
+  tellsLight: false,
   effortWords: { fast: 'cpu-used 5', balanced: 'cpu-used 3', thorough: 'cpu-used 1' },
   work: { fast: 9, balanced: 9.3, thorough: 18 },
   firstPass: 0.07,

@@ -1,18 +1,34 @@
 import type { FineSettings } from '../../core/video/fine.ts';
 import { engineFormat } from '../filters/store.ts';
+import { lightArguments } from './light.ts';
 import { STATISTICS, type Encoder, type FillSettings, type PictureRun } from './encoder.ts';
 import { PRESETS, targetArguments } from './x264.ts';
 
 /** Without it the encoder writes two kilobytes about its own settings into every file. */
 const SILENT = 'info=0';
 
+/** In steps of 0.00002 and 0.0001 cd/m² (ITU-T H.265, D.3.28). */
+const X265_LIGHT = {
+  display: 'master-display',
+  content: 'max-cll',
+  place: (value: number) => String(Math.round(value * 50_000)),
+  brightness: (value: number) => String(Math.round(value * 10_000)),
+} as const;
+
 /** HEVC by x265. */
 export const x265: Encoder = {
   program: 'libx265',
   // With parameter sets beside the frames, as players of one family want it.
   tags: { mp4: 'hvc1', mov: 'hvc1' },
-  arguments: ({ effort, keyframeInterval, keyframesAt, fine }, format, run) => {
-    const settings = [SILENT, ...passes(run), ...(run.fill ? fill(run.fill) : []), ...steady(run), ...asked(fine, run)];
+  arguments: ({ effort, keyframeInterval, keyframesAt, fine, light }, format, run) => {
+    const settings = [
+      SILENT,
+      ...passes(run),
+      ...(run.fill ? fill(run.fill) : []),
+      ...steady(run),
+      ...asked(fine, run),
+      ...(light ? lightArguments(light, X265_LIGHT) : []),
+    ];
     return [
       ...['-c:v', 'libx265', '-preset', PRESETS[effort], '-pix_fmt', engineFormat(format)],
       ...[

@@ -7,6 +7,6 @@ const FIELDS: Readonly<Record<Deinterlace['fields'], string>> = {
   'where-marked': 'deint=interlaced',
 };
 
-export function renderDeinterlace({ fields }: Deinterlace): string {
-  return `bwdif=mode=send_frame:${FIELDS[fields]}`;
+export function renderDeinterlace({ fields, eachField }: Deinterlace): string {
+  return `bwdif=mode=${eachField ? 'send_field' : 'send_frame'}:${FIELDS[fields]}`;
 }

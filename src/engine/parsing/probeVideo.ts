@@ -2,6 +2,7 @@ import {
   CHROMA_SAMPLINGS,
   type ChromaSampling,
   type ColourTags,
+  type DisplayColour,
   type LightLevels,
   type VideoFacts,
 } from '../../core/programme/facts.ts';
@@ -161,7 +162,19 @@ export function lightOf(sideData: readonly SideData[]): LightLevels | null {
     masteringMost: fractionOf(mastering?.max_luminance),
     contentMost: content?.max_content ?? null,
     frameAverageMost: content?.max_average ?? null,
+    masteringColour: mastering ? displayColourOf(mastering) : null,
   };
+}
+
+function displayColourOf(told: SideData): DisplayColour | null {
+  const pairs = [
+    [fractionOf(told.red_x), fractionOf(told.red_y)],
+    [fractionOf(told.green_x), fractionOf(told.green_y)],
+    [fractionOf(told.blue_x), fractionOf(told.blue_y)],
+    [fractionOf(told.white_point_x), fractionOf(told.white_point_y)],
+  ].flatMap(([x, y]) => (x == null || y == null ? [] : [[x, y] as const]));
+  const [red, green, blue, white] = pairs;
+  return red && green && blue && white ? { red, green, blue, white } : null;
 }
 
 function fractionOf(text: string | undefined): number | null {

@@ -57,6 +57,14 @@ export interface SideData {
   readonly rotation?: number;
   readonly max_luminance?: string;
   readonly min_luminance?: string;
+  readonly red_x?: string;
+  readonly red_y?: string;
+  readonly green_x?: string;
+  readonly green_y?: string;
+  readonly blue_x?: string;
+  readonly blue_y?: string;
+  readonly white_point_x?: string;
+  readonly white_point_y?: string;
   readonly max_content?: number;
   readonly max_average?: number;
 }

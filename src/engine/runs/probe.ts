@@ -78,8 +78,7 @@ export async function probeFile(paths: EnginePaths, file: string, signal?: Abort
   if (size === 0) {
     throw new EngineError('file-empty', 'This file is empty (0 bytes); copy or export it again.');
   }
-  const { report: told, tallies } = await inspectFile(paths, file, signal);
-  const report = await withLight(paths, file, told, signal);
+  const { report, tallies } = await inspectFile(paths, file, signal);
   const { facts, frameTimes } = readFacts(report, size, tallies);
   if (!facts.video && claimsPicture(report)) {
     throw new EngineError(
@@ -97,11 +96,17 @@ export async function probeFile(paths: EnginePaths, file: string, signal?: Abort
   return { facts, frameTimes, spent, raw: report };
 }
 
-/**
- * A file looked at without decoding it: its report, and every packet counted and timed. Broadcasts and captures may be cut
- * anywhere: of what comes before the first keyframe then, some is in the file and no decoder shows it. Which, it is asked.
- */
+/** A file looked at without decoding more than a frame of it: its report, and every packet counted and timed. */
 export async function inspectFile(paths: EnginePaths, file: string, signal?: AbortSignal): Promise<Inspection> {
+  const inspection = await readShown(paths, file, signal);
+  return { ...inspection, report: await withLight(paths, file, inspection.report, signal) };
+}
+
+/**
+ * Broadcasts and captures may be cut anywhere: of what comes before the first keyframe then, some is in the file and no decoder shows it.
+ * Which, it is asked.
+ */
+async function readShown(paths: EnginePaths, file: string, signal?: AbortSignal): Promise<Inspection> {
   const inspection = await readPackets(paths, file, signal);
   const stream = findVideoStream(inspection.report);
   const { times = [], keyframeTimes = [] } = (stream && inspection.tallies.get(stream.index)) ?? {};

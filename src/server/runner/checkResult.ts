@@ -11,6 +11,7 @@ import {
   type PictureStream,
   type SoundStream,
 } from '../../core/plan/encodePlan.ts';
+import { nameLight, sameLight } from '../../core/programme/light.ts';
 import { nameFormat, partsOf, type PixelFormat } from '../../core/picture/store.ts';
 import { leastBufferBits } from '../../core/rate/bufferModel.ts';
 import { SOUND, soundCodecOf } from '../../core/sound/codecs.ts';
@@ -38,7 +39,7 @@ export async function checkResult(request: CheckRequest): Promise<Check[]> {
     ...(picture ? checkPicture(inspection, found, picture, plan, request.decodedFrames) : []),
     ...soundsOf(plan).flatMap((sound, number) => checkSound(inspection, plan, sound, number)),
     ...(await checkLevels(request)),
-    ...(picture ? [checkTags(request, picture, found)] : []),
+    ...(picture ? [checkTags(request, picture, found), ...checkLight(picture, found)] : []),
     ...(picture ? [await checkColour(request, picture, found)] : []),
     ...checkSize(plan, size),
     ...(picture && isEncoded(picture) ? await checkBuffer(request, picture) : []),
@@ -185,6 +186,15 @@ function checkTags({ facts }: CheckRequest, picture: PictureStream, found: Progr
   const { colour, range } = picture.out;
   const expected = picture.do.kind !== 'copy' ? { ...colour, range } : facts.video?.colour;
   return same('Colour tags', nameTags(expected), nameTags(found.video?.colour));
+}
+
+/** Screens of high dynamic range go by what is told of how bright a picture gets. */
+function checkLight(picture: PictureStream, { video }: ProgrammeFacts): Check[] {
+  const light = isEncoded(picture) ? picture.do.light : null;
+  if (!light) return [];
+  const told = video?.light ?? null;
+  const found = (told && nameLight(told)) || 'nothing told';
+  return [{ name: 'Brightness', ok: told !== null && sameLight(light, told), expected: nameLight(light), found }];
 }
 
 function nameTags(tags: ColourTags | undefined): string {

@@ -6,6 +6,7 @@ import { shapeOf, type FrameSize } from '../../core/geometry/frameSize.ts';
 import { referenceChain, referenceSampling } from '../../core/picture/chain.ts';
 import { isEncoded, pictureOf, soundsOf, type EncodePlan, type PicturePath } from '../../core/plan/encodePlan.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
+import { framesPerFrame } from '../../core/picture/deinterlace.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
 import { rational } from '../../core/timing/rational.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
@@ -146,7 +147,8 @@ export function preparedRequest<Size extends FrameSize | null>(
   frame: number,
   size: Size,
 ): StillRequest & { readonly size: Size } {
-  const shown = framesOf(path, clock).toSource(frame);
+  const { toSource, toResult } = framesOf(path, clock);
+  const shown = toSource(frame);
   const request = masterRequest(file, facts, clock, shown, size);
   // One picture has no rate.
   const prepared = referenceChain(path.chain).filter(({ step }) => step !== 'retime');
@@ -154,7 +156,11 @@ export function preparedRequest<Size extends FrameSize | null>(
     ? Math.min(NEIGHBOURS, shown - path.from.inFrame)
     : 0;
   const sampling = referenceSampling(path.chain, request.sampling);
-  return { ...request, sampling, chain: prepared, opening: openAt(requireVideo(facts), clock, shown, before) };
+  const opening = openAt(requireVideo(facts), clock, shown, before);
+  // Of a frame whose fields are frames each, the wanted one.
+  const times = framesPerFrame(prepared);
+  const framesBefore = opening.framesBefore * times + (times > 1 ? frame - toResult(shown) : 0);
+  return { ...request, sampling, chain: prepared, opening: { ...opening, framesBefore } };
 }
 
 function requireVideo({ video }: ProgrammeFacts): VideoFacts {

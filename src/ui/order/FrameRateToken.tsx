@@ -1,5 +1,12 @@
 import type { ProgrammeView } from '../../contract/views.ts';
-import { FRAME_RATE_RANGE, resultRate, steadyRate, type FrameRateChoice } from '../../core/recipe/frameRate.ts';
+import {
+  fieldRate,
+  FRAME_RATE_RANGE,
+  resultRate,
+  steadyRate,
+  type FrameRateChoice,
+} from '../../core/recipe/frameRate.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
 import { nameFrameRate, snapFrameRate } from '../../core/timing/frameRate.ts';
 import { parseRational, rational, toNumber, type Rational } from '../../core/timing/rational.ts';
 import { Choices, type Choice } from './Choices.tsx';
@@ -14,7 +21,7 @@ const USUAL_CEILING = rational(30, 1);
 export function FrameRateToken({ programme, recipe, change, problemOf }: OrderPartProps) {
   const { frameRate } = recipe.time;
   const apply = (choice: FrameRateChoice) => change({ ...recipe, time: { frameRate: choice } });
-  const choices = choicesFor(programme);
+  const choices = choicesFor(programme, recipe);
   return (
     <Token label="Frame rate" text={sayRate(programme, frameRate)} problem={problemOf('time.frameRate')}>
       {(close) => (
@@ -46,11 +53,15 @@ export function FrameRateToken({ programme, recipe, change, problemOf }: OrderPa
   );
 }
 
-function choicesFor(programme: ProgrammeView): (Choice<string> & { readonly choice: FrameRateChoice })[] {
+function choicesFor(
+  programme: ProgrammeView,
+  { picture }: Recipe,
+): (Choice<string> & { readonly choice: FrameRateChoice })[] {
   const { frameRate, video } = programme;
   const fps = (choice: FrameRateChoice) => `${nameFrameRate(resultRate(programme, choice) ?? frameRate)} fps`;
   const ceiling: FrameRateChoice = { atMost: USUAL_CEILING };
   const steady = steadyRate(programme);
+  const ofFields = picture.deinterlace && fieldRate(programme);
   return [
     {
       value: 'source',
@@ -58,6 +69,16 @@ function choicesFor(programme: ProgrammeView): (Choice<string> & { readonly choi
       label: 'The source’s own',
       hint: video?.constantRate === false ? 'Every frame keeps its own time.' : fps('source'),
     },
+    ...(ofFields
+      ? [
+          {
+            value: 'fields',
+            choice: ofFields,
+            label: 'Each field a frame',
+            hint: `${fps(ofFields)}: motion keeps all the steps it had.`,
+          },
+        ]
+      : []),
     { value: 'half', choice: 'half', label: 'Half of it', hint: `${fps('half')}: every second frame.` },
     { value: 'ceiling', choice: ceiling, label: 'At most 30', hint: `Here ${fps(ceiling)}.` },
     ...(video?.constantRate === false

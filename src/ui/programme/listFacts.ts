@@ -2,6 +2,7 @@ import type { AnalysisView, ProgrammeView } from '../../contract/views.ts';
 import { bytesPerHour } from '../../core/budget/projections.ts';
 import { nameShape, SQUARE } from '../../core/geometry/frameSize.ts';
 import type { AudioFacts, VideoFacts } from '../../core/programme/facts.ts';
+import { nameLight } from '../../core/programme/light.ts';
 import { nameFrameRate } from '../../core/timing/frameRate.ts';
 import { sameRational, toNumber } from '../../core/timing/rational.ts';
 import { formatClockTime } from '../../core/timing/clockTime.ts';
@@ -92,7 +93,7 @@ function pictureFacts(programme: ProgrammeView, video: VideoFacts, analysis: Ana
     ['Transfer', colour.transfer ?? NOT_TAGGED],
     ['Matrix', colour.matrix ?? NOT_TAGGED],
     ['Range', colour.range ?? NOT_TAGGED],
-    ['HDR metadata', light ? lightText(light) : 'none'],
+    ['HDR metadata', light ? nameLight(light) : 'none'],
     ['Rotation', video.rotation === 0 ? 'none' : `${video.rotation}° clockwise, by tag`],
     ['Alpha', video.alpha ? 'yes' : 'no'],
     ['Average rate', video.bitsPerSecond === null ? 'unknown' : formatRate(video.bitsPerSecond)],
@@ -125,16 +126,6 @@ function scanText(video: VideoFacts, analysis: AnalysisView | undefined): string
 function barsText(bars: NonNullable<AnalysisView['bars']>): string {
   const sides = (['top', 'bottom', 'left', 'right'] as const).filter((side) => bars[side] > 0);
   return sides.length === 0 ? 'none' : sides.map((side) => `${bars[side]} ${side}`).join(', ');
-}
-
-function lightText(light: NonNullable<VideoFacts['light']>): string {
-  const { masteringLeast, masteringMost, contentMost, frameAverageMost } = light;
-  const parts = [
-    masteringMost === null ? '' : `mastered at ${masteringLeast ?? 0} to ${masteringMost} cd/m²`,
-    contentMost === null ? '' : `brightest pixel ${contentMost} cd/m²`,
-    frameAverageMost === null ? '' : `brightest frame ${frameAverageMost} cd/m²`,
-  ];
-  return parts.filter(Boolean).join(', ');
 }
 
 function soundFacts(track: AudioFacts): Fact[] {

@@ -1,0 +1,32 @@
+import { describe, expect, it } from 'vitest';
+import type { LightLevels } from './facts.ts';
+import { nameLight, sameLight } from './light.ts';
+
+const LIGHT: LightLevels = {
+  masteringLeast: 0.005,
+  masteringMost: 1000,
+  contentMost: 900,
+  frameAverageMost: null,
+  masteringColour: { red: [0.68, 0.32], green: [0.265, 0.69], blue: [0.15, 0.06], white: [0.3127, 0.329] },
+};
+
+describe('light', () => {
+  it('is said as far as it is told', () => {
+    expect(nameLight(LIGHT)).toBe('mastered at 0.005 to 1000 cd/m², brightest pixel 900 cd/m²');
+    expect(nameLight({ masteringLeast: null, masteringMost: null, contentMost: null, frameAverageMost: null })).toBe(
+      '',
+    );
+  });
+
+  it.each<[string, Partial<LightLevels>, boolean]>([
+    ['the same', {}, true],
+    ['the least rounded to a step', { masteringLeast: 82 / 16384 }, true],
+    ['a display ten times as bright', { masteringMost: 10_000 }, false],
+    ['brightest pixels that are not told', { contentMost: null }, false],
+    ['a frame average that is', { frameAverageMost: 400 }, false],
+    ['another red', { masteringColour: { ...LIGHT.masteringColour!, red: [0.708, 0.292] } }, false],
+    ['no colour of its display', { masteringColour: null }, false],
+  ])('with %s', (_name, changes, isSame) => {
+    expect(sameLight(LIGHT, { ...LIGHT, ...changes })).toBe(isSame);
+  });
+});
