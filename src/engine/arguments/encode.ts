@@ -102,7 +102,12 @@ export function waysArguments(ways: readonly PictureWay[], source: string): stri
     ...QUIET_WITH_PROGRESS,
     ...inputPortion(source, first.picture.from),
     ...ways.flatMap(({ picture, run, container, output }) =>
-      outputArguments(picture, runArguments(picture, run), { sound: null, container, output }),
+      outputArguments(
+        picture,
+        runArguments(picture, run),
+        { sound: null, container, output },
+        straight(picture, encodeGraph(picture)),
+      ),
     ),
   ];
 }
@@ -135,25 +140,47 @@ function encodeArguments(
   files: PictureFiles,
   graph = encodeGraph(picture),
 ): string[] {
+  const isBroughtDown = picture.chain.some(({ step }) => step === 'toneMap');
   return [
     ...QUIET_WITH_PROGRESS,
     ...inputPortion(files.source, picture.from),
     ...(files.sound ? soundInput(files.sound) : []),
-    ...outputArguments(picture, encoder, files, graph),
+    ...(isBroughtDown
+      ? [...NOTHING, ...outputArguments(picture, encoder, files, besideNothing(picture, graph, files.sound ? 2 : 1))]
+      : outputArguments(picture, encoder, files, straight(picture, graph))),
   ];
 }
 
-/** What is made of the inputs, and where it goes. */
+/** Frames of one stream through a graph. */
+function straight({ from }: PictureStream, graph: string): string[] {
+  return ['-map', `0:${from.streamIndex}`, '-vf', graph];
+}
+
+/**
+ * The engine hands on what a stream tells of its light, also where that was brought down since; what comes of two streams tells nothing. The
+ * other is a picture that goes nowhere.
+ */
+const NOTHING = ['-f', 'lavfi', '-i', 'nullsrc=s=16x16:d=0.04'];
+
+function besideNothing({ from }: PictureStream, graph: string, nothing: number): string[] {
+  return ['-filter_complex', `[0:${from.streamIndex}]${graph}[picture];[${nothing}:v]nullsink`, '-map', '[picture]'];
+}
+
+/**
+ * What is made of the inputs, and where it goes.
+ *
+ * @param frames - Asks for those of the picture.
+ */
 function outputArguments(
   picture: PictureStream,
   encoder: readonly string[],
   files: Omit<PictureFiles, 'source'>,
-  graph = encodeGraph(picture),
+  frames: readonly string[],
 ): string[] {
   return [
-    ...['-map', `0:${picture.from.streamIndex}`],
+    ...frames,
     ...(files.sound ? ['-map', '1:a', '-c:a', 'copy'] : ['-an']),
-    ...['-sn', '-dn', '-vf', graph],
+    ...['-sn', '-dn'],
     ...stampedOutput(picture.out, files.container),
     ...encoder,
     ...pictureTag(files.container, picture.do.codec),
