@@ -104,7 +104,7 @@ function HandedBack({ id }: { readonly id: string }) {
           {row.state === 'done' && row.renditionId ? (
             <a
               href={`${fileOfRendition(row.renditionId)}?download`}
-              className="bg-ember text-on-ember inline-flex items-center gap-2 rounded px-3 py-1 font-semibold"
+              className="bg-ember text-on-ember inline-flex shrink-0 items-center gap-2 rounded px-3 py-1 font-semibold"
             >
               <Download aria-hidden="true" size={16} /> {formatBytes(row.bytes ?? 0)}
             </a>
