@@ -56,9 +56,9 @@ const frameRate = fraction.test('in-range', fault(`from ${LEAST_FPS} to ${MOST_F
 
 const frameRateSchema = lazy((value: unknown) => {
   if (typeof value !== 'object' || value === null) {
-    const words = ['source', 'half'] as const;
+    const words = ['source', 'half', 'fields'] as const;
     return string()
-      .oneOf(words, fault('“source”, “half”, {"num", "den"} or {"atMost": {"num", "den"}}'))
+      .oneOf(words, fault('“source”, “half”, “fields”, {"num", "den"} or {"atMost": {"num", "den"}}'))
       .default('source');
   }
   return 'atMost' in value ? strictObject({ atMost: frameRate.required() }).required() : frameRate.required();

@@ -84,7 +84,7 @@ export function soundingOf(facts: ProgrammeFacts, recipe: Recipe, portion: Porti
   const { crop, deinterlace, dynamicRange } = recipe.picture;
   const treatment = { crop, deinterlace, dynamicRange };
   const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
-  const frameRate = resultRate(facts, recipe.time.frameRate);
+  const frameRate = resultRate(facts, recipe);
   const around = isOfRate && video.rate.mode === 'quality' ? video.rate.value : null;
   return { codec: video.codec, stored, alpha, ...size, ...treatment, frameRate, portion: span, around };
 }

@@ -113,7 +113,7 @@ describe('a result at another frame rate', () => {
 });
 
 describe('each field as a frame of its own', () => {
-  const apart = (deinterlace: FieldOrder) => order({ num: 50, den: 1 }, { picture: { deinterlace } });
+  const apart = (deinterlace: FieldOrder) => order('fields', { picture: { deinterlace } });
 
   it.each([
     ['tff', 'top-first'],

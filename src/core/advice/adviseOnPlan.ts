@@ -130,7 +130,7 @@ function* adviseOnFields(facts: ProgrammeFacts, { chain }: PictureStream): Gener
   yield {
     ...note('fields-become-one', 'time.frameRate', 'Two fields become one frame: motion has half of the steps it had.'),
     remedy: 'Each field as a frame of its own keeps them, at some more bytes.',
-    fix: { kind: 'frame-rate', label: `Make each field a frame, ${nameFrameRate(rate)} fps`, frameRate: rate },
+    fix: { kind: 'frame-rate', label: `Make each field a frame, ${nameFrameRate(rate)} fps`, frameRate: 'fields' },
   };
 }
 

@@ -28,8 +28,12 @@ describe('the frame rate of an interlaced programme', () => {
   it('is that of its fields with one key, and then nothing is left to say', () => {
     const { recipe, advisories } = advisedOn('source', 'top-first');
     const fixed = applyFix(tape, advisories[0]!.fix!, { recipe, portion: null }).recipe;
-    expect(fixed.time.frameRate).toEqual(rational(50, 1));
+    expect(fixed.time.frameRate).toBe('fields');
     expect(codesOf(fixed.time.frameRate, 'top-first')).toEqual([]);
+  });
+
+  it('is the same asked for by number', () => {
+    expect(codesOf(rational(50, 1), 'top-first')).toEqual([]);
   });
 
   it('shows frames twice where there are no fields', () => {

@@ -94,7 +94,7 @@ const frameSize: Bend = (recipe, { maxWidth, maxHeight }, facts) => {
 /** Too many frames a second become every second of them, or fewer. */
 const frameRate: Bend = (recipe, { maxFrameRate }, facts) => {
   if (!maxFrameRate || !facts.video || !encodedVideo(recipe)) return recipe;
-  const rate = resultRate(facts, recipe.time.frameRate) ?? facts.frameRate;
+  const rate = resultRate(facts, recipe) ?? facts.frameRate;
   if (isWithinRate(toNumber(rate), maxFrameRate)) return recipe;
   return { ...recipe, time: { frameRate: { atMost: maxFrameRate } } };
 };
@@ -204,7 +204,7 @@ export function findUnsuited(brief: Brief, facts: ProgrammeFacts, recipe: Recipe
   if (minSeconds !== null && seconds < minSeconds) {
     said.push(`It takes no less than ${minSeconds} s, and this is ${seconds.toFixed(1)} s long.`);
   }
-  const rate = (encodedVideo(recipe) && resultRate(facts, recipe.time.frameRate)) ?? facts.frameRate;
+  const rate = (encodedVideo(recipe) && resultRate(facts, recipe)) ?? facts.frameRate;
   if (facts.video && recipe.video && maxFrameRate && !isWithinRate(toNumber(rate), maxFrameRate)) {
     said.push(`It takes at most ${nameFrameRate(maxFrameRate)} fps, and this has ${nameFrameRate(rate)}.`);
   }

@@ -1,4 +1,5 @@
 import type { LightLevels } from '../programme/facts.ts';
+import { tellableLight } from '../programme/light.ts';
 import { isRatedVideo, type EncodedVideo, type RatedVideo } from '../recipe/recipe.ts';
 import { toNumber } from '../timing/rational.ts';
 import { RATED } from '../video/codecs.ts';
@@ -49,8 +50,9 @@ export function encodedAs(
 
 /** Absolute light alone is told (SMPTE ST 2086 and CTA-861.3); what was brought down is not that bright any more. */
 function lit({ out }: PicturePath, { codec, hardware }: RatedVideo, light: LightLevels | null) {
-  const isTold = light && out.colour.transfer === 'smpte2084' && RATED[codec].tellsLight && !hardware;
-  return isTold ? { light } : {};
+  const isTold = out.colour.transfer === 'smpte2084' && RATED[codec].tellsLight && !hardware;
+  const told = isTold && light && tellableLight(light);
+  return told ? { light: told } : {};
 }
 
 function marked({ out }: PicturePath, { keyframesAtPortions }: RatedVideo, portionIns: readonly number[]) {

@@ -142,7 +142,7 @@ function planPath({ facts, clock, recipe }: PlanRequest, frames: SourceSpan): Pi
   const { video } = facts;
   const wanted = encodedVideo(recipe);
   if (!video || !size || !wanted) return null;
-  const rate = resultRate(facts, recipe.time.frameRate);
+  const rate = resultRate(facts, recipe);
   return planPicture({
     facts,
     video,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { LightLevels } from './facts.ts';
-import { nameLight, sameLight } from './light.ts';
+import { nameLight, sameLight, tellableLight } from './light.ts';
 
 const LIGHT: LightLevels = {
   masteringLeast: 0.005,
@@ -16,6 +16,19 @@ describe('light', () => {
     expect(nameLight({ masteringLeast: null, masteringMost: null, contentMost: null, frameAverageMost: null })).toBe(
       '',
     );
+  });
+
+  it.each<[string, Partial<LightLevels>, Partial<LightLevels> | null]>([
+    ['as it is, the frame average of which nothing is known', {}, { frameAverageMost: 0 }],
+    [
+      'of its content alone where its display is told in part',
+      { masteringColour: null },
+      { masteringColour: null, masteringLeast: null, masteringMost: null, frameAverageMost: 0 },
+    ],
+    ['of its display alone where its content is not known', { contentMost: 0 }, { contentMost: null }],
+    ['nothing where nothing is whole', { masteringColour: null, contentMost: 0 }, null],
+  ])('can be told %s', (_name, changes, told) => {
+    expect(tellableLight({ ...LIGHT, ...changes })).toEqual(told && { ...LIGHT, ...told });
   });
 
   it.each<[string, Partial<LightLevels>, boolean]>([

@@ -11,6 +11,26 @@ export function nameLight(light: LightLevels): string {
   return parts.filter(Boolean).join(', ');
 }
 
+/**
+ * As much of it as a file can be made to tell: of a display everything or nothing, and no brightest pixel of 0, which stands for one that is
+ * not known (CTA-861.3).
+ *
+ * @returns null where nothing is left to tell.
+ */
+export function tellableLight(light: LightLevels): LightLevels | null {
+  const { masteringColour, masteringLeast, masteringMost, contentMost, frameAverageMost } = light;
+  const isWhole = masteringColour && masteringLeast !== null && masteringMost;
+  if (!isWhole && !contentMost) return null;
+  return {
+    ...(isWhole
+      ? { masteringColour, masteringLeast, masteringMost }
+      : { masteringColour: null, masteringLeast: null, masteringMost: null }),
+    ...(contentMost
+      ? { contentMost, frameAverageMost: frameAverageMost ?? 0 }
+      : { contentMost: null, frameAverageMost: null }),
+  };
+}
+
 /** Light and places are written in steps: so far apart they are the same, as a share of the light and as a coordinate. */
 const LIGHT_STEP = 0.01;
 const PLACE_STEP = 0.0001;

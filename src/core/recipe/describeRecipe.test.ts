@@ -30,6 +30,16 @@ describe('an order as plain text', () => {
       'H.264, deinterlaced, cropped, 1280 × 536, at constant quality 23, AAC stereo at 128 kb/s',
     ],
     [
+      'fields as frames',
+      recipeOf({ picture: { ...OWN_PICTURE, deinterlace: 'top-first' }, time: { frameRate: 'fields' } }),
+      'H.264, deinterlaced, 1280 × 536, each field a frame, at constant quality 23, AAC stereo at 128 kb/s',
+    ],
+    [
+      'fields as frames of what has none',
+      recipeOf({ time: { frameRate: 'fields' } }),
+      'H.264, 1280 × 536, at constant quality 23, AAC stereo at 128 kb/s',
+    ],
+    [
       'sound at a level',
       recipeOf({ audio: { ...STARTING_RECIPE.audio, loudness: { lufs: -16, truePeakDbtp: -1 } } }),
       'H.264, 1280 × 536, at constant quality 23, AAC stereo at 128 kb/s, levelled to −16 LUFS',

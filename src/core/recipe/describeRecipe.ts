@@ -74,10 +74,15 @@ function sayLoudness({ loudness }: EncodedSound): string {
 }
 
 /** What is done to frames before they are scaled, in words; empty where nothing is. */
-export function nameTreatment({ picture, time: { frameRate } }: Recipe): string {
-  const prepared = namePreparation(picture);
-  const rate = frameRate === 'source' ? '' : nameFrameRateChoice(frameRate);
+export function nameTreatment(recipe: Recipe): string {
+  const prepared = namePreparation(recipe.picture);
+  const rate = keepsRate(recipe) ? '' : nameFrameRateChoice(recipe.time.frameRate);
   return [prepared, rate].filter((part) => part !== '').join(', ');
+}
+
+/** Whether frames come as the source's do, also where there are no fields to make frames of. */
+function keepsRate({ time: { frameRate }, picture: { deinterlace } }: Recipe): boolean {
+  return frameRate === 'source' || (frameRate === 'fields' && !deinterlace);
 }
 
 /** Only what is not the first track alone is worth a word. */
@@ -106,7 +111,9 @@ export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   const pixels = recipe.picture.pixelAspect === 'source' ? ' in the source’s pixels' : '';
   const frame = `${size ? `${size.width} × ${size.height}` : sayFit(recipe.picture.fit)}${open}${pixels}`;
   const { frameRate } = recipe.time;
-  const rate = frameRate === 'source' ? '' : `, ${nameFrameRateChoice(frameRate)}`;
+  // Of no programme in particular it is told what happens where there are fields.
+  const isOwn = size ? keepsRate(recipe) : frameRate === 'source';
+  const rate = isOwn ? '' : `, ${nameFrameRateChoice(frameRate)}`;
   return `${nameVideo(video)}${prepared}, ${frame}${rate}, ${isRatedVideo(video) ? `${sayRate(video.rate)}, ` : ''}${sound}`;
 }
 

@@ -1,9 +1,15 @@
 import { describe, expect, it } from 'vitest';
+import type { FieldOrder } from '../geometry/preparation.ts';
 import { factsOf } from '../../testing/facts.ts';
 import { rational } from '../timing/rational.ts';
-import { isEven, nameFrameRateChoice, resultRate, steadyRate, type FrameRateChoice } from './frameRate.ts';
+import { isEven, nameFrameRateChoice, resultRate, steadyRate, type FrameRateChoice, type Paced } from './frameRate.ts';
 
 const at = (num: number, den = 1, constantRate = true) => factsOf({ frameRate: rational(num, den) }, { constantRate });
+
+const paced = (frameRate: FrameRateChoice, deinterlace: FieldOrder | null = null): Paced => ({
+  time: { frameRate },
+  picture: { deinterlace },
+});
 
 describe('the rate a recipe gives a programme', () => {
   it.each<readonly [string, ReturnType<typeof at>, FrameRateChoice, ReturnType<typeof rational> | null]>([
@@ -18,11 +24,18 @@ describe('the rate a recipe gives a programme', () => {
     ['its own, asked for by number', at(25), { num: 50, den: 2 }, null],
     ['a steady one in place of its own', at(25, 1, false), rational(25, 1), rational(25, 1)],
   ])('%s', (_name, facts, choice, expected) => {
-    expect(resultRate(facts, choice)).toEqual(expected);
+    expect(resultRate(facts, paced(choice))).toEqual(expected);
+  });
+
+  it('is that of fields where they are taken apart and come evenly', () => {
+    const tape = at(30000, 1001);
+    expect(resultRate(tape, paced('fields', 'top-first'))).toEqual(rational(60000, 1001));
+    expect(resultRate(tape, paced('fields'))).toBeNull();
+    expect(resultRate(at(30, 1, false), paced('fields', 'top-first'))).toBeNull();
   });
 
   it('is none without a picture', () => {
-    expect(resultRate({ ...at(50), video: null }, 'half')).toBeNull();
+    expect(resultRate({ ...at(50), video: null }, paced('half'))).toBeNull();
   });
 
   it('is even where frames are left out by a number', () => {

@@ -1,12 +1,19 @@
+import type { FieldOrder } from '../geometry/preparation.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { isUsualRate, isWithinRate, nameFrameRate, usualRateFor } from '../timing/frameRate.ts';
 import { rational, sameRational, toNumber, type Rational } from '../timing/rational.ts';
 
 /**
- * How many frames a second a result has: the programme's own, half of them, so many, or as many of the programme's own as
- * are allowed, every second or third of them where all would be too many.
+ * How many frames a second a result has: the programme's own, half of them, one for each field where fields are taken apart, so many, or as
+ * many of the programme's own as are allowed, every second or third of them where all would be too many.
  */
-export type FrameRateChoice = 'source' | 'half' | Rational | { readonly atMost: Rational };
+export type FrameRateChoice = 'source' | 'half' | 'fields' | Rational | { readonly atMost: Rational };
+
+/** What of a recipe decides on the rate. */
+export interface Paced {
+  readonly time: { readonly frameRate: FrameRateChoice };
+  readonly picture: { readonly deinterlace: FieldOrder | null };
+}
 
 /** Frames a second that recipes may ask for. */
 export const FRAME_RATE_RANGE = [1, 240] as const;
@@ -17,11 +24,13 @@ export const FRAME_RATE_RANGE = [1, 240] as const;
  * @returns null where frames stay as they are.
  */
 export function resultRate(
-  { frameRate, video }: Pick<ProgrammeFacts, 'frameRate' | 'video'>,
-  choice: FrameRateChoice,
+  facts: Pick<ProgrammeFacts, 'frameRate' | 'video'>,
+  { time: { frameRate: choice }, picture: { deinterlace } }: Paced,
 ): Rational | null {
+  const { frameRate, video } = facts;
   if (!video || choice === 'source') return null;
   if (choice === 'half') return everyNth(frameRate, 2);
+  if (choice === 'fields') return deinterlace && fieldRate(facts);
   if (!('atMost' in choice)) {
     const rate = rational(choice.num, choice.den);
     return video.constantRate && sameRational(rate, frameRate) ? null : rate;
@@ -65,5 +74,6 @@ export function isEven({ frameRate, video }: Pick<ProgrammeFacts, 'frameRate' | 
 export function nameFrameRateChoice(choice: FrameRateChoice): string {
   if (choice === 'source') return 'the source’s frames';
   if (choice === 'half') return 'half the source’s frames';
+  if (choice === 'fields') return 'each field a frame';
   return 'atMost' in choice ? `at most ${nameFrameRate(choice.atMost)} fps` : `${nameFrameRate(choice)} fps`;
 }

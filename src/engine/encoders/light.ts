@@ -10,13 +10,12 @@ export interface LightWords {
   readonly brightness: (value: number) => string;
 }
 
-/** Settings of an encoder that say how bright a picture gets; of a display that is told in part, nothing can be said. */
+/** Settings of an encoder that say how bright a picture gets, as far as it is told. */
 export function lightArguments(light: LightLevels, { display, content, place, brightness }: LightWords): string[] {
   const { masteringColour, masteringLeast, masteringMost, contentMost, frameAverageMost } = light;
   const at = ([x, y]: readonly [number, number]) => `(${place(x)},${place(y)})`;
-  const isWhole = masteringColour && masteringLeast !== null && masteringMost !== null;
   return [
-    ...(isWhole
+    ...(masteringColour && masteringLeast !== null && masteringMost !== null
       ? [
           `${display}=G${at(masteringColour.green)}B${at(masteringColour.blue)}R${at(masteringColour.red)}WP${at(masteringColour.white)}L(${brightness(masteringMost)},${brightness(masteringLeast)})`,
         ]

@@ -23,7 +23,7 @@ export function FrameRateToken({ programme, recipe, change, problemOf }: OrderPa
   const apply = (choice: FrameRateChoice) => change({ ...recipe, time: { frameRate: choice } });
   const choices = choicesFor(programme, recipe);
   return (
-    <Token label="Frame rate" text={sayRate(programme, frameRate)} problem={problemOf('time.frameRate')}>
+    <Token label="Frame rate" text={sayRate(programme, recipe)} problem={problemOf('time.frameRate')}>
       {(close) => (
         <>
           <Choices
@@ -39,7 +39,7 @@ export function FrameRateToken({ programme, recipe, change, problemOf }: OrderPa
             <TypedField<Rational>
               label="Or so many"
               unit="fps"
-              value={resultRate(programme, frameRate) ?? programme.frameRate}
+              value={resultRate(programme, recipe) ?? programme.frameRate}
               write={nameFrameRate}
               read={readFrameRate}
               onChange={apply}
@@ -55,13 +55,15 @@ export function FrameRateToken({ programme, recipe, change, problemOf }: OrderPa
 
 function choicesFor(
   programme: ProgrammeView,
-  { picture }: Recipe,
+  recipe: Recipe,
 ): (Choice<string> & { readonly choice: FrameRateChoice })[] {
   const { frameRate, video } = programme;
-  const fps = (choice: FrameRateChoice) => `${nameFrameRate(resultRate(programme, choice) ?? frameRate)} fps`;
+  const fps = (choice: FrameRateChoice) => {
+    const rate = resultRate(programme, { ...recipe, time: { frameRate: choice } });
+    return `${nameFrameRate(rate ?? frameRate)} fps`;
+  };
   const ceiling: FrameRateChoice = { atMost: USUAL_CEILING };
   const steady = steadyRate(programme);
-  const ofFields = picture.deinterlace && fieldRate(programme);
   return [
     {
       value: 'source',
@@ -69,13 +71,13 @@ function choicesFor(
       label: 'The source’s own',
       hint: video?.constantRate === false ? 'Every frame keeps its own time.' : fps('source'),
     },
-    ...(ofFields
+    ...(recipe.picture.deinterlace && fieldRate(programme)
       ? [
           {
             value: 'fields',
-            choice: ofFields,
+            choice: 'fields' as const,
             label: 'Each field a frame',
-            hint: `${fps(ofFields)}: motion keeps all the steps it had.`,
+            hint: `${fps('fields')}: motion keeps all the steps it had.`,
           },
         ]
       : []),
@@ -94,8 +96,8 @@ function choicesFor(
   ];
 }
 
-function sayRate(programme: ProgrammeView, choice: FrameRateChoice): string {
-  const rate = resultRate(programme, choice);
+function sayRate(programme: ProgrammeView, recipe: Recipe): string {
+  const rate = resultRate(programme, recipe);
   if (rate) return `${nameFrameRate(rate)} fps`;
   const varies = programme.video?.constantRate === false ? 'varying rate around ' : '';
   return `the source’s ${varies}${nameFrameRate(programme.frameRate)} fps`;
