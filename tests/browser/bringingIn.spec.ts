@@ -127,6 +127,10 @@ test('bars and fields are taken away by key, and undone', async ({ page }) => {
   await expect(order).not.toContainText('deinterlaced');
   await page.keyboard.press('Control+z');
   await expect(order).toContainText('deinterlaced, cropped');
+  await page.getByRole('button', { name: /Make each field a frame/ }).click();
+  await expect(order).toContainText('and 50 fps');
+  await order.getByRole('button', { name: /Frame rate/ }).click();
+  await expect(page.getByRole('radio', { name: /Each field a frame/ })).toBeChecked();
   await expectAccessible(page);
 });
 
