@@ -13,10 +13,11 @@ const folder = makeFolder();
 const master = path.join(folder, 'master.mkv');
 const clear = path.join(folder, 'clear.mov');
 
+const tags = ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'];
+
 beforeAll(() => {
   // Two scenes, a second each.
   const scenes = 'testsrc2=s=160x90:r=25:d=1[a];mandelbrot=s=160x90:r=25,trim=end_frame=25[b];[a][b]concat=n=2:v=1';
-  const tags = ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'];
   draw(master, ['-f', 'lavfi', '-i', scenes, '-pix_fmt', 'yuv444p10le', '-c:v', 'ffv1', ...tags]);
   // Half of it is transparent.
   const half =
@@ -167,7 +168,6 @@ describe('FFV1', () => {
     // To the last bit, within what levels mean a colour.
     const noise = (seed: number) => `${2 ** (bits - 4)}+random(${seed})*${2 ** (bits - 1)}`;
     const picture = `nullsrc=s=160x90:r=25:d=0.4,format=${format},geq=lum='${noise(1)}':cb='${noise(2)}':cr='${noise(3)}'`;
-    const tags = ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'];
     draw(deep, ['-f', 'lavfi', '-i', picture, ...encoding, ...tags]);
     const video = { codec: 'ffv1', ...stored };
     const result = await makeRendition(engine, folder, deep, { container: 'matroska', video, audio: null });

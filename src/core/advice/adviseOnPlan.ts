@@ -1,6 +1,6 @@
-import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
+import type { Portion } from '../programme/facts.ts';
 import { COMMON_HEIGHTS } from '../geometry/frameSize.ts';
-import { isEncoded, pictureOf, soundsOf, type PictureStream } from '../plan/encodePlan.ts';
+import { isEncoded, pictureOf, soundsOf } from '../plan/encodePlan.ts';
 import { copiesPart } from '../plan/copiedPortion.ts';
 import type { Found } from '../plan/planRequest.ts';
 import { isColourTagged, isHighDynamicRange } from '../programme/colour.ts';
@@ -10,8 +10,7 @@ import { kbpsRange, nominalLayout } from '../sound/definition.ts';
 import { firstGain, LUFS_RANGE, writeLevel } from '../sound/loudness.ts';
 import { floorRate } from '../sounding/sounding.ts';
 import { fieldRate, isEven } from '../recipe/frameRate.ts';
-import { framesPerFrame } from '../picture/deinterlace.ts';
-import { retimeOf } from '../picture/chain.ts';
+import { framesPerFrame, retimeOf } from '../picture/chain.ts';
 import { partsOf } from '../picture/store.ts';
 import { STANDARD_COLOUR } from '../picture/toneMap.ts';
 import { joinWords } from '../text.ts';
@@ -41,6 +40,7 @@ export function adviseOnPlan(planned: Planned): Advisory[] {
     ...adviseOnSource(planned),
     ...adviseOnCopiedPart(planned),
     ...adviseOnLevel(planned),
+    ...adviseOnFields(planned),
     ...adviseOnRate(planned),
   ];
 }
@@ -104,10 +104,9 @@ function* adviseOnCopiedPart({ facts, recipe, portion, plan: { span } }: Planned
 /** Frames that lie unevenly, or are shown again, are seen where the picture moves. */
 function* adviseOnRate({ facts, plan }: Planned): Generator<Advisory> {
   const picture = pictureOf(plan);
-  if (!picture || !facts.video?.constantRate) return;
+  if (!picture || !retimeOf(picture.chain) || !facts.video?.constantRate) return;
   const { frameRate } = picture.out;
-  if (!retimeOf(picture.chain)) yield* adviseOnFields(facts, picture);
-  if (!retimeOf(picture.chain) || framesPerFrame(picture.chain) > 1) return;
+  if (framesPerFrame(picture.chain) > 1) return;
   if (isEven(facts, frameRate)) return;
   const [rate, own] = [frameRate, facts.frameRate].map(nameFrameRate);
   const isMore = toNumber(frameRate) > toNumber(facts.frameRate);
@@ -124,9 +123,10 @@ function* adviseOnRate({ facts, plan }: Planned): Generator<Advisory> {
 }
 
 /** Two fields that become one frame were two moments. */
-function* adviseOnFields(facts: ProgrammeFacts, { chain }: PictureStream): Generator<Advisory> {
-  const rate = fieldRate(facts);
-  if (!rate || !chain.some(({ step }) => step === 'deinterlace') || toNumber(facts.frameRate) > MOST_OF_FIELDS) return;
+function* adviseOnFields({ facts, plan }: Planned): Generator<Advisory> {
+  const [chain, rate] = [pictureOf(plan)?.chain ?? [], fieldRate(facts)];
+  const makesOne = chain.some(({ step }) => step === 'deinterlace') && !retimeOf(chain);
+  if (!rate || !makesOne || toNumber(facts.frameRate) > MOST_OF_FIELDS) return;
   yield {
     ...note('fields-become-one', 'time.frameRate', 'Two fields become one frame: motion has half of the steps it had.'),
     remedy: 'Each field as a frame of its own keeps them, at some more bytes.',

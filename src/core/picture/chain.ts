@@ -23,7 +23,17 @@ export function referenceChain(chain: readonly PictureStep[]): PictureStep[] {
 
 /** What the numbers of the reference's pixels mean, where a master's mean `own`. */
 export function referenceSampling(chain: readonly PictureStep[], own: Sampling): Sampling {
-  return chain.some(({ step }) => step === 'toneMap') ? STANDARD_SAMPLING : own;
+  return bringsDown(chain) ? STANDARD_SAMPLING : own;
+}
+
+/** Whether high light is brought down on the way. */
+export function bringsDown(chain: readonly PictureStep[]): boolean {
+  return chain.some(({ step }) => step === 'toneMap');
+}
+
+/** How many frames come out for each that goes in, before any other rate. */
+export function framesPerFrame(chain: readonly PictureStep[]): 1 | 2 {
+  return chain.some((one) => one.step === 'deinterlace' && one.eachField) ? 2 : 1;
 }
 
 /** The step that gives frames another rate; null where they keep their own. */

@@ -10,10 +10,4 @@ export interface Deinterlace {
   readonly eachField?: true;
 }
 
-/** How many frames come out for each that goes in. */
-export function framesPerFrame(chain: readonly { readonly step: string }[]): 1 | 2 {
-  const step = chain.find((one): one is Deinterlace => one.step === 'deinterlace');
-  return step?.eachField ? 2 : 1;
-}
-
 export const deinterlace: StepDefinition = { isInReference: true };

@@ -24,7 +24,7 @@ export function partsOf(format: PixelFormat): {
   readonly alpha: boolean;
 } {
   const chroma = CHROMAS.find((one) => format.startsWith(one.replaceAll(':', ''))) ?? '4:2:0';
-  const depth = PICTURE_DEPTHS.find((one) => parseInt(format.slice(format.indexOf('p') + 1), 10) === one) ?? 8;
+  const depth = PICTURE_DEPTHS.find((one) => format.includes(`p${one}`)) ?? 8;
   return { chroma, depth, alpha: format.endsWith('a') };
 }
 

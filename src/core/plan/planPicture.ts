@@ -1,7 +1,6 @@
 import { SQUARE, type FrameSize } from '../geometry/frameSize.ts';
 import { croppedSize, type Preparation } from '../geometry/preparation.ts';
-import { framesPerFrame } from '../picture/deinterlace.ts';
-import { retimeOf, type PictureStep } from '../picture/chain.ts';
+import { framesPerFrame, retimeOf, type PictureStep } from '../picture/chain.ts';
 import type { Retime } from '../picture/retime.ts';
 import type { Sampling } from '../picture/scale.ts';
 import { partsOf, pixelFormat, type PixelFormat } from '../picture/store.ts';

@@ -1,4 +1,5 @@
 import type { Container } from '../../core/container/names.ts';
+import { bringsDown } from '../../core/picture/chain.ts';
 import type { EncodedPicture, EncodedSoundStream, MasteredPicture, PictureStream } from '../../core/plan/encodePlan.ts';
 import type { PictureRun } from '../encoders/encoder.ts';
 import { ENCODERS, MASTER_ENCODERS, pictureTag, SOUND_ENCODERS } from '../encoders/encoders.ts';
@@ -140,14 +141,14 @@ function encodeArguments(
   files: PictureFiles,
   graph = encodeGraph(picture),
 ): string[] {
-  const isBroughtDown = picture.chain.some(({ step }) => step === 'toneMap');
+  const isBroughtDown = bringsDown(picture.chain);
+  const frames = isBroughtDown ? besideNothing(picture, graph, files.sound ? 2 : 1) : straight(picture, graph);
   return [
     ...QUIET_WITH_PROGRESS,
     ...inputPortion(files.source, picture.from),
     ...(files.sound ? soundInput(files.sound) : []),
-    ...(isBroughtDown
-      ? [...NOTHING, ...outputArguments(picture, encoder, files, besideNothing(picture, graph, files.sound ? 2 : 1))]
-      : outputArguments(picture, encoder, files, straight(picture, graph))),
+    ...(isBroughtDown ? NOTHING : []),
+    ...outputArguments(picture, encoder, files, frames),
   ];
 }
 

@@ -3,10 +3,9 @@ import { framesOf, resultClock, samplingOf } from '../../core/plan/planPicture.t
 import type { ProgrammeFacts, VideoFacts } from '../../core/programme/facts.ts';
 import { openAtFrame } from '../../core/programme/opening.ts';
 import { shapeOf, type FrameSize } from '../../core/geometry/frameSize.ts';
-import { referenceChain, referenceSampling } from '../../core/picture/chain.ts';
+import { framesPerFrame, referenceChain, referenceSampling } from '../../core/picture/chain.ts';
 import { isEncoded, pictureOf, soundsOf, type EncodePlan, type PicturePath } from '../../core/plan/encodePlan.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
-import { framesPerFrame } from '../../core/picture/deinterlace.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
 import { rational } from '../../core/timing/rational.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
