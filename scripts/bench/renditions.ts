@@ -136,7 +136,7 @@ function recipeOf(codec: RatedCodec, rate: RateChoice, height: number): Recipe {
       bitDepth: null,
       loudness: null,
       tracks: [0],
-      mixed: false,
+      mixed: false, joined: false,
     },
   };
 }

@@ -27,7 +27,7 @@ describe('the recipe', () => {
         ...skeleton,
         video: { ...plainVideo('h264', { mode: 'size', bytes: 48000000 }) },
         picture: { ...OWN_PICTURE, ...skeleton.picture },
-        audio: { ...skeleton.audio, bitDepth: null, loudness: null, tracks: [0], mixed: false },
+        audio: { ...skeleton.audio, bitDepth: null, loudness: null, tracks: [0], mixed: false, joined: false },
       },
     });
     expect(parseWith(recipeSchema, STARTING_RECIPE)).toEqual({ ok: true, value: STARTING_RECIPE });
@@ -54,6 +54,12 @@ describe('the recipe', () => {
   it.each([
     ['an unknown key', { ...MINIMAL, sparkle: 1 }, '', /sparkle/],
     ['an unknown key inside', { ...MINIMAL, video: { ...MINIMAL.video, speed: 'x' } }, 'video', /speed/],
+    [
+      'tracks mixed and joined',
+      { ...MINIMAL, audio: { codec: 'aac', mixed: true, joined: true } },
+      'audio.joined',
+      /either/,
+    ],
     [
       'a rate of 0',
       { ...MINIMAL, video: { codec: 'h264', rate: { mode: 'average', kbps: 0, passes: 2 } } },

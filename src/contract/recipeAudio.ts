@@ -80,6 +80,9 @@ const encodedAudioSchema = (stored: unknown) => {
     loudness: loudnessSchema,
     tracks: trackList,
     mixed: boolean().default(false),
+    joined: boolean()
+      .default(false)
+      .when('mixed', ([isMixed], schema) => (isMixed ? schema.oneOf([false], fault('either this or mixed')) : schema)),
     bitDepth: (isWhole
       ? soundDepth.default(16)
       : nothing('no depth: this codec has a rate')) as unknown as Schema<SoundDepth | null>,

@@ -56,6 +56,7 @@ const STATUS = {
   'highest-below-average': 422,
   'container-without-picture': 422,
   'track-missing': 422,
+  'tracks-not-joined': 422,
   'one-track': 422,
   'channels-not-carried': 422,
   'format-not-taken': 422,

@@ -97,6 +97,7 @@ function soundOf(codec: SoundCodec): EncodedSound {
     tracks: [0],
     loudness: null,
     mixed: false,
+    joined: false,
   };
 }
 

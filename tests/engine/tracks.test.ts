@@ -8,6 +8,7 @@ import { SOUND, SOUND_CODECS, soundCodecsOf } from '../../src/core/sound/codecs.
 import { kbpsRange, LAYOUT_CHANNELS, type Layout } from '../../src/core/sound/definition.ts';
 import { isRated, RATED, videoCodecsOf } from '../../src/core/video/codecs.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
+import { analyseFile } from '../support/analyse.ts';
 import { makeRendition } from '../support/encode.ts';
 import { draw, makeFolder } from '../support/footage.ts';
 
@@ -34,6 +35,17 @@ beforeAll(() => {
     ...tone(440),
     ...tone(880),
     ...['-map', '0', '-map', '1', '-map', '2', ...kept],
+  ]);
+  draw(inFolder('half.mov'), [
+    ...picture,
+    ...tone(440),
+    ...tone(880, 0),
+    ...['-map', '0', '-map', '1', '-map', '2', ...kept],
+  ]);
+  draw(inFolder('six.mov'), [
+    ...picture,
+    ...TONES.flatMap((hertz) => tone(hertz, 0.2)),
+    ...['-map', '0', ...TONES.flatMap((_, index) => ['-map', String(index + 1)]), ...kept],
   ]);
   draw(inFolder('loud.mov'), [
     ...picture,
@@ -171,6 +183,60 @@ describe('several tracks', () => {
     }
   });
 
+  it('are left and right when they are joined, to the sample', async () => {
+    const audio = { codec: 'pcm', channels: 'source', tracks: [0, 1], joined: true };
+    const made = await makeRendition(engine, folder, inFolder('stems.mov'), { container: 'wav', video: null, audio });
+    expect(made.checks.filter(({ ok }) => !ok)).toEqual([]);
+    expect(soundsOf(made.file)).toMatchObject([{ channels: 2 }]);
+    const [left, right] = channelsOf(made.file, 0, 2);
+    expect([left!.length, right!.length]).toEqual([48_000, 48_000]);
+    expect(strength(left!, 440)).toBeCloseTo(0.4, 2);
+    expect(strength(right!, 880)).toBeCloseTo(0.4, 2);
+    expect(strength(left!, 880) + strength(right!, 440)).toBeLessThan(0.001);
+  });
+
+  it('are 5.1 when six are joined, and stereo by ITU-R BS.775 where that is asked for, levelled too', async () => {
+    const audio = { codec: 'flac', channels: 'source', tracks: [0, 1, 2, 3, 4, 5], joined: true };
+    const order = { container: 'matroska', video: null, audio };
+    const made = await makeRendition(engine, folder, inFolder('six.mov'), order);
+    expect(made.checks.filter(({ ok }) => !ok)).toEqual([]);
+    const heard = channelsOf(made.file, 0, 6);
+    TONES.forEach((hertz, channel) => {
+      expect(heard.map((one) => strength(one, hertz) > 0.01)).toEqual(heard.map((_, other) => other === channel));
+    });
+    const levelled = { ...audio, channels: 'stereo', loudness: { lufs: -20 } };
+    const stereo = await makeRendition(engine, folder, inFolder('six.mov'), { ...order, audio: levelled });
+    expect(stereo.checks.filter(({ ok }) => !ok)).toEqual([]);
+    const [left, right] = channelsOf(stereo.file, 0, 2);
+    // The centre is on both sides at 0.707 of what a side has; each surround channel on its own side.
+    expect(strength(left!, 500) / strength(left!, 300)).toBeCloseTo(Math.SQRT1_2, 1);
+    expect(strength(right!, 500)).toBeCloseTo(strength(left!, 500), 3);
+    expect(strength(left!, 700) / strength(left!, 300)).toBeCloseTo(Math.SQRT1_2, 1);
+    expect(strength(right!, 700) + strength(left!, 400)).toBeLessThan(0.001);
+  });
+
+  it('are not joined where one has several channels, or where so many are no layout', async () => {
+    const order = (tracks: number[]) => ({
+      container: 'wav',
+      video: null,
+      audio: { codec: 'pcm', tracks, joined: true },
+    });
+    await expect(makeRendition(engine, folder, inFolder('six.mov'), order([0, 1, 2]))).rejects.toThrow(
+      '2, 6 or 8 tracks are joined into one sound, and these are 3; take so many, or mix them.',
+    );
+    await expect(makeRendition(engine, folder, inFolder('around.mov'), order([0]))).rejects.toThrow(
+      'Track 1 has 6 channels; only tracks of one channel each are joined.',
+    );
+  });
+
+  it('are listened to as the one sound they are', async () => {
+    const { findings } = await analyseFile(inFolder('stems.mov'));
+    expect(findings.channels).toMatchObject({ silent: [], identical: false });
+    expect(findings.channels?.peaks).toHaveLength(2);
+    const alone = await analyseFile(inFolder('half.mov'));
+    expect(alone.findings.channels?.silent).toEqual([1]);
+  });
+
   it('never clip when they are mixed', async () => {
     const audio = { codec: 'pcm', channels: 'mono', tracks: [0, 1], mixed: true };
     const made = await makeRendition(engine, folder, inFolder('loud.mov'), { container: 'wav', video: null, audio });
@@ -191,6 +257,6 @@ describe('several tracks', () => {
     const audio = { codec: 'mp3', tracks: [0, 1] };
     await expect(
       makeRendition(engine, folder, inFolder('stems.mov'), { container: 'mp3', video: null, audio }),
-    ).rejects.toThrow('MP3 holds one sound track; take one, or mix them into one.');
+    ).rejects.toThrow('MP3 holds one sound track; take one, or make one of them.');
   });
 });

@@ -1,6 +1,7 @@
 import { statSync } from 'node:fs';
 import { concludeFindings, type Findings } from '../../src/core/analysis/conclude.ts';
 import { planAnalysis, type AnalysisStretch } from '../../src/core/analysis/planAnalysis.ts';
+import { heardTracks } from '../../src/core/programme/channelTracks.ts';
 import { assumeColour } from '../../src/core/programme/colour.ts';
 import type { ProgrammeFacts } from '../../src/core/programme/facts.ts';
 import { programmeClock } from '../../src/core/programme/programmeClock.ts';
@@ -42,7 +43,8 @@ export async function analyseFile(
   const measured = [];
   for (const stretch of stretches?.(facts, clock) ?? plan.stretches) {
     const { video, audio } = facts;
-    const [track] = audio;
+    const heard = heardTracks(audio);
+    const [track] = heard;
     const startSeconds = video?.startSeconds ?? track?.startSeconds ?? 0;
     measured.push(
       await engine.analyse(
@@ -57,7 +59,13 @@ export async function analyseFile(
             range: video.colour.range ?? 'limited',
             pictureInterval: plan.pictureInterval,
           },
-          sound: track ? { streamIndex: track.index, startSeconds, channels: track.channels } : null,
+          sound: track
+            ? {
+                streamIndexes: heard.map(({ index }) => index),
+                startSeconds,
+                channels: heard.length > 1 ? heard.length : track.channels,
+              }
+            : null,
         },
         {
           isGentle: false,

@@ -54,6 +54,7 @@ describe('each fault is told, and only it', () => {
     ['loudness-far', subject({ loudness: { ...CLEAN.loudness!, integratedLufs: -23 } })],
     ['true-peak-high', subject({ loudness: { ...CLEAN.loudness!, truePeakDbtp: -0.4 } })],
     ['more-sound-tracks', subject({}, { audio: [track, { ...track, index: 2, language: 'deu' }] })],
+    ['tracks-are-channels', subject({}, { audio: [1, 2].map((index) => ({ ...track, index, channels: 1 })) })],
     ['scan-tag-wrong', subject({}, {}, { interlaced: true })],
   ])('%s', (code, of) => {
     expect(codesOf(of)).toEqual([code]);

@@ -1,10 +1,11 @@
-import type { Portion } from '../programme/facts.ts';
+import { channelTracks } from '../programme/channelTracks.ts';
+import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
 import { COMMON_HEIGHTS } from '../geometry/frameSize.ts';
 import { isEncoded, pictureOf, soundsOf } from '../plan/encodePlan.ts';
 import { copiesPart } from '../plan/copiedPortion.ts';
 import type { Found } from '../plan/planRequest.ts';
 import { isColourTagged, isHighDynamicRange } from '../programme/colour.ts';
-import { encodedSound, fieldsOf } from '../recipe/recipe.ts';
+import { encodedSound, fieldsOf, type EncodedSound, type Recipe } from '../recipe/recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { kbpsRange, nominalLayout } from '../sound/definition.ts';
 import { firstGain, LUFS_RANGE, writeLevel } from '../sound/loudness.ts';
@@ -144,8 +145,7 @@ const HEARD_LIMITING_DB = 6;
 function* adviseOnLevel({ facts, recipe, found }: Planned): Generator<Advisory> {
   const audio = encodedSound(recipe);
   const own = found?.loudness;
-  // What was listened to is the first track.
-  if (!audio?.loudness || !own || facts.audio.length === 0 || audio.tracks.join('') !== '0') return;
+  if (!audio?.loudness || !own || !takesHeard(audio, facts)) return;
   const { lufs, truePeakDbtp } = audio.loudness;
   const isLossy = SOUND[audio.codec].rate.kind === 'asked';
   const { db, limitDbtp } = firstGain({ ...own, lufs: own.integratedLufs }, audio.loudness, isLossy);
@@ -163,6 +163,28 @@ function* adviseOnLevel({ facts, recipe, found }: Planned): Generator<Advisory> 
   };
 }
 
+/** Whether a sound is what was listened to. */
+function takesHeard({ tracks, joined }: EncodedSound, { audio }: ProgrammeFacts): boolean {
+  if (audio.length === 0) return false;
+  const channels = channelTracks(audio);
+  return joined === (channels !== null) && tracks.join(' ') === (channels ?? [0]).join(' ');
+}
+
+/** One channel of a sound, and the rest of it left out. */
+function adviseOnChannels(audio: NonNullable<Recipe['audio']>, facts: ProgrammeFacts): Advisory | null {
+  const channels = channelTracks(facts.audio);
+  if (!channels || audio.tracks.join(' ') !== '0') return null;
+  const left = channels.length === 2 ? 'the left channel; the right one' : 'the left channel; the others';
+  return {
+    code: 'channel-alone',
+    severity: 'caution',
+    field: 'audio.tracks',
+    message: `Track 1 is probably only ${left} would be missing.`,
+    remedy: `Tracks ${joinWords(channels.map((index) => String(index + 1)))} become one sound.`,
+    fix: { kind: 'join', label: 'Take them together', tracks: channels },
+  };
+}
+
 function count(frames: number): string {
   return frames === 1 ? '1 frame' : `${frames} frames`;
 }
@@ -173,7 +195,10 @@ function* adviseOnSource({ facts, recipe, plan, found }: Planned): Generator<Adv
     yield note('source-silent', 'audio', 'This programme has no sound, so the rendition will have none.');
   }
   const used = recipe.audio?.tracks.map((index) => String(index + 1)) ?? [];
-  if (facts.audio.length > used.length && soundsOf(plan).length > 0) {
+  const alone = recipe.audio && adviseOnChannels(recipe.audio, facts);
+  if (alone) {
+    yield alone;
+  } else if (facts.audio.length > used.length && soundsOf(plan).length > 0) {
     const taken = used.length === 1 ? `number ${used.join('')} is` : `numbers ${joinWords(used)} are`;
     yield note('more-sound-tracks', 'audio.tracks', `Of ${facts.audio.length} sound tracks ${taken} used.`);
   }

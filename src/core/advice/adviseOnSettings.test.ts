@@ -39,8 +39,18 @@ const aac = (bitsPerSecond: number) => factsOf().audio.map((track) => ({ ...trac
 const withVideo = (video: Partial<VideoFacts>) => factsOf({}, video);
 const master = { codec: 'prores', flavour: 'standard', chroma: '4:2:2', bitDepth: 10, alpha: false } as const;
 
+const pair = [1, 2].map((index) => ({ ...factsOf().audio[0]!, index, channels: 1, language: null, title: null }));
+
 /** Code, the order that brings it, and what its fix makes of the order. */
 const TOLD: readonly (readonly [string, Partial<Recipe>, ProgrammeFacts, object | null, Sounding | null])[] = [
+  ['channel-alone', {}, factsOf({ audio: pair }), { audio: { tracks: [0, 1], joined: true } }, null],
+  [
+    'channel-alone',
+    { container: 'webm', video: plainVideo('vp9', atQuality(32)), audio: { codec: 'copy', tracks: [0] } },
+    factsOf({ audio: pair.map((track) => ({ ...track, codec: 'opus' })) }),
+    { audio: { codec: 'opus', tracks: [0, 1], joined: true } },
+    null,
+  ],
   [
     'rate-above-source',
     { video: plainVideo('h264', { mode: 'average', kbps: 9000, passes: 2 }) },

@@ -28,6 +28,8 @@ export type Fix =
   /** A frame size of so many lines at most. */
   | { readonly kind: 'fit'; readonly label: string; readonly height: number }
   | { readonly kind: 'sound'; readonly label: string; readonly channels: Channels; readonly kbps: number }
+  /** Tracks of one channel each, counted from 0, become one sound. */
+  | { readonly kind: 'join'; readonly label: string; readonly tracks: readonly number[] }
   /** Frames a second. */
   | { readonly kind: 'frame-rate'; readonly label: string; readonly frameRate: FrameRateChoice }
   /** How loud the sound is to be. */

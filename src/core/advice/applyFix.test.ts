@@ -16,6 +16,7 @@ const FIXES: readonly Fix[] = [
   { kind: 'copy', label: 'Copy', container: 'mp4' },
   { kind: 'fit', label: 'Take 540 lines', height: 540 },
   { kind: 'sound', label: 'Mono', channels: 'mono', kbps: 64 },
+  { kind: 'join', label: 'Take them together', tracks: [0, 1] },
   { kind: 'frame-rate', label: 'Steady', frameRate: { num: 30, den: 1 } },
   { kind: 'standard-range', label: 'Bring it to standard range' },
   { kind: 'loudness', label: 'Level it', level: { lufs: -14, truePeakDbtp: -1 } },

@@ -1,5 +1,5 @@
 import { isWhole, type Portion, type ProgrammeFacts } from '../programme/facts.ts';
-import { splitFormat } from '../recipe/changeRecipe.ts';
+import { splitFormat, withSoundCodec } from '../recipe/changeRecipe.ts';
 import {
   atQuality,
   copyingRecipe,
@@ -10,10 +10,12 @@ import {
   renditionSize,
   startingRecipe,
   STARTING_RECIPE,
+  type EncodedSound,
   type EncodedVideo,
   type Recipe,
 } from '../recipe/recipe.ts';
 import { partsOf, type PixelFormat } from '../picture/store.ts';
+import { soundCodecsOf } from '../sound/codecs.ts';
 import { MASTERS, RATED } from '../video/codecs.ts';
 import type { Fix } from './advisory.ts';
 
@@ -56,6 +58,8 @@ export function changeByFix(recipe: Recipe, fix: RecipeFix): Recipe {
       const audio = encodedSound(recipe) ?? STARTING_RECIPE.audio;
       return { ...recipe, audio: { ...audio, channels: fix.channels, kbps: fix.kbps } };
     }
+    case 'join':
+      return { ...recipe, audio: { ...soundFor(recipe), tracks: fix.tracks, mixed: false, joined: true } };
     case 'frame-rate':
       return { ...recipe, time: { frameRate: fix.frameRate } };
     case 'loudness':
@@ -71,6 +75,12 @@ export function changeByFix(recipe: Recipe, fix: RecipeFix): Recipe {
     case 'square-pixels':
       return { ...recipe, picture: { ...recipe.picture, pixelAspect: 'square' } };
   }
+}
+
+/** What is encoded, also of sound that was to be copied: in what the container takes first. */
+function soundFor(recipe: Recipe): EncodedSound {
+  const [codec] = soundCodecsOf(recipe.container);
+  return encodedSound(recipe) ?? encodedSound(codec ? withSoundCodec(recipe, codec) : recipe) ?? STARTING_RECIPE.audio;
 }
 
 type VideoFix = Extract<Fix, { readonly kind: 'rate' | 'size' | 'keyframes' | 'pixels' | 'transparency' }>;
@@ -138,6 +148,10 @@ export function withdrawFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }
       const { channels, kbps } = STARTING_RECIPE.audio;
       return { recipe: { ...recipe, audio: { ...audio, channels, kbps } }, portion };
     }
+    case 'join': {
+      const audio = encodedSound(recipe);
+      return { recipe: audio ? { ...recipe, audio: { ...audio, tracks: [0], joined: false } } : recipe, portion };
+    }
     case 'frame-rate':
       return { recipe: { ...recipe, time: { frameRate: 'source' } }, portion };
     case 'loudness': {
@@ -174,6 +188,10 @@ export function isApplied(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: 
       return (
         !isCopied(recipe.audio) && recipe.audio?.channels === fix.channels && !isAbove(recipe.audio.kbps, fix.kbps)
       );
+    case 'join': {
+      const audio = encodedSound(recipe);
+      return audio?.joined === true && audio.tracks.join(' ') === fix.tracks.join(' ');
+    }
     case 'frame-rate':
       return JSON.stringify(recipe.time.frameRate) === JSON.stringify(fix.frameRate);
     case 'loudness': {

@@ -1,3 +1,4 @@
+import { channelTracks } from '../programme/channelTracks.ts';
 import { LIFT_DB, LUFS_RANGE, USUAL_TRUE_PEAK, writeLevel } from '../sound/loudness.ts';
 import type { Advise } from './advisory.ts';
 
@@ -129,14 +130,29 @@ export const adviseOnTruePeak: Advise = ({ findings }) => {
   };
 };
 
-/** Of several tracks one is taken. */
+/** Of several tracks one is taken, or those that are channels of one sound. */
 export const adviseOnTracks: Advise = ({ facts }) => {
-  if (facts.audio.length < 2) return null;
+  const { length } = facts.audio;
+  if (length < 2) return null;
+  const channels = channelTracks(facts.audio);
+  if (channels) {
+    const taken =
+      channels.length === 2
+        ? 'left and right'
+        : '5.1: left, right, centre, low frequencies, and left and right surround';
+    const all = channels.length === length;
+    return {
+      code: 'tracks-are-channels',
+      severity: 'note',
+      message: `There are ${length} sound tracks of one channel each, as exports for broadcasting have them; ${all ? 'they' : `the first ${channels.length}`} are taken as ${taken}${all ? '' : ', and the others are left out'}.`,
+      remedy: 'The order line takes others, mixes them, or keeps each by itself.',
+    };
+  }
   const named = facts.audio.map((track, index) => track.title ?? track.language ?? `track ${index + 1}`);
   return {
     code: 'more-sound-tracks',
     severity: 'note',
-    message: `There are ${facts.audio.length} sound tracks (${named.slice(0, 6).join(', ')}${named.length > 6 ? ' …' : ''}), and players play one.`,
+    message: `There are ${length} sound tracks (${named.slice(0, 6).join(', ')}${named.length > 6 ? ' …' : ''}), and players play one.`,
     remedy: 'The first is used; the order line takes others, several or all of them mixed into one.',
   };
 };

@@ -146,7 +146,7 @@ export interface PictureStream extends PicturePath {
 
 export interface SoundStream {
   readonly kind: 'sound';
-  /** Several are mixed into one. */
+  /** Several are mixed into one, or joined where the chain says so. */
   readonly from: readonly { readonly streamIndex: number }[];
   readonly do: CopyStream<SoundCodec> | EncodeSound;
   readonly chain: readonly SoundStep[];

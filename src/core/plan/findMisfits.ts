@@ -10,6 +10,7 @@ import {
   formatOf,
   holdsInHardware,
   isCopied,
+  isOneSound,
   isRatedVideo,
   type EncodedSound,
   type EncodedVideo,
@@ -198,9 +199,9 @@ function* findTrackMisfits({ facts, recipe }: PlanRequest): Generator<PlanProble
     const has = facts.audio.length === 1 ? 'one sound track, number 0' : `sound tracks 0 to ${facts.audio.length - 1}`;
     yield problem('track-missing', 'audio.tracks', `This programme has ${has}; there is no track ${missing}.`);
   }
-  const isOne = audio.tracks.length === 1 || (!isCopied(audio) && audio.mixed);
+  const isOne = audio.tracks.length === 1 || (!isCopied(audio) && isOneSound(audio));
   if (!isOne && !CONTAINER[container].holdsSeveralSounds) {
-    const message = `${CONTAINER[container].name} holds one sound track; take one, or mix them into one.`;
+    const message = `${CONTAINER[container].name} holds one sound track; take one, or make one of them.`;
     yield problem('one-track', 'audio.tracks', message);
   }
 }
@@ -210,7 +211,7 @@ function* findSoundMisfits(request: PlanRequest): Generator<PlanProblem> {
   const { facts, recipe, encoders } = request;
   const audio = encodedSound(recipe);
   if (!audio) return;
-  yield* findLayoutMisfits(facts, audio);
+  yield* audio.joined ? findJoinMisfits(facts, audio) : findLayoutMisfits(facts, audio);
   const { name, containers, rate, sampleRates } = SOUND[audio.codec];
   if (!containers.includes(recipe.container)) {
     yield problem('codec-not-in-container', 'audio.codec', notCarried(name, containers, recipe.container));
@@ -237,6 +238,25 @@ function* findSoundMisfits(request: PlanRequest): Generator<PlanProblem> {
       'audio.kbps',
       `${name} ${audio.channels} takes ${least} to ${most} kb/s; ${audio.kbps} is outside that.`,
     );
+  }
+}
+
+/** Tracks that are channels: of one channel each, and as many as lie in a usual layout that the codec carries. */
+function* findJoinMisfits(facts: ProgrammeFacts, { tracks, channels, codec }: EncodedSound): Generator<PlanProblem> {
+  const wide = tracks.find((track) => (facts.audio[track]?.channels ?? 1) !== 1);
+  if (wide !== undefined) {
+    const message = `Track ${wide + 1} has ${facts.audio[wide]?.channels} channels; only tracks of one channel each are joined. Mix them, or take each by itself.`;
+    yield problem('tracks-not-joined', 'audio.tracks', message);
+  }
+  const counts = Object.values(LAYOUT_CHANNELS).filter((count) => count > 1);
+  if (tracks.length > 1 && layoutOf(tracks.length) === null) {
+    const message = `${joinWords(counts.map(String), 'or')} tracks are joined into one sound, and these are ${tracks.length}; take so many, or mix them.`;
+    yield problem('tracks-not-joined', 'audio.tracks', message);
+  }
+  const { name, mostChannels } = SOUND[codec];
+  if (channels === 'source' && tracks.length > mostChannels) {
+    const message = `${name} carries at most ${mostChannels} channels, and these are ${tracks.length}; take stereo or mono.`;
+    yield problem('channels-not-carried', 'audio.channels', message);
   }
 }
 

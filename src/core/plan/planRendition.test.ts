@@ -180,6 +180,7 @@ describe('what cannot work', () => {
         tracks: [0],
         loudness: null,
         mixed: false,
+        joined: false,
       },
     };
     expect(problemsOf(request(atQuality(23), { recipe }))[0]).toMatchObject({

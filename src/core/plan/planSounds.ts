@@ -1,6 +1,6 @@
 import { exactly, type Estimate } from '../budget/projections.ts';
 import type { AudioFacts, ProgrammeFacts } from '../programme/facts.ts';
-import { isCopied, type EncodedSound, type Recipe } from '../recipe/recipe.ts';
+import { isCopied, isOneSound, type EncodedSound, type Recipe } from '../recipe/recipe.ts';
 import { layoutOf, type Layout } from '../sound/definition.ts';
 import { soundKbps, weighSound } from '../sound/weighSound.ts';
 import { bitsPerSecond } from '../units.ts';
@@ -26,7 +26,7 @@ export function planSounds(facts: ProgrammeFacts, { video, audio }: Recipe, span
       weight: exactly(weighTrack(track, isPart ? span.seconds : track.durationSeconds)),
     }));
   }
-  const together = audio.mixed && tracks.length > 1 ? [tracks] : tracks.map((track) => [track]);
+  const together = isOneSound(audio) && tracks.length > 1 ? [tracks] : tracks.map((track) => [track]);
   return together.map((from) => planEncodedSound(facts, audio, from, span));
 }
 
@@ -38,6 +38,7 @@ function planEncodedSound(
 ): PlannedSound {
   const { codec, bitDepth, sampleRate, loudness } = audio;
   const layout = soundLayout(audio, from) ?? 'stereo';
+  const joined = audio.joined ? layoutOf(from.length) : null;
   const kbps = soundKbps(audio, layout);
   const samples = Math.round(span.seconds * sampleRate);
   const startSeconds = (facts.video?.startSeconds ?? from[0]?.startSeconds ?? 0) + span.startSeconds;
@@ -49,6 +50,7 @@ function planEncodedSound(
       chain: [
         { step: 'begin', startSeconds },
         { step: 'resample', sampleRate },
+        ...(joined ? [{ step: 'join' as const, channels: joined }] : []),
         ...(loudness ? [{ step: 'level' as const, channels: layout, sampleRate, target: loudness, gain: null }] : []),
         { step: 'last', samples },
         { step: 'mix', channels: layout },
@@ -62,9 +64,10 @@ function planEncodedSound(
 /**
  * The layout that tracks come out in.
  *
- * @param from - Tracks that are mixed into one, or one alone.
+ * @param from - Tracks that are mixed or joined into one, or one alone.
  * @returns null where the source's own has no name.
  */
-export function soundLayout({ channels }: EncodedSound, from: readonly AudioFacts[]): Layout | null {
-  return channels === 'source' ? layoutOf(Math.max(0, ...from.map((track) => track.channels))) : channels;
+export function soundLayout({ channels, joined }: EncodedSound, from: readonly AudioFacts[]): Layout | null {
+  if (channels !== 'source') return channels;
+  return layoutOf(joined ? from.length : Math.max(0, ...from.map((track) => track.channels)));
 }

@@ -2,6 +2,7 @@ import { CONTAINER } from '../container/containers.ts';
 import { CONTAINERS, type Container } from '../container/names.ts';
 import { SOUND, soundCodecOf } from '../sound/codecs.ts';
 import { isVideoCodec, VIDEO } from '../video/codecs.ts';
+import { heardTracks } from './channelTracks.ts';
 import type { AudioFacts, ProgrammeFacts, VideoFacts } from './facts.ts';
 import { sourceWebString } from './sourceCodecs.ts';
 
@@ -18,7 +19,10 @@ const SOUND_ALONE: Readonly<Record<string, string>> = {
  *
  * @returns null when no browser plays it, so that nothing need be tried.
  */
-export function webTypeOf({ video, audio: [track], container: name }: ProgrammeFacts): string | null {
+export function webTypeOf({ video, audio, container: name }: ProgrammeFacts): string | null {
+  const [track, ...others] = heardTracks(audio);
+  // Players play one track, and these are channels of one sound.
+  if (others.length > 0) return null;
   const container = CONTAINERS.find((one) => CONTAINER[one].name === name) ?? null;
   if (!video) return track && isPlain(track) ? typeOfSound(name, container) : null;
   if (!container || video.bitDepth > 8 || video.chroma !== '4:2:0' || video.interlaced) return null;

@@ -56,11 +56,12 @@ export function describeSoundAmount({ kbps, bitDepth }: EncodedSound): string {
   return kbps === null ? `in ${bitDepth ?? 16} bits` : `at ${kbps} kb/s`;
 }
 
-/** Which of the master's tracks are taken: `track 1`, `tracks 1 and 2, mixed`. */
+/** Which of the master's tracks are taken: `track 1`, `tracks 1 and 2, mixed`, `tracks 1 and 2 as its channels`. */
 export function nameTracks(audio: EncodedSound | CopiedSound): string {
   const numbers = audio.tracks.map((index) => String(index + 1));
   if (numbers.length === 1) return `track ${numbers.join('')}`;
-  return `tracks ${joinWords(numbers)}${!isCopied(audio) && audio.mixed ? ', mixed' : ''}`;
+  const together = isCopied(audio) ? '' : audio.joined ? ' as its channels' : audio.mixed ? ', mixed' : '';
+  return `tracks ${joinWords(numbers)}${together}`;
 }
 
 /** How many channels a sound gets. */

@@ -2,6 +2,7 @@ import type { Findings } from '../analysis/conclude.ts';
 import { CONTAINERS, type Container } from '../container/names.ts';
 import { fitFrameSize, SQUARE, type Fit, type FrameSize, type PixelAspect } from '../geometry/frameSize.ts';
 import { AS_IT_IS, croppedSize, type Preparation } from '../geometry/preparation.ts';
+import { heardTracks } from '../programme/channelTracks.ts';
 import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
 import { SOUND_CODECS, type SoundCodec } from '../sound/codecs.ts';
 import type { Channels, SoundDepth } from '../sound/definition.ts';
@@ -99,6 +100,13 @@ export interface EncodedSound {
   readonly tracks: readonly number[];
   /** Whether they are mixed into one; otherwise each is a track of its own. */
   readonly mixed: boolean;
+  /** Whether they, of one channel each, are the channels of one sound. */
+  readonly joined: boolean;
+}
+
+/** Whether the tracks that are taken become one. */
+export function isOneSound({ mixed, joined }: EncodedSound): boolean {
+  return mixed || joined;
 }
 
 /** The master's own sound, untouched. */
@@ -210,6 +218,7 @@ export const STARTING_RECIPE: Recipe & {
     loudness: null,
     tracks: [0],
     mixed: false,
+    joined: false,
   },
 };
 
@@ -234,7 +243,7 @@ export function startingRecipe(facts: ProgrammeFacts, scan: Findings['scan'], ba
       dynamicRange: base.picture.dynamicRange,
       pixelAspect: base.picture.pixelAspect,
     },
-    audio: track ? (track.channels === 1 ? inMono(base.audio) : base.audio) : null,
+    audio: track ? (track.channels === 1 && heardTracks(audio).length === 1 ? inMono(base.audio) : base.audio) : null,
   };
 }
 

@@ -20,6 +20,19 @@ it('takes no programme’s field order along into a recipe', () => {
   expect(asRecipe(order)).toEqual(STARTING_RECIPE);
 });
 
+it('takes tracks that are channels of one sound together, unless the recipe says which', () => {
+  const mono = { ...factsOf().audio[0]!, channels: 1, layout: 'mono', language: null, title: null };
+  const facts = factsOf({ audio: [mono, { ...mono, index: 2 }] });
+  const suited = suitRecipe(STARTING_RECIPE, facts, AS_IT_IS);
+  expect(suited.audio).toEqual({ ...STARTING_RECIPE.audio, tracks: [0, 1], joined: true });
+  // Two channels are stereo, not mono at half the rate.
+  expect(startingOrder(facts, null).audio).toEqual(suited.audio);
+  expect(asRecipe(suited)).toEqual(STARTING_RECIPE);
+  const said = { ...STARTING_RECIPE, audio: { ...STARTING_RECIPE.audio, tracks: [1] } };
+  expect(suitRecipe(said, facts, AS_IT_IS).audio).toEqual(said.audio);
+  expect(suitRecipe(STARTING_RECIPE, factsOf(), AS_IT_IS).audio).toEqual(STARTING_RECIPE.audio);
+});
+
 it('stores a programme whole where nothing is to be lost, and as its recipe says elsewhere', () => {
   const facts = factsOf({}, { chroma: '4:2:2', bitDepth: 10 });
   const own = { ...AS_IT_IS, crop: BARS, deinterlace: 'top-first' as const };

@@ -1,5 +1,6 @@
 import type { Findings } from '../analysis/conclude.ts';
 import type { Preparation } from '../geometry/preparation.ts';
+import { channelTracks } from '../programme/channelTracks.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { formatForWhole } from '../video/carriesWhole.ts';
 import { MASTERS } from '../video/codecs.ts';
@@ -8,16 +9,18 @@ import { splitFormat } from './changeRecipe.ts';
 import {
   encodedSound,
   encodedVideo,
+  isOneSound,
   isRatedVideo,
   OWN_PICTURE,
   startingRecipe,
+  type EncodedSound,
   type MasterVideo,
   type Recipe,
 } from './recipe.ts';
 
 /**
- * A recipe as it is applied to one programme. Fields that are taken apart, bars that are cut off and light that is brought down belong to
- * the programme: a recipe that says nothing of them leaves them as they are there. What is to lose nothing keeps both, and stores as much of each pixel as there is.
+ * A recipe as it is applied to one programme. Fields that are taken apart, bars that are cut off, light that is brought down and tracks that
+ * are channels of one sound belong to the programme: a recipe that says nothing of them leaves them as they are there. What is to lose nothing keeps both, and stores as much of each pixel as there is.
  *
  * @param own - What the programme needs before it is scaled.
  */
@@ -26,7 +29,18 @@ export function suitRecipe(recipe: Recipe, facts: ProgrammeFacts, own: Preparati
   const { picture } = recipe;
   const [crop, deinterlace] = [picture.crop ?? own.crop, picture.deinterlace ?? own.deinterlace];
   const dynamicRange = picture.dynamicRange === 'source' ? own.dynamicRange : picture.dynamicRange;
-  return { ...recipe, picture: { ...picture, crop, deinterlace, dynamicRange } };
+  return { ...recipe, picture: { ...picture, crop, deinterlace, dynamicRange }, audio: joinChannels(recipe, facts) };
+}
+
+/** Where a recipe takes the first track, whatever that is, channels that lie in tracks of their own are taken together. */
+function joinChannels(recipe: Recipe, facts: ProgrammeFacts): Recipe['audio'] {
+  const [sound, tracks] = [encodedSound(recipe), channelTracks(facts.audio)];
+  if (!sound || !tracks || !takesFirst(sound)) return recipe.audio;
+  return { ...sound, tracks, joined: true };
+}
+
+function takesFirst(sound: EncodedSound): boolean {
+  return sound.tracks.join(' ') === '0' && !isOneSound(sound);
 }
 
 /**
@@ -55,7 +69,8 @@ type Stored = Pick<ProgrammeFacts, 'video' | 'audio'>;
 
 function wholeSound(recipe: Recipe, { audio: tracks }: Stored): Recipe['audio'] {
   const sound = encodedSound(recipe);
-  if (!sound || sound.mixed || tracks.length === 0 || SOUND[sound.codec].rate.kind !== 'whole') return recipe.audio;
+  if (!sound || isOneSound(sound) || tracks.length === 0 || SOUND[sound.codec].rate.kind !== 'whole')
+    return recipe.audio;
   const { sampleRates } = SOUND[sound.codec];
   const sampleRate = sampleRates.find((rate) => tracks.every((track) => track.sampleRate <= rate));
   return { ...sound, tracks: tracks.map((_, index) => index), sampleRate: sampleRate ?? Math.max(...sampleRates) };
@@ -67,9 +82,11 @@ export function keepWhole(recipe: Recipe, facts: Stored): Recipe {
   return storeWhole({ ...recipe, picture: { ...OWN_PICTURE, pixelAspect: 'source' } }, facts);
 }
 
-/** An order as a recipe for any programme: which fields come first is told by each programme itself. */
+/** An order as a recipe for any programme: which fields come first, and which tracks are channels, is told by each programme itself. */
 export function asRecipe(order: Recipe): Recipe {
-  return { ...order, picture: { ...order.picture, deinterlace: null } };
+  const sound = encodedSound(order);
+  const audio = sound?.joined ? { ...sound, tracks: [0], joined: false } : order.audio;
+  return { ...order, picture: { ...order.picture, deinterlace: null }, audio };
 }
 
 /** What a recipe says about a picture that is to lose nothing; null for any other. */

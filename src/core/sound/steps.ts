@@ -13,6 +13,12 @@ export interface Resample {
   readonly sampleRate: number;
 }
 
+/** Tracks of one channel each become the channels of one sound, in their order. */
+export interface Join {
+  readonly step: 'join';
+  readonly channels: Layout;
+}
+
 /** Exactly so many samples: silence fills what the source lacks. */
 export interface Last {
   readonly step: 'last';
@@ -36,4 +42,4 @@ export interface Level {
 }
 
 /** One thing that is done to sound, in the order of the chain. */
-export type SoundStep = Begin | Resample | Level | Last | Mix;
+export type SoundStep = Begin | Resample | Join | Level | Last | Mix;

@@ -4,6 +4,7 @@ import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import type { Rational } from '../../core/timing/rational.ts';
 import { inputFrom } from './input.ts';
 import { skipFilters } from '../filters/picture.ts';
+import { heardSound } from '../filters/sound.ts';
 import { renderScale } from '../filters/scale.ts';
 import { exactTiming } from '../filters/stamp.ts';
 
@@ -21,7 +22,8 @@ export interface AnalysisRequest {
     readonly pictureInterval: number;
   } | null;
   readonly sound: {
-    readonly streamIndex: number;
+    /** One track, or those of one channel each that are the channels of one sound. */
+    readonly streamIndexes: readonly number[];
     /** Where the programme begins on the file's clock. */
     readonly startSeconds: number;
     readonly channels: number;
@@ -55,7 +57,7 @@ export function analyseArguments(request: AnalysisRequest): string[] {
   const { source, stretch, picture, sound } = request;
   const graphs = [
     ...(picture ? pictureGraph(picture, stretch) : []),
-    ...(sound ? [soundGraph(sound.streamIndex, sound.channels, stretch, picture ? 1 : 0)] : []),
+    ...(sound ? [soundGraph(sound, stretch, picture ? 1 : 0)] : []),
   ];
   const soundStart = (sound?.startSeconds ?? 0) + stretch.startSeconds - stretch.leadSeconds;
   return [
@@ -131,14 +133,21 @@ function pictureOutputs(rate: Rational): string[] {
   ];
 }
 
-function soundGraph(streamIndex: number, channels: number, stretch: AnalysisStretch, input: number): string {
+function soundGraph(
+  { streamIndexes, channels }: NonNullable<AnalysisRequest['sound']>,
+  stretch: AnalysisStretch,
+  input: number,
+): string {
   const end = (stretch.leadSeconds + stretch.seconds).toFixed(6);
   const pair =
     channels >= 2
       ? ',pan=stereo|c0=0.5*c0+0.5*c1|c1=0.5*c0-0.5*c1,astats=metadata=1:reset=1:measure_perchannel=RMS_level:measure_overall=none'
       : '';
   return [
-    `[${input}:${streamIndex}]aresample=async=1:first_pts=0`,
+    heardSound(
+      streamIndexes.map((stream) => `${input}:${stream}`),
+      'aresample=async=1:first_pts=0',
+    ),
     `atrim=end=${end}`,
     'ebur128=metadata=1:peak=true:framelog=verbose',
     `astats=metadata=1:reset=1:measure_perchannel=Peak_level:measure_overall=none${pair}`,

@@ -1,6 +1,7 @@
 import { LIGHT_COPY, type StandInPiece } from '../../core/programme/standIn.ts';
 import type { PicturePath } from '../../core/plan/encodePlan.ts';
 import { encodeGraph } from '../filters/picture.ts';
+import { heardSound } from '../filters/sound.ts';
 import { inputFrom, inputPortion } from './input.ts';
 import { stampedOutput } from './output.ts';
 
@@ -10,8 +11,8 @@ export interface StandInRequest {
   readonly piece: StandInPiece;
   /** The piece's frames, at its light size. */
   readonly picture: PicturePath | null;
-  /** Where the programme begins on the file's clock. */
-  readonly sound: { readonly streamIndex: number; readonly startSeconds: number } | null;
+  /** Tracks that are heard as one sound, and where the programme begins on the file's clock. */
+  readonly sound: { readonly streamIndexes: readonly number[]; readonly startSeconds: number } | null;
 }
 
 /**
@@ -23,8 +24,9 @@ export function standInArguments({ source, piece, picture, sound }: StandInReque
   if (picture) graphs.push(`[0:${picture.from.streamIndex}]${encodeGraph(picture)}[picture]`);
   if (sound) {
     const length = piece.seconds.toFixed(6);
+    const streams = sound.streamIndexes.map((stream) => `${picture ? 1 : 0}:${stream}`);
     graphs.push(
-      `[${picture ? 1 : 0}:${sound.streamIndex}]aresample=48000:async=1:first_pts=0,apad,atrim=end=${length},asetpts=N/SR/TB[sound]`,
+      `${heardSound(streams, 'aresample=48000:async=1:first_pts=0,apad')},atrim=end=${length},asetpts=N/SR/TB[sound]`,
     );
   }
   return [

@@ -1,11 +1,25 @@
 import type { SoundStep } from '../../core/sound/steps.ts';
-import { LAYOUT_CHANNELS } from '../../core/sound/definition.ts';
+import { LAYOUT_CHANNELS, layoutOf, type Layout } from '../../core/sound/definition.ts';
 
 /** Says at the end how loud what came by was (ITU-R BS.1770, EBU R 128). */
 export const METER = 'ebur128=peak=true:framelog=verbose';
 
 /** Peaks between samples are seen at four times the usual rate (ITU-R BS.1770, annex 2). */
 const OVERSAMPLED = 192_000;
+
+/** Channels in the order in which their tracks lie: ITU-R BS.775 for 5.1, SMPTE ST 428-12 for 7.1 (the latter from memory). */
+const JOINED: { readonly [Name in Layout]: readonly string[] } = {
+  mono: ['FC'],
+  stereo: ['FL', 'FR'],
+  '5.1': ['FL', 'FR', 'FC', 'LFE', 'BL', 'BR'],
+  '7.1': ['FL', 'FR', 'FC', 'LFE', 'SL', 'SR', 'BL', 'BR'],
+};
+
+/** Makes one sound of as many sounds of one channel each as its layout has. */
+export function joinFilter(channels: Layout): string {
+  const map = JOINED[channels].map((channel, index) => `${index}.0-${channel}`).join('|');
+  return `join=inputs=${LAYOUT_CHANNELS[channels]}:channel_layout=${channels}:map=${map}`;
+}
 
 /** What a step asks of the engine: filters on the way, and options of the output with their values. */
 interface Rendered {
@@ -25,6 +39,7 @@ const RENDERERS: {
     filters: [`aresample=${sampleRate}:async=1:first_pts=0`],
     options: [['-ar', String(sampleRate)]],
   }),
+  join: ({ channels }) => ({ filters: [joinFilter(channels)], options: [] }),
   level: ({ channels, sampleRate, gain }) => {
     const mixed = `aformat=channel_layouts=${channels}`;
     if (!gain) return { filters: [mixed, METER], options: [] };
@@ -57,22 +72,59 @@ export function soundChain(streamIndexes: readonly number[], chain: readonly Sou
     const filters = chain.flatMap((step) => render(step).filters);
     return ['-map', `0:${first}`, `-filter:a:${number}`, filters.join(','), ...ofOutput];
   }
-  return ['-filter_complex', mixGraph(streamIndexes, chain, number), '-map', `[mixed${number}]`, ...ofOutput];
+  const graph = chain.some(({ step }) => step === 'join') ? joinGraph : mixGraph;
+  return [
+    '-filter_complex',
+    graph(streamIndexes, chain, `together${number}`),
+    '-map',
+    `[together${number}]`,
+    ...ofOutput,
+  ];
 }
+
+/** Tracks one by one through some filters, and then as one through others. */
+function manyToOne(
+  streamIndexes: readonly number[],
+  each: readonly string[],
+  all: readonly string[],
+  out: string,
+): string {
+  const labels = streamIndexes.map((_, index) => `[${out}.${index}]`);
+  const tracks = streamIndexes.map((stream, index) => `[0:${stream}]${each.join(',')}${labels[index]}`);
+  return [...tracks, `${labels.join('')}${all.join(',')}[${out}]`].join(';');
+}
+
+/**
+ * The beginning of a graph: what is heard as a programme's sound.
+ *
+ * @param streams - One track, or those that are the channels of one sound, as the graph calls them.
+ * @param each - What is done to each of them first.
+ */
+export function heardSound(streams: readonly string[], each: string): string {
+  const layout = layoutOf(streams.length);
+  if (streams.length === 1 || !layout) return `[${streams[0]}]${each}`;
+  const tracks = streams.map((stream, index) => `[${stream}]${each}[channel${index}];`);
+  return `${tracks.join('')}${streams.map((_, index) => `[channel${index}]`).join('')}${joinFilter(layout)}`;
+}
+
+const filtersOf = (steps: readonly SoundStep[]) => steps.flatMap((step) => render(step).filters);
 
 /**
  * Tracks at their full strength added up, so that stems give back the sound they came from; a limiter that delays
  * nothing holds what would clip.
  */
-function mixGraph(streamIndexes: readonly number[], chain: readonly SoundStep[], number: number): string {
-  const filtersOf = (steps: readonly SoundStep[]) => steps.flatMap((step) => render(step).filters);
+function mixGraph(streamIndexes: readonly number[], chain: readonly SoundStep[], out: string): string {
   // Level and length are made once all are added; before that each has to begin, run and lie alike.
   const after = chain.filter(({ step }) => step === 'level' || step === 'last');
   const layout = chain.flatMap((step) => (step.step === 'mix' ? [`aformat=channel_layouts=${step.channels}`] : []));
   const before = [...filtersOf(chain.filter(({ step }) => step === 'begin' || step === 'resample')), ...layout];
-  const label = (index: number) => `[track${number}.${index}]`;
-  const tracks = streamIndexes.map((stream, index) => `[0:${stream}]${before.join(',')}${label(index)}`);
-  const added = [`amix=inputs=${tracks.length}:normalize=0`, 'alimiter=limit=0.98:level=0:latency=1'];
-  const together = [...added, ...filtersOf(after)].join(',');
-  return [...tracks, `${streamIndexes.map((_, index) => label(index)).join('')}${together}[mixed${number}]`].join(';');
+  const added = [`amix=inputs=${streamIndexes.length}:normalize=0`, 'alimiter=limit=0.98:level=0:latency=1'];
+  return manyToOne(streamIndexes, before, [...added, ...filtersOf(after)], out);
+}
+
+/** What comes before the joining is done to each track; one that ends early is silent until all have ended. */
+function joinGraph(streamIndexes: readonly number[], chain: readonly SoundStep[], out: string): string {
+  const at = chain.findIndex(({ step }) => step === 'join');
+  const before = [...filtersOf(chain.slice(0, at)), 'apad'];
+  return manyToOne(streamIndexes, before, filtersOf(chain.slice(at)), out);
 }

@@ -5,6 +5,7 @@ import type { AnalysisView } from '../../contract/views.ts';
 import { concludeFindings, type Series } from '../../core/analysis/conclude.ts';
 import type { MeasuredStretch } from '../../core/analysis/measured.ts';
 import { planAnalysis, type AnalysisPlan, type AnalysisStretch } from '../../core/analysis/planAnalysis.ts';
+import { heardTracks } from '../../core/programme/channelTracks.ts';
 import { assumeColour } from '../../core/programme/colour.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import type { AnalysisRequest } from '../../engine/arguments/analyse.ts';
@@ -169,8 +170,7 @@ function requestFor(
   plan: AnalysisPlan,
   stretch: AnalysisStretch,
 ): AnalysisRequest {
-  const [track] = facts.audio;
-  return { source, stretch, picture: pictureOf(facts, plan), sound: track ? soundOf(facts, track) : null };
+  return { source, stretch, picture: pictureOf(facts, plan), sound: soundOf(facts) };
 }
 
 function pictureOf(facts: ProgrammeFacts, plan: AnalysisPlan): AnalysisRequest['picture'] {
@@ -187,9 +187,15 @@ function pictureOf(facts: ProgrammeFacts, plan: AnalysisPlan): AnalysisRequest['
   );
 }
 
-function soundOf(facts: ProgrammeFacts, track: ProgrammeFacts['audio'][number]): AnalysisRequest['sound'] {
-  const startSeconds = facts.video?.startSeconds ?? track.startSeconds;
-  return { streamIndex: track.index, startSeconds, channels: track.channels };
+function soundOf({ video, audio }: ProgrammeFacts): AnalysisRequest['sound'] {
+  const tracks = heardTracks(audio);
+  const [track] = tracks;
+  if (!track) return null;
+  return {
+    streamIndexes: tracks.map(({ index }) => index),
+    startSeconds: video?.startSeconds ?? track.startSeconds,
+    channels: tracks.length > 1 ? tracks.length : track.channels,
+  };
 }
 
 async function keepPictures(from: string, to: string, plan: AnalysisPlan, stretch: AnalysisStretch): Promise<void> {

@@ -4,9 +4,16 @@ import { takesOwnSound } from '../../core/plan/planCopy.ts';
 import { soundLayout } from '../../core/plan/planSounds.ts';
 import { withSoundCodec } from '../../core/recipe/changeRecipe.ts';
 import { nameChannels } from '../../core/recipe/describeRecipe.ts';
-import { COPIED_SOUND, encodedSound, type EncodedSound, type Recipe } from '../../core/recipe/recipe.ts';
+import { COPIED_SOUND, encodedSound, isOneSound, type EncodedSound, type Recipe } from '../../core/recipe/recipe.ts';
 import { SOUND, soundCodecsOf, type SoundCodec } from '../../core/sound/codecs.ts';
-import { kbpsRange, SOUND_DEPTHS, usualKbps, type Channels, type Layout } from '../../core/sound/definition.ts';
+import {
+  kbpsRange,
+  layoutOf,
+  SOUND_DEPTHS,
+  usualKbps,
+  type Channels,
+  type Layout,
+} from '../../core/sound/definition.ts';
 import { nameLevel } from '../../core/sound/loudness.ts';
 import { joinWords } from '../../core/text.ts';
 import { formatBytes } from '../kit/format.ts';
@@ -21,9 +28,8 @@ import { readRate, TypedField } from './TypedField.tsx';
 export function SoundTokens({ programme, recipe, change, problemOf }: OrderPartProps) {
   const audio = encodedSound(recipe);
   const withAudio = (next: Recipe['audio']) => change({ ...recipe, audio: next });
-  const [track] = audio?.tracks ?? [];
-  const first = programme.audio[track ?? 0];
-  const layout = (audio && soundLayout(audio, first ? [first] : [])) ?? 'stereo';
+  const tracks = audio?.tracks.flatMap((index) => programme.audio[index] ?? []) ?? [];
+  const layout = (audio && soundLayout(audio, isOneSound(audio) ? tracks : tracks.slice(0, 1))) ?? 'stereo';
   return (
     <>
       <SoundCodecToken programme={programme} recipe={recipe} change={change} problemOf={problemOf} />
@@ -105,7 +111,9 @@ interface ChannelsProps {
 /** Mono, stereo, or what the tracks have. */
 function ChannelsToken({ programme, audio, change, problem }: ChannelsProps) {
   const tracks = audio.tracks.flatMap((index) => programme.audio[index] ?? []);
-  const own = joinWords(Array.from(new Set(tracks.map((track) => track.layout ?? `${track.channels} channels`))));
+  const joined = audio.joined ? layoutOf(tracks.length) : null;
+  const layouts = joined ? [joined] : tracks.map((track) => track.layout ?? `${track.channels} channels`);
+  const own = joinWords(Array.from(new Set(layouts)));
   const choices: Choice<Channels>[] = [
     { value: 'stereo', label: 'Stereo' },
     { value: 'mono', label: 'Mono', hint: 'Enough for speech, at half the rate.' },

@@ -2,7 +2,7 @@ import type { AudioFacts } from '../../core/programme/facts.ts';
 import { nameSourceCodec } from '../../core/programme/sourceCodecs.ts';
 import { nameTracks } from '../../core/recipe/describeRecipe.ts';
 import { isCopied, type CopiedSound, type EncodedSound } from '../../core/recipe/recipe.ts';
-import { Choices } from './Choices.tsx';
+import { Choices, type Choice } from './Choices.tsx';
 import { Token } from './Token.tsx';
 
 interface Props {
@@ -12,13 +12,24 @@ interface Props {
   readonly problem: string | undefined;
 }
 
-/** Which of several tracks are taken, and whether they are mixed. */
+const JOINED: Choice<'apart' | 'joined' | 'mixed'> = {
+  value: 'joined',
+  label: 'Channels of one sound',
+  hint: 'Two are left and right, six 5.1, eight 7.1.',
+};
+
+/** Which of several tracks are taken, and whether they become one. */
 export function TrackToken({ tracks, audio, change, problem }: Props) {
   const toggle = (index: number) => {
     const kept = audio.tracks.includes(index)
       ? audio.tracks.filter((one) => one !== index)
       : [...audio.tracks, index].sort((one, other) => one - other);
-    if (kept.length > 0) change({ ...audio, tracks: kept });
+    if (kept.length === 0) return;
+    change(
+      isCopied(audio)
+        ? { ...audio, tracks: kept }
+        : { ...audio, tracks: kept, joined: audio.joined && kept.length > 1 },
+    );
   };
   return (
     <>
@@ -40,12 +51,13 @@ export function TrackToken({ tracks, audio, change, problem }: Props) {
             {!isCopied(audio) && audio.tracks.length > 1 && (
               <Choices
                 label="Several tracks"
-                value={audio.mixed ? 'mixed' : 'apart'}
+                value={audio.joined ? 'joined' : audio.mixed ? 'mixed' : 'apart'}
                 choices={[
                   { value: 'apart', label: 'Each by itself', hint: 'Players let the listener choose one.' },
+                  ...(tracks.every(({ channels }) => channels === 1) ? [JOINED] : []),
                   { value: 'mixed', label: 'Mixed into one', hint: 'At full strength; what would clip is held down.' },
                 ]}
-                onChange={(how) => change({ ...audio, mixed: how === 'mixed' })}
+                onChange={(how) => change({ ...audio, mixed: how === 'mixed', joined: how === 'joined' })}
               />
             )}
           </div>
