@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { factsOf } from '../../testing/facts.ts';
 import { shareOfMaster } from '../programme/shareOf.ts';
-import { OWN_PICTURE, startingRecipe, STARTING_RECIPE } from '../recipe/recipe.ts';
+import { OWN_PICTURE, STARTING_RECIPE } from '../recipe/recipe.ts';
+import { startingOrder } from '../recipe/suitRecipe.ts';
 import type { Fix } from './advisory.ts';
 import { applyFix, isApplied, withdrawFix, type OrderState } from './applyFix.ts';
 
@@ -55,7 +56,7 @@ describe('a fix', () => {
   it('of the scan leaves frames alone that are whole, and is taken back to what the tag says', () => {
     const tagged = factsOf({}, { interlaced: true, fieldOrder: 'bottom-first' });
     const fix: Fix = { kind: 'deinterlace', label: 'Leave the frames as they are', fields: null };
-    const start: OrderState = { recipe: startingRecipe(tagged, null), portion: null };
+    const start: OrderState = { recipe: startingOrder(tagged, null), portion: null };
     expect(start.recipe.picture.deinterlace).toBe('bottom-first');
     expect(isApplied(tagged, fix, start)).toBe(false);
     const after = applyFix(tagged, fix, start);
@@ -65,8 +66,8 @@ describe('a fix', () => {
 });
 
 describe('what an order begins with', () => {
-  const fieldsOf = (scan: Parameters<typeof startingRecipe>[1], interlaced = true) =>
-    startingRecipe(factsOf({}, { interlaced, fieldOrder: interlaced ? 'bottom-first' : null }), scan).picture
+  const fieldsOf = (scan: Parameters<typeof startingOrder>[1], interlaced = true) =>
+    startingOrder(factsOf({}, { interlaced, fieldOrder: interlaced ? 'bottom-first' : null }), scan).picture
       .deinterlace;
 
   it('goes by the picture where it is known, and by the tag until then', () => {
@@ -76,15 +77,6 @@ describe('what an order begins with', () => {
     expect(fieldsOf('mixed')).toBe('bottom-first');
     expect(fieldsOf('top-first', false)).toBe('top-first');
     expect(fieldsOf(null, false)).toBeNull();
-  });
-
-  it('leaves one channel one channel, at half the rate', () => {
-    const [track] = factsOf().audio;
-    expect(startingRecipe(factsOf({ audio: [{ ...track!, channels: 1 }] }), null).audio).toMatchObject({
-      channels: 'mono',
-      kbps: 64,
-    });
-    expect(startingRecipe(factsOf({ audio: [] }), null).audio).toBeNull();
   });
 });
 

@@ -8,12 +8,12 @@ import {
   isCopied,
   isRatedVideo,
   renditionSize,
-  startingRecipe,
   STARTING_RECIPE,
   type EncodedSound,
   type EncodedVideo,
   type Recipe,
 } from '../recipe/recipe.ts';
+import { startingOrder } from '../recipe/suitRecipe.ts';
 import { partsOf, type PixelFormat } from '../picture/store.ts';
 import { soundCodecsOf } from '../sound/codecs.ts';
 import { MASTERS, RATED } from '../video/codecs.ts';
@@ -130,7 +130,7 @@ export function withdrawFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }
       return { recipe: { ...recipe, picture: { ...recipe.picture, dynamicRange: 'source' } }, portion };
     case 'fit':
       return {
-        recipe: { ...recipe, picture: { ...recipe.picture, fit: startingRecipe(facts, null).picture.fit } },
+        recipe: { ...recipe, picture: { ...recipe.picture, fit: startingOrder(facts, null).picture.fit } },
         portion,
       };
     case 'copy':

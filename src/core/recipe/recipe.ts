@@ -2,7 +2,6 @@ import type { Findings } from '../analysis/conclude.ts';
 import { CONTAINERS, type Container } from '../container/names.ts';
 import { fitFrameSize, SQUARE, type Fit, type FrameSize, type PixelAspect } from '../geometry/frameSize.ts';
 import { AS_IT_IS, croppedSize, type Preparation } from '../geometry/preparation.ts';
-import { heardTracks } from '../programme/channelTracks.ts';
 import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
 import { SOUND_CODECS, type SoundCodec } from '../sound/codecs.ts';
 import type { Channels, SoundDepth } from '../sound/definition.ts';
@@ -221,37 +220,6 @@ export const STARTING_RECIPE: Recipe & {
     joined: false,
   },
 };
-
-/**
- * What the order line of a programme starts with: what suits its picture and its sound.
- *
- * @param scan - What the analysis found; null while the file's tag has to do.
- * @param base - What orders begin with here.
- */
-export function startingRecipe(facts: ProgrammeFacts, scan: Findings['scan'], base: Recipe = STARTING_RECIPE): Recipe {
-  const { video, audio } = facts;
-  const [track] = audio;
-  const { fit } = base.picture;
-  const isSmaller = fit?.height !== undefined && facts.height <= fit.height;
-  return {
-    ...base,
-    video: video && base.video,
-    picture: {
-      ...AS_IT_IS,
-      deinterlace: fieldsOf(facts, scan),
-      fit: video && !isSmaller ? fit : null,
-      dynamicRange: base.picture.dynamicRange,
-      pixelAspect: base.picture.pixelAspect,
-    },
-    audio: track ? (track.channels === 1 && heardTracks(audio).length === 1 ? inMono(base.audio) : base.audio) : null,
-  };
-}
-
-/** One channel stays one channel, at half the rate. */
-function inMono(audio: Recipe['audio']): Recipe['audio'] {
-  if (!audio || isCopied(audio) || audio.channels !== 'stereo') return audio;
-  return { ...audio, channels: 'mono', kbps: audio.kbps && Math.round(audio.kbps / 2) };
-}
 
 /**
  * How a picture's fields are to be taken apart: one that is known to be progressive is not deinterlaced, whatever its

@@ -55,6 +55,9 @@ function kept(name: string, codec: 'prores' | 'ffv1', container: Container, soun
   return { ...withVideoCodec({ ...base, container }, codec), container, audio };
 }
 
+/** What an order of a programme of sound alone begins as. */
+export const SOUND_RECIPE = soundOnly('Talk to listen to', 'm4a', 'aac');
+
 /** Recipes that ship. What suits where is common practice, no source. */
 export const STOCK_RECIPES: readonly StockRecipe[] = [
   {
@@ -125,7 +128,7 @@ export const STOCK_RECIPES: readonly StockRecipe[] = [
   },
   {
     id: 'stock-talk',
-    recipe: soundOnly('Talk to listen to', 'm4a', 'aac'),
+    recipe: SOUND_RECIPE,
     notes: 'The sound alone, for players and feeds.',
   },
   {

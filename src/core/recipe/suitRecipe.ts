@@ -1,18 +1,23 @@
 import type { Findings } from '../analysis/conclude.ts';
-import type { Preparation } from '../geometry/preparation.ts';
+import { AS_IT_IS, type Preparation } from '../geometry/preparation.ts';
 import { channelTracks } from '../programme/channelTracks.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { formatForWhole } from '../video/carriesWhole.ts';
 import { MASTERS } from '../video/codecs.ts';
 import { SOUND } from '../sound/codecs.ts';
-import { splitFormat } from './changeRecipe.ts';
+import { kbpsRange } from '../sound/definition.ts';
+import { SOUND_RECIPE } from './stockRecipes.ts';
+import { splitFormat, withFittingSound } from './changeRecipe.ts';
 import {
   encodedSound,
   encodedVideo,
+  isCopied,
   isOneSound,
+  fieldsOf,
   isRatedVideo,
   OWN_PICTURE,
-  startingRecipe,
+  renditionSize,
+  STARTING_RECIPE,
   type EncodedSound,
   type MasterVideo,
   type Recipe,
@@ -20,7 +25,8 @@ import {
 
 /**
  * A recipe as it is applied to one programme. Fields that are taken apart, bars that are cut off, light that is brought down and tracks that
- * are channels of one sound belong to the programme: a recipe that says nothing of them leaves them as they are there. What is to lose nothing keeps both, and stores as much of each pixel as there is.
+ * are channels of one sound belong to the programme: a recipe that says nothing of them leaves them as they are there. Nor is anything said of a
+ * frame size that makes no difference. What is to lose nothing keeps fields and bars, and stores as much of each pixel as there is.
  *
  * @param own - What the programme needs before it is scaled.
  */
@@ -29,14 +35,36 @@ export function suitRecipe(recipe: Recipe, facts: ProgrammeFacts, own: Preparati
   const { picture } = recipe;
   const [crop, deinterlace] = [picture.crop ?? own.crop, picture.deinterlace ?? own.deinterlace];
   const dynamicRange = picture.dynamicRange === 'source' ? own.dynamicRange : picture.dynamicRange;
-  return { ...recipe, picture: { ...picture, crop, deinterlace, dynamicRange }, audio: joinChannels(recipe, facts) };
+  const suited = { ...picture, crop, deinterlace, dynamicRange };
+  return { ...recipe, picture: { ...suited, fit: suitFit(facts, suited) }, audio: suitSound(recipe, facts) };
 }
 
-/** Where a recipe takes the first track, whatever that is, channels that lie in tracks of their own are taken together. */
-function joinChannels(recipe: Recipe, facts: ProgrammeFacts): Recipe['audio'] {
-  const [sound, tracks] = [encodedSound(recipe), channelTracks(facts.audio)];
-  if (!sound || !tracks || !takesFirst(sound)) return recipe.audio;
-  return { ...sound, tracks, joined: true };
+/** A programme that lies in the box already keeps its own size. */
+function suitFit(facts: ProgrammeFacts, picture: Recipe['picture']): Recipe['picture']['fit'] {
+  const { fit } = picture;
+  if (!fit || fit.orSmaller) return fit;
+  const [own, fitted] = [renditionSize(facts, { ...picture, fit: null }), renditionSize(facts, picture)];
+  return own?.width === fitted?.width && own?.height === fitted?.height ? null : fit;
+}
+
+/**
+ * The sound a recipe makes of a programme where it takes the first track, whatever that is: channels that lie in tracks of their own are taken
+ * together, and one channel stays one, at half the rate.
+ */
+function suitSound({ audio, video }: Recipe, { audio: tracks }: Stored): Recipe['audio'] {
+  // A file of sound alone stays one, and it is told that there is none.
+  if (tracks.length === 0) return video ? null : audio;
+  if (!audio || isCopied(audio) || !takesFirst(audio)) return audio;
+  const channels = channelTracks(tracks);
+  if (channels) return { ...audio, tracks: channels, joined: true };
+  return tracks[0]?.channels === 1 && audio.channels === 'stereo' ? inMono(audio) : audio;
+}
+
+function inMono(audio: EncodedSound): EncodedSound {
+  const { rate } = SOUND[audio.codec];
+  if (audio.kbps === null || rate.kind === 'whole') return { ...audio, channels: 'mono' };
+  const [least, most] = kbpsRange(rate, 'mono');
+  return { ...audio, channels: 'mono', kbps: Math.min(most, Math.max(least, Math.round(audio.kbps / 2))) };
 }
 
 function takesFirst(sound: EncodedSound): boolean {
@@ -44,14 +72,14 @@ function takesFirst(sound: EncodedSound): boolean {
 }
 
 /**
- * What the order line of a programme starts with, suited to it.
+ * What the order line of a programme starts with, suited to it; one of sound alone with a recipe for sound.
  *
  * @param scan - What the analysis found; null while the file's tag has to do.
  * @param base - What orders begin with here.
  */
-export function startingOrder(facts: ProgrammeFacts, scan: Findings['scan'], base?: Recipe): Recipe {
-  const begun = startingRecipe(facts, scan, base);
-  return suitRecipe({ ...begun, picture: { ...begun.picture, deinterlace: null } }, facts, begun.picture);
+export function startingOrder(facts: ProgrammeFacts, scan: Findings['scan'], base: Recipe = STARTING_RECIPE): Recipe {
+  const begun = facts.video || !base.video ? base : SOUND_RECIPE;
+  return suitRecipe(begun, facts, { ...AS_IT_IS, deinterlace: fieldsOf(facts, scan) });
 }
 
 /**
@@ -82,11 +110,23 @@ export function keepWhole(recipe: Recipe, facts: Stored): Recipe {
   return storeWhole({ ...recipe, picture: { ...OWN_PICTURE, pixelAspect: 'source' } }, facts);
 }
 
-/** An order as a recipe for any programme: which fields come first, and which tracks are channels, is told by each programme itself. */
-export function asRecipe(order: Recipe): Recipe {
+/**
+ * An order as a recipe for any programme: which fields come first, which tracks are channels, whether there is sound at all and whether a frame
+ * size makes a difference is told by each programme itself.
+ *
+ * @param base - What the order began as; its sound and its frame size stay where the programme alone changed them.
+ */
+export function asRecipe(order: Recipe, facts: ProgrammeFacts, base: Recipe = STARTING_RECIPE): Recipe {
+  const suited = suitRecipe(base, facts, order.picture);
+  const fit = same(suited.picture.fit, order.picture.fit) ? base.picture.fit : order.picture.fit;
   const sound = encodedSound(order);
-  const audio = sound?.joined ? { ...sound, tracks: [0], joined: false } : order.audio;
-  return { ...order, picture: { ...order.picture, deinterlace: null }, audio };
+  const own = sound?.joined ? { ...sound, tracks: [0], joined: false } : order.audio;
+  const audio = same(suited.audio, order.audio) ? base.audio : own;
+  return withFittingSound({ ...order, picture: { ...order.picture, fit, deinterlace: null }, audio });
+}
+
+function same(one: unknown, other: unknown): boolean {
+  return JSON.stringify(one) === JSON.stringify(other);
 }
 
 /** What a recipe says about a picture that is to lose nothing; null for any other. */

@@ -57,7 +57,7 @@ export function RecipeBar(props: Props) {
               look="quiet"
               className="!px-2 !py-0"
               onClick={() => {
-                keep.mutate({ id: base.id, recipe: asRecipe(recipe) });
+                keep.mutate({ id: base.id, recipe: asRecipe(recipe, programme, base.recipe) });
                 toast(`${base.name} is updated; what was queued stays as it was.`);
               }}
             >
@@ -70,7 +70,13 @@ export function RecipeBar(props: Props) {
         recipe={recipe}
         taken={recipes.map(({ name }) => name)}
         onSave={(name) => {
-          put.mutate({ name, notes: '', tags: [], starred: false, recipe: asRecipe({ ...recipe, name }) });
+          put.mutate({
+            name,
+            notes: '',
+            tags: [],
+            starred: false,
+            recipe: asRecipe({ ...recipe, name }, programme, base?.recipe),
+          });
           change({ ...recipe, name });
           toast(`${name} is saved.`);
         }}
