@@ -209,7 +209,7 @@ test('a sound-only programme offers only sound', async ({ page }) => {
   await page.goto(server.address);
   await page.getByRole('link', { name: 'guide.wav' }).click();
   const line = page.getByTestId('order-line');
-  await expect(line).toContainText('An MP4 of sound only, with AAC mono at 64 kb/s.');
+  await expect(line).toContainText('An M4A of sound only, with AAC mono at 64 kb/s.');
   await line.getByRole('button', { name: /Codec of the picture/ }).click();
   await expect(page.getByRole('radio', { name: /^H\.264/ })).toBeDisabled();
 });
