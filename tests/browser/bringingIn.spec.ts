@@ -134,6 +134,28 @@ test('bars and fields are taken away by key, and undone', async ({ page }) => {
   await expectAccessible(page);
 });
 
+test('two tracks of one channel are left and right, and one alone is told of', async ({ page }) => {
+  const tones = [440, 880].flatMap((hertz) => ['-f', 'lavfi', '-i', `sine=f=${hertz}:r=48000:d=2`]);
+  draw(inMedia('twin.mov'), [
+    ...['-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=25:d=2', ...tones, ...['-map', '0', '-map', '1', '-map', '2']],
+    ...['-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-c:a', 'pcm_s16le'],
+  ]);
+  await server.takeIn(inMedia('twin.mov'));
+  await open(page, 'twin.mov');
+  const order = page.getByTestId('order-line');
+  await expect(order).toContainText('with AAC stereo of tracks 1 and 2 as its channels at 128 kb/s.');
+  await expect(page.getByTestId('advisories')).toContainText('they are taken as left and right');
+  await order.getByRole('button', { name: /Sound tracks/ }).click();
+  await page.getByRole('checkbox', { name: /Track 2/ }).click();
+  await page.keyboard.press('Escape');
+  await expect(order).toContainText('AAC stereo of track 1 at');
+  await expect(page.getByTestId('recipe-changes')).toHaveText(', with 1 change: sound tracks');
+  await expect(page.getByText('the right one would be missing')).toBeVisible();
+  await page.getByRole('button', { name: /Take them together/ }).click();
+  await expect(order).toContainText('of tracks 1 and 2 as its channels');
+  await expect(page.getByTestId('recipe-changes')).toHaveCount(0);
+});
+
 test('a file that is small already is copied by key', async ({ page }) => {
   const extra = ['-c:a', 'aac', '-pix_fmt', 'yuv420p', '-crf', '24'];
   drawMaster(inMedia('small.mp4'), { seconds: 2, grain: 4, extra });

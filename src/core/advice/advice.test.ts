@@ -55,6 +55,7 @@ describe('each fault is told, and only it', () => {
     ['true-peak-high', subject({ loudness: { ...CLEAN.loudness!, truePeakDbtp: -0.4 } })],
     ['more-sound-tracks', subject({}, { audio: [track, { ...track, index: 2, language: 'deu' }] })],
     ['tracks-are-channels', subject({}, { audio: [1, 2].map((index) => ({ ...track, index, channels: 1 })) })],
+    ['captions-left-out', subject({}, { captions: [{ index: 3, codec: 'subrip', language: null }] })],
     ['scan-tag-wrong', subject({}, {}, { interlaced: true })],
   ])('%s', (code, of) => {
     expect(codesOf(of)).toEqual([code]);

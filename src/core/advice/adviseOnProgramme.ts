@@ -1,4 +1,5 @@
 import { bySeverity, type Advise, type Advisory, type Subject } from './advisory.ts';
+import { adviseOnCaptions } from './captionAdvice.ts';
 import * as colour from './colourAdvice.ts';
 import * as length from './lengthAdvice.ts';
 import * as picture from './pictureAdvice.ts';
@@ -38,13 +39,16 @@ export const SOUND_ADVICE: readonly Advise[] = [
   sound.adviseOnTracks,
 ];
 
+/** Every kind of advisory on what lies beside both. */
+export const CAPTION_ADVICE: readonly Advise[] = [adviseOnCaptions];
+
 /**
  * All that should be known about a programme before it is encoded, the serious first.
  *
  * @param subject - Without findings only what the facts alone tell.
  */
 export function adviseOnProgramme(subject: Subject): Advisory[] {
-  return [...PICTURE_ADVICE, ...SOUND_ADVICE]
+  return [...PICTURE_ADVICE, ...SOUND_ADVICE, ...CAPTION_ADVICE]
     .map((advise) => advise(subject))
     .filter((advisory) => advisory !== null)
     .toSorted(bySeverity);

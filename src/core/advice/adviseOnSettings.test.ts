@@ -81,6 +81,13 @@ const TOLD: readonly (readonly [string, Partial<Recipe>, ProgrammeFacts, object 
   ],
   ['sound-above-source', {}, factsOf({ audio: aac(96_000) }), { audio: { kbps: 96 } }, null],
   [
+    'sound-above-source',
+    { audio: { ...STARTING_RECIPE.audio, tracks: [0, 1], joined: true } },
+    factsOf({ audio: pair.map((track) => ({ ...track, codec: 'aac', bitsPerSecond: 48_000 })) }),
+    { audio: { kbps: 96, joined: true } },
+    null,
+  ],
+  [
     'keyframes-far',
     { video: { ...H264, keyframes: { seconds: 30 } } },
     factsOf(),

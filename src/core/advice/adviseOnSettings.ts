@@ -98,16 +98,17 @@ const soundAboveSource: AdviseOnSetting = ({ facts: { audio: tracks }, recipe })
   const track = tracks[audio?.tracks[0] ?? 0];
   if (!audio || audio.kbps === null || !track?.bitsPerSecond) return null;
   const own = soundCodecOf(track.codec);
+  const ownRate = track.bitsPerSecond * (audio.joined ? audio.tracks.length : 1);
   // Bare samples and lossless sound have more than any rate.
-  if (!own || SOUND[own].rate.kind === 'whole' || audio.kbps * 1000 <= track.bitsPerSecond * 1.02) return null;
+  if (!own || SOUND[own].rate.kind === 'whole' || audio.kbps * 1000 <= ownRate * 1.02) return null;
   const { rate } = SOUND[audio.codec];
   const least = rate.kind === 'asked' ? kbpsRange(rate, nominalLayout(audio.channels))[0] : 0;
-  const kbps = Math.max(least, Math.floor(track.bitsPerSecond / 1000));
+  const kbps = Math.max(least, Math.floor(ownRate / 1000));
   return {
     code: 'sound-above-source',
     severity: 'note',
     field: 'audio.kbps',
-    message: `The master’s own sound has ${Math.round(track.bitsPerSecond / 1000)} kb/s; ${audio.kbps} add nothing to it.`,
+    message: `The master’s own sound has ${Math.round(ownRate / 1000)} kb/s; ${audio.kbps} add nothing to it.`,
     remedy: 'Its own rate is enough.',
     fix: { kind: 'sound', label: 'Take its own rate', channels: audio.channels, kbps },
   };

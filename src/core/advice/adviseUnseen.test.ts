@@ -56,6 +56,19 @@ describe('what is told of a programme whose page nobody looked at', () => {
     expect(adviseUnseen(damaged, copied).map(({ code }) => code)).toEqual(['damaged']);
   });
 
+  it('is what captions a file with a picture leaves out, a copy too', () => {
+    const captioned = subjectOf(
+      {},
+      { captions: ['deu', 'fra'].map((language, at) => ({ index: at + 2, codec: 'subrip', language })) },
+    );
+    const told = (recipe: Recipe) => adviseUnseen(captioned, { recipe, portion: null });
+    expect(told(STARTING_RECIPE).map(({ message }) => message)).toEqual([
+      'The master has captions inside, in German and French; renditions leave them out.',
+    ]);
+    expect(told(copyingRecipe(captioned.facts, STARTING_RECIPE, 'mp4'))).toHaveLength(1);
+    expect(told(withoutPicture(STARTING_RECIPE))).toEqual([]);
+  });
+
   it('is what its facts tell while it was not analysed', () => {
     const tape = { ...subjectOf({}, {}, { interlaced: true, fieldOrder: 'bottom-first' }), findings: null };
     expect(adviseUnseen(tape, { recipe: STARTING_RECIPE, portion: null }).map(({ code }) => code)).toEqual([

@@ -1,6 +1,6 @@
 import { isCopied } from '../recipe/recipe.ts';
 import { losslessVideo } from '../recipe/suitRecipe.ts';
-import { PICTURE_ADVICE, SOUND_ADVICE } from './adviseOnProgramme.ts';
+import { CAPTION_ADVICE, PICTURE_ADVICE, SOUND_ADVICE } from './adviseOnProgramme.ts';
 import type { Advise, Advisory, Subject } from './advisory.ts';
 import { isApplied, type OrderState } from './applyFix.ts';
 
@@ -15,7 +15,11 @@ export function adviseUnseen(subject: Subject, order: OrderState): Advisory[] {
   const isKept = losslessVideo(order.recipe) !== null;
   const picture = video && adviseBy(PICTURE_ADVICE).filter((one) => !(isKept || isCopied(video)) || isFault(one));
   const sound = audio && adviseBy(SOUND_ADVICE).filter((one) => !(isKept || isCopied(audio)) || isFault(one));
-  return [...(picture ?? []), ...(sound ?? [])].filter(({ fix }) => !fix || !isApplied(subject.facts, fix, order));
+  // Not even a copy has them.
+  const captions = video && adviseBy(CAPTION_ADVICE);
+  return [...(picture ?? []), ...(sound ?? []), ...(captions ?? [])].filter(
+    ({ fix }) => !fix || !isApplied(subject.facts, fix, order),
+  );
 }
 
 function isWorthAWord(advisory: Advisory | null): advisory is Advisory {
