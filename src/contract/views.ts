@@ -281,6 +281,8 @@ export interface AnalysisView {
   readonly costSeconds: number | null;
   readonly scan: Findings['scan'];
   readonly bars: Findings['bars'];
+  /** Whether a picture with transparency shows none. */
+  readonly opaque: Findings['opaque'];
   readonly frameRateMode: 'constant' | 'variable' | null;
   readonly black: Findings['black'] | null;
   readonly frozen: Findings['frozen'] | null;

@@ -5,6 +5,7 @@ import { clockOf, factsOf } from './facts.ts';
 /** What the analysis finds of a plain minute that nothing is wrong with. */
 export const CLEAN: Findings = {
   scan: 'progressive',
+  opaque: null,
   bars: { top: 0, bottom: 0, left: 0, right: 0 },
   black: [],
   frozen: [],

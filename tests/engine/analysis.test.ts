@@ -64,6 +64,24 @@ describe('the analysis finds', () => {
     expect((await analyseFile(master)).findings.scan).toBe(scan);
   });
 
+  it.each([
+    ['ProRes 4444', 'mov', ['-c:v', 'prores_ks', '-profile:v', '4444'], 'yuva444p10le'],
+    ['VP9', 'webm', ['-c:v', 'libvpx-vp9', '-deadline', 'realtime', '-cpu-used', '8'], 'yuva420p'],
+    ['PNG', 'mov', ['-c:v', 'png'], 'rgba'],
+  ])('whether a picture of %s is transparent anywhere', async (name, ending, encoding, format) => {
+    const veiled = async (what: string, alpha: string) => {
+      // Of one frame alone: that is transparency.
+      const graph = `testsrc2=s=96x64:r=25:d=1,format=rgba,geq=r='r(X,Y)':g='g(X,Y)':b='b(X,Y)':a='${alpha}'`;
+      const to = file(`${what} ${name}.${ending}`);
+      draw(to, ['-f', 'lavfi', '-i', graph, '-pix_fmt', format, ...encoding]);
+      const { facts, findings } = await analyseFile(to);
+      expect(facts.video?.alpha).toBe(true);
+      return findings.opaque;
+    };
+    expect(await veiled('full', '255')).toBe(true);
+    expect(await veiled('part', 'if(lt(X,20)*eq(N,13),100,255)')).toBe(false);
+  });
+
   it('silence, like channels, an empty one, and opposite polarity', async () => {
     const tone = 'sine=frequency=440:sample_rate=48000:duration=4';
     const heard = `volume='if(between(t,1,2.5),0,1)':eval=frame`;

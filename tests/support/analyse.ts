@@ -57,6 +57,7 @@ export async function analyseFile(
             size: facts,
             colour: assumeColour(video.colour, facts.height),
             range: video.colour.range ?? 'limited',
+            transparentBy: video.alpha ? video.codec : null,
             pictureInterval: plan.pictureInterval,
           },
           sound: track

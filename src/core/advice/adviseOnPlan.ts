@@ -3,7 +3,6 @@ import type { Portion, ProgrammeFacts } from '../programme/facts.ts';
 import { COMMON_HEIGHTS } from '../geometry/frameSize.ts';
 import { isEncoded, pictureOf, soundsOf } from '../plan/encodePlan.ts';
 import { copiesPart } from '../plan/copiedPortion.ts';
-import type { Found } from '../plan/planRequest.ts';
 import { isColourTagged, isHighDynamicRange } from '../programme/colour.ts';
 import { encodedSound, fieldsOf, type EncodedSound, type Recipe } from '../recipe/recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
@@ -24,7 +23,6 @@ import type { Advisory } from './advisory.ts';
 interface Planned extends Settings {
   /** As it was marked. */
   readonly portion: Portion | null;
-  readonly found: Found | null;
 }
 
 /** Of a cap spent on sound, from where it is worth a word (common practice, no source). */

@@ -176,12 +176,22 @@ describe('advice on settings', () => {
   });
 });
 
+it('tells of no transparency that is lost where all of it is opaque', () => {
+  const codes = (opaque: boolean | null) =>
+    adviceOn({}, withVideo({ alpha: true }), null, { scan: null, loudness: null, opaque }).advisories.map(
+      ({ code }) => code,
+    );
+  expect(codes(true)).toEqual([]);
+  expect(codes(null)).toEqual(['transparency-lost']);
+});
+
 describe('advice on a level', () => {
   const levelled = (lufs: number): Partial<Recipe> => ({
     audio: { ...STARTING_RECIPE.audio, loudness: { lufs, truePeakDbtp: -1 } },
   });
   const foundOf = (integratedLufs: number, truePeakDbtp: number): Found => ({
     scan: null,
+    opaque: null,
     loudness: { integratedLufs, rangeLu: 5, truePeakDbtp },
   });
   const heldIn = (recipe: Partial<Recipe>, found: Found | null, facts = factsOf()) =>

@@ -2,6 +2,7 @@ import { CONTAINER } from '../container/containers.ts';
 import { COMMON_HEIGHTS } from '../geometry/frameSize.ts';
 import { isEncoded, pictureOf, type EncodePlan } from '../plan/encodePlan.ts';
 import { nameFormat, partsOf } from '../picture/store.ts';
+import type { Found } from '../plan/planRequest.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { nameSourceCodec } from '../programme/sourceCodecs.ts';
 import { encodedSound, encodedVideo, formatOf, ratedVideo, type Recipe } from '../recipe/recipe.ts';
@@ -21,6 +22,7 @@ export interface Settings {
   readonly recipe: Recipe;
   readonly plan: Omit<EncodePlan, 'version' | 'advisories'>;
   readonly sounding: Sounding | null;
+  readonly found: Found | null;
 }
 
 type AdviseOnSetting = (settings: Settings) => Advisory | null;
@@ -220,9 +222,16 @@ const KEEPING = joinWords(
   'or',
 );
 
-const transparency: AdviseOnSetting = ({ facts, recipe, plan }) => {
+const transparency: AdviseOnSetting = ({ facts, recipe, plan, found }) => {
   const picture = pictureOf(plan);
-  if (!facts.video?.alpha || !picture || picture.do.kind === 'copy' || partsOf(picture.out.format).alpha) return null;
+  if (
+    !facts.video?.alpha ||
+    found?.opaque ||
+    !picture ||
+    picture.do.kind === 'copy' ||
+    partsOf(picture.out.format).alpha
+  )
+    return null;
   const video = encodedVideo(recipe);
   const canKeep = video !== null && VIDEO[video.codec].transparentIn.includes(recipe.container);
   return {

@@ -22,7 +22,7 @@ function repeat<Value>(value: Value, times: number): Value[] {
 
 function pictureOf(changes: Partial<MeasuredPicture> = {}): MeasuredPicture {
   const fields = { progressive: 40, topFirst: 0, bottomFirst: 0, undetermined: 5 };
-  return { black: [], difference: [], change: [], bits: [], fields, bars: [], damaged: [], ...changes };
+  return { black: [], difference: [], change: [], bits: [], fields, bars: [], opaque: null, damaged: [], ...changes };
 }
 
 function soundOf(changes: Partial<MeasuredSound> = {}): MeasuredSound {
@@ -37,6 +37,19 @@ function soundOf(changes: Partial<MeasuredSound> = {}): MeasuredSound {
     ...changes,
   };
 }
+
+describe('a picture with transparency', () => {
+  const opaqueOf = (...parts: (boolean | null)[]) => {
+    const stretches = parts.map((opaque, at) => ({ inFrame: at * 10, picture: pictureOf({ opaque }), sound: null }));
+    return concludeFindings(stretches, PAL, PAL_CLOCK).opaque;
+  };
+
+  it('is opaque when every stretch of it is, and not known while one does not say', () => {
+    expect(opaqueOf(true, true)).toBe(true);
+    expect(opaqueOf(true, false)).toBe(false);
+    expect(opaqueOf(true, null)).toBeNull();
+  });
+});
 
 describe('runs', () => {
   it('include their last position and leave out what is too short', () => {

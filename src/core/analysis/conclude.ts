@@ -23,6 +23,8 @@ import {
 export interface Findings {
   readonly scan: Scan | null;
   readonly bars: Edges | null;
+  /** Whether every pixel of a picture with transparency is opaque all the same. */
+  readonly opaque: boolean | null;
   readonly black: readonly Portion[];
   readonly frozen: readonly Portion[];
   readonly silence: readonly Silence[];
@@ -67,6 +69,7 @@ export function concludeFindings(stretches: readonly MeasuredStretch[], rate: Ra
   return {
     scan: picture && judgeScan(picture.fields),
     bars: picture && judgeBars(picture.bars),
+    opaque: picture && picture.opaque,
     black: picture ? findBlack(picture, clock) : [],
     frozen: picture ? findFrozen(picture, clock) : [],
     silence: sound ? findSilence(sound) : [],
@@ -117,6 +120,8 @@ function joinPictures(parts: readonly MeasuredPicture[]): MeasuredPicture | null
       undetermined: total('undetermined'),
     },
     bars: parts.flatMap((part) => part.bars),
+    // What was measured before 0.17 says nothing of it.
+    opaque: parts.every((part) => typeof part.opaque === 'boolean') ? parts.every((part) => part.opaque) : null,
     damaged: parts.flatMap((part) => part.damaged),
   };
 }

@@ -27,6 +27,8 @@ export interface MeasuredPicture {
   readonly fields: FieldTally;
   /** Of frames sampled along the stretch that are not black: rows and columns below a low and a higher luma. */
   readonly bars: readonly { readonly dark: Edges; readonly dim: Edges }[];
+  /** Of a picture with transparency, whether every pixel of it is opaque all the same; null of others. */
+  readonly opaque: boolean | null;
   /** Frames that did not decode cleanly, from the programme's start. */
   readonly damaged: readonly number[];
 }

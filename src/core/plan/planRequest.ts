@@ -8,7 +8,7 @@ import type { FrameClock } from '../timing/frameClock.ts';
 import type { VideoCodec } from '../video/codecs.ts';
 
 /** As much of what the analysis found as plans are judged by. */
-export type Found = Pick<Findings, 'scan' | 'loudness'>;
+export type Found = Pick<Findings, 'scan' | 'loudness' | 'opaque'>;
 
 /** What a plan is made from. */
 export interface PlanRequest {

@@ -2,7 +2,7 @@ import type { AnalysisStretch } from '../../core/analysis/planAnalysis.ts';
 import type { Colour } from '../../core/programme/colour.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import type { Rational } from '../../core/timing/rational.ts';
-import { inputFrom } from './input.ts';
+import { decoderOf, inputFrom } from './input.ts';
 import { skipFilters } from '../filters/picture.ts';
 import { heardSound } from '../filters/sound.ts';
 import { renderScale } from '../filters/scale.ts';
@@ -18,6 +18,8 @@ export interface AnalysisRequest {
     readonly size: FrameSize;
     readonly colour: Colour;
     readonly range: 'limited' | 'full';
+    /** The engine's name of the codec, where the picture has transparency. */
+    readonly transparentBy: string | null;
     /** Frames from one small picture to the next; they are written to the working folder as `AnalysisPictures` says. */
     readonly pictureInterval: number;
   } | null;
@@ -62,7 +64,7 @@ export function analyseArguments(request: AnalysisRequest): string[] {
   const soundStart = (sound?.startSeconds ?? 0) + stretch.startSeconds - stretch.leadSeconds;
   return [
     ...['-hide_banner', '-nostdin', '-y', '-nostats', '-loglevel', 'repeat+info'],
-    ...(picture ? inputFrom(source, stretch.opening.atSeconds) : []),
+    ...(picture ? [...decoderOf(picture.transparentBy), ...inputFrom(source, stretch.opening.atSeconds)] : []),
     ...(sound ? inputFrom(source, soundStart) : []),
     ...['-filter_complex', graphs.join(';')],
     ...(picture ? pictureOutputs(picture.frameRate) : []),
@@ -86,8 +88,10 @@ function pictureGraph(picture: NonNullable<AnalysisRequest['picture']>, stretch:
   });
   const frames = `trim=end_frame=${leadFrames + stretch.frameCount}`;
   const opened = [...skipFilters(stretch.opening), frames, exactTiming(picture.frameRate)];
+  const hasAlpha = picture.transparentBy !== null;
   return [
-    `[0:${picture.streamIndex}]${opened.join(',')},split=3[all][close][rows]`,
+    `[0:${picture.streamIndex}]${opened.join(',')},split=${hasAlpha ? 4 : 3}[all][close][rows]${hasAlpha ? '[veil]' : ''}`,
+    ...(hasAlpha ? [`[veil]${OPAQUE}`] : []),
     `[all]scale=w=${GAUGE_WIDTH}:h=${evenHeight(picture.size, GAUGE_WIDTH)}:flags=fast_bilinear:in_range=${picture.range === 'full' ? 'pc' : 'tv'}:out_range=tv,format=yuv420p,split=3[gauge][glance][small]`,
     `[gauge]${afterLead}null[gauged]`,
     `[glance]scale=w=${GLANCE_WIDTH}:h=${evenHeight(picture.size, GLANCE_WIDTH)}:flags=fast_bilinear,blackframe=amount=0:threshold=${BLACK_LUMA},scdet=t=100,metadata@frame=print,nullsink`,
@@ -96,6 +100,10 @@ function pictureGraph(picture: NonNullable<AnalysisRequest['picture']>, stretch:
     `[rows]${afterLead}select=not(mod(n\\,${edgeInterval(stretch, picture.frameRate)})),format=yuv420p,${edges(19)},metadata@dark=print,${edges(24)},metadata@dim=print,nullsink`,
   ];
 }
+
+/** Where nothing is transparent the picture of what is missing is black throughout, but for a step or two that coding leaves. */
+const OPAQUE =
+  'alphaextract,format=gray,negate,blackframe=amount=0:threshold=3,metadata@clear=print:key=lavfi.blackframe.pblack,nullsink';
 
 /** Frames from one look at the edges to the next: a second, and less in short clips, where a second would be too few. */
 export function edgeInterval(stretch: AnalysisStretch, rate: Rational): number {

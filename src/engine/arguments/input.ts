@@ -50,8 +50,12 @@ export function inputPortion(path: string, { opening, transparentBy }: PictureSo
   return [...decoder, '-t', opening.seconds.toFixed(6), ...inputFrom(path, opening.atSeconds)];
 }
 
-/** Some codecs' transparency is read by their encoder's own library alone. */
-function decoderOf(codec: string | undefined): string[] {
+/**
+ * Options before an input: some codecs' transparency is read by their encoder's own library alone.
+ *
+ * @param codec - The engine's name of a codec whose transparency is wanted.
+ */
+export function decoderOf(codec: string | null | undefined): string[] {
   const decoder = codec && isRated(codec) ? ENCODERS[codec].transparentDecoder : undefined;
   return decoder ? ['-c:v', decoder] : [];
 }

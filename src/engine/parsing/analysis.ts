@@ -9,7 +9,7 @@ import { FIELD_BURST, FIELD_BURST_LEAD } from '../arguments/analyse.ts';
 const DAMAGE =
   /corrupt decoded frame|error while decoding|concealing \d+|Invalid data found when processing input|Error submitting packet|Error splitting the input/i;
 
-const LINE = /^\[a?metadata@(frame|field|dark|dim|sound) @ [^\]]+\] (?:frame:(\d+)|lavfi\.(\S+?)=(\S+))/;
+const LINE = /^\[a?metadata@(frame|field|dark|dim|clear|sound) @ [^\]]+\] (?:frame:(\d+)|lavfi\.(\S+?)=(\S+))/;
 
 /** Where silence is written as minus infinity. */
 const FLOOR_DB = -120;
@@ -35,6 +35,7 @@ export function createAnalysisReader(stretch: AnalysisStretch, channels: number)
   const frames: Record<string, number>[] = [];
   const dark: Record<string, number>[] = [];
   const dim: Record<string, number>[] = [];
+  const clear: Record<string, number>[] = [];
   const steps: Record<string, number>[] = [];
   const fields = { progressive: 0, topFirst: 0, bottomFirst: 0, undetermined: 0 };
   const damaged = new Set<number>();
@@ -42,7 +43,7 @@ export function createAnalysisReader(stretch: AnalysisStretch, channels: number)
   let fieldFrame = 0;
   const leadSteps = Math.round(stretch.leadSeconds / SOUND_STEP_SECONDS);
 
-  const lists: Readonly<Record<string, Record<string, number>[]>> = { frame: frames, dark, dim, sound: steps };
+  const lists: Readonly<Record<string, Record<string, number>[]>> = { frame: frames, dark, dim, clear, sound: steps };
 
   const begin = (kind: string, frame: number) => {
     if (kind === 'field') fieldFrame = frame;
@@ -100,6 +101,7 @@ export function createAnalysisReader(stretch: AnalysisStretch, channels: number)
           const [low, high] = [barsOf(edge, size), barsOf(dim[sample] ?? {}, size)];
           return low && high ? [{ dark: low, dim: high }] : [];
         }),
+        opaque: clear.length === 0 ? null : clear.every((frame) => frame['blackframe.pblack'] === 100),
         damaged: Array.from(damaged),
       };
     },

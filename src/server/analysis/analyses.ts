@@ -73,6 +73,7 @@ export async function viewAnalysis(
     costSeconds: row?.state === 'done' ? row.cost_seconds : null,
     scan: findings?.scan ?? null,
     bars: findings?.bars ?? null,
+    opaque: findings?.opaque ?? null,
     frameRateMode: facts.video ? (facts.video.constantRate ? 'constant' : 'variable') : null,
     black: findings && facts.video ? findings.black : null,
     frozen: findings && facts.video ? findings.frozen : null,

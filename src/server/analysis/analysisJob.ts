@@ -182,6 +182,7 @@ function pictureOf(facts: ProgrammeFacts, plan: AnalysisPlan): AnalysisRequest['
       size: { width: facts.width, height: facts.height },
       colour: assumeColour(video.colour, facts.height),
       range: video.colour.range ?? 'limited',
+      transparentBy: video.alpha ? video.codec : null,
       pictureInterval: plan.pictureInterval,
     }
   );

@@ -48,7 +48,7 @@ export const FIND_ANALYSIS = `SELECT state, problem, findings, cost_seconds FROM
 export const FIND_WHOLE_FINDINGS = `
   SELECT findings || series AS findings FROM analysis WHERE programme_id = $1 AND findings IS NOT NULL`;
 
-export const FIND_FOUND = `SELECT findings->'scan' AS scan, findings->'loudness' AS loudness FROM analysis WHERE programme_id = $1`;
+export const FIND_FOUND = `SELECT findings->'scan' AS scan, findings->'loudness' AS loudness, findings->'opaque' AS opaque FROM analysis WHERE programme_id = $1`;
 
 /** Programmes that nobody has asked an analysis for. */
 export const PROGRAMMES_NOT_ANALYSED = `

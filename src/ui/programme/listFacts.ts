@@ -95,7 +95,7 @@ function pictureFacts(programme: ProgrammeView, video: VideoFacts, analysis: Ana
     ['Range', colour.range ?? NOT_TAGGED],
     ['HDR metadata', light ? nameLight(light) : 'none'],
     ['Rotation', video.rotation === 0 ? 'none' : `${video.rotation}° clockwise, by tag`],
-    ['Alpha', video.alpha ? 'yes' : 'no'],
+    ['Alpha', video.alpha ? (analysis?.opaque ? 'yes, opaque throughout' : 'yes') : 'no'],
     ['Average rate', video.bitsPerSecond === null ? 'unknown' : formatRate(video.bitsPerSecond)],
     ['Bits per pixel', bitsPerPixel ? bitsPerPixel.toFixed(3) : 'unknown'],
     ['Reordering', video.reordering === 0 ? 'none' : `${video.reordering} frames held back`],
