@@ -272,6 +272,14 @@ export interface HardwareView {
   }[];
 }
 
+/** Captions that go with a rendition. */
+export interface CaptionView {
+  /** The language, or the name of a file beside the master. */
+  readonly label: string;
+  /** Whether they can be handed over as text. */
+  readonly isText: boolean;
+}
+
 /** What the analysis of a programme found so far; null for what was not measured. */
 export interface AnalysisView {
   readonly state: 'waiting' | 'running' | 'done' | 'failed';

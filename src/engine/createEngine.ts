@@ -4,6 +4,7 @@ import { quickGroupsArguments } from './arguments/quickGroups.ts';
 import type { Engine, HardwareEncoder } from './engine.ts';
 import { createQuickGroupReader } from './parsing/quickGroups.ts';
 import { analyse } from './runs/analyse.ts';
+import { readCaptions } from './runs/captions.ts';
 import { copySounds } from './runs/copySounds.ts';
 import { encode } from './runs/encode.ts';
 import { encodeSounds } from './runs/encodeSounds.ts';
@@ -58,6 +59,7 @@ export function createEngine(paths: EnginePaths): Engine {
     analyse: (request, options) => analyse(paths, request, options),
     measureLoudness: (file, track, signal) => measureLoudness(paths, file, track, signal),
     compare: (master, results, options) => comparePictures(paths, threads, master, results, options),
+    captions: (source, signal) => readCaptions(paths, source, signal),
     standIn: (request, signal) => makeStandIn(paths, request, signal),
     still: (request, signal) => takeFrame(paths, request, signal),
     rawFrames: (requests, signal) => takeRawFrames(paths, requests, signal),

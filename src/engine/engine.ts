@@ -18,6 +18,7 @@ import type { SoundLevel } from '../core/sound/loudness.ts';
 import type { PictureFiles, PictureWay } from './arguments/encode.ts';
 import type { PictureRun } from './encoders/encoder.ts';
 import type { HardwareKind } from './encoders/hardware.ts';
+import type { CaptionSource } from './arguments/captions.ts';
 import type { CopyRequest, SoundCopy } from './arguments/copy.ts';
 import type { QuickGroupsRequest } from './arguments/quickGroups.ts';
 import type { ComparedResult } from './arguments/compare.ts';
@@ -186,6 +187,8 @@ export interface Engine {
     results: readonly [ComparedResult, ...ComparedResult[]],
     options: RunOptions,
   ): Promise<readonly (readonly PairMeasures[])[]>;
+  /** @returns Captions as WebVTT, by the clock of their file. */
+  captions(source: CaptionSource, signal?: AbortSignal): Promise<string>;
   /** @returns One piece of a light copy, a fragmented MP4. */
   standIn(request: StandInRequest, signal?: AbortSignal): Promise<Buffer>;
   /** @returns PNG bytes. */

@@ -16,6 +16,7 @@ export type EngineErrorCode =
   | 'destination-gone'
   | 'frame-outside'
   | 'frame-unreadable'
+  | 'captions-unreadable'
   | 'memory-limit'
   | 'engine-silent'
   | 'engine-killed'

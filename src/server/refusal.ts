@@ -31,6 +31,8 @@ const STATUS = {
   'file-unreadable': 422,
   'frame-outside': 422,
   'frame-unreadable': 422,
+  'captions-unreadable': 422,
+  'captions-are-pictures': 422,
   'memory-limit': 422,
   'engine-silent': 422,
   'engine-killed': 503,

@@ -122,6 +122,7 @@ export function createFakeEngine(): Engine {
     compare: (_, results) => Promise.resolve(results.map(({ picture }) => framesOf(picture, COMPARED))),
     standIn: () => Promise.resolve(GREY),
     still: () => Promise.resolve(GREY),
+    captions: () => Promise.resolve('WEBVTT\n'),
     rawFrames: (requests) => Promise.resolve(requests.map(() => GREY)),
   };
 }

@@ -1,6 +1,7 @@
 import type { MachineSpeeds } from '../../core/forecast/encodeTime.ts';
 import type { RenditionRequest } from '../../contract/recipe.ts';
 import type {
+  CaptionView,
   AnalysisView,
   ErrorBody,
   ForgottenView,
@@ -196,6 +197,7 @@ export const api = {
     ),
   /** What was found in its master that a rendition has as well. */
   advisoriesOf: (id: string) => call<readonly Advisory[]>(`renditions/${id}/advisories`),
+  captionsOf: (id: string) => call<readonly CaptionView[]>(`renditions/${id}/captions`),
   scenesOf: (id: string) => call<{ readonly scenes: readonly SceneQuality[] }>(`renditions/${id}/scenes`),
   qualities: async (id: string): Promise<string> => (await fetch(`/api/renditions/${id}/quality.csv`)).text(),
 };
@@ -208,6 +210,8 @@ export const fileOfProgramme = (id: string) => `/api/programmes/${id}/file`;
 export const standInPiece = (id: string, number: number) => `/api/programmes/${id}/standin/${number}`;
 
 export const stripPicture = (id: string, number: number) => `/api/programmes/${id}/strips/${number}`;
+
+export const captionsFile = (id: string, number: number) => `/api/renditions/${id}/captions/${number}`;
 
 export const masterOfRendition = (id: string, frame: number) => `/api/renditions/${id}/master/${frame}`;
 

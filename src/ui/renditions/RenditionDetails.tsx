@@ -4,6 +4,7 @@ import { useRendition } from '../hooks/queries.ts';
 import { formatExactBytes } from '../kit/format.ts';
 import { Disclosure } from '../kit/Disclosure.tsx';
 import { Notice } from '../kit/Notice.tsx';
+import { Captions } from './Captions.tsx';
 import { FillStrip } from './FillStrip.tsx';
 import { Numbers } from './Numbers.tsx';
 import { PlayResult } from './PlayResult.tsx';
@@ -46,6 +47,7 @@ export function RenditionDetails({ id }: { readonly id: string }) {
       {quality?.closer && <Numbers rendition={rendition} closer={quality.closer} />}
       {fill?.groups && <FillStrip groups={fill.groups} />}
       {rendition.hasFile && <PlayResult rendition={rendition} />}
+      {rendition.hasFile && <Captions id={id} />}
       {quality && (
         <p className="text-quiet text-sm">
           Measured at the master’s frame size, scaled with {quality.scaler}. The file is {rendition.path}.

@@ -7,7 +7,7 @@ import { sayDecibels } from '../../core/quality/sayQuality.ts';
 import { formatBytes } from '../kit/format.ts';
 import { CapLine, DASHES, QualityAxis, SHAPES, SizeAxis, SYMBOLS } from './axes.tsx';
 import { curvesOf, type Mark } from './curves.ts';
-import { evenTicks } from './evenTicks.ts';
+import { evenTicks, qualityTicks } from './evenTicks.ts';
 
 /** Size across, quality up: each result a mark, a curve per codec and frame size, the newest cap a line. */
 export function SizeQualityScale({ renditions }: { readonly renditions: readonly RenditionSummary[] }) {
@@ -16,8 +16,10 @@ export function SizeQualityScale({ renditions }: { readonly renditions: readonly
   const cap = renditions.map(({ outline }) => outline.capBytes).findLast((value) => value !== null) ?? null;
   const marks = [...curves.values()].flat();
   const sizes = evenTicks(0, Math.max(cap ?? 0, ...marks.map(({ bytes }) => bytes)), 6);
-  const decibels = marks.map((mark) => mark.decibels);
-  const qualities = evenTicks(Math.min(...decibels), Math.max(...decibels), 5);
+  const qualities = qualityTicks(
+    marks.map(({ decibels }) => decibels),
+    5,
+  );
   return (
     <figure className="mt-5 max-w-[60rem] 2xl:max-w-none" data-testid="scale">
       <figcaption className="mb-1">Size against quality</figcaption>

@@ -15,3 +15,13 @@ export function evenTicks(least: number, most: number, about: number): number[] 
   // Multiplied, not added up, and rounded off: floating point must not show in a label.
   return Array.from({ length: last - first + 1 }, (_, index) => Number(((first + index) * step).toPrecision(12)));
 }
+
+/** In dB; what lies nearer together nobody sees. */
+const LEAST_SPAN = 1;
+
+/** Marks of an axis of qualities, in dB: at least a decibel, so that a single result does not look like a world of differences. */
+export function qualityTicks(decibels: readonly number[], about: number): number[] {
+  const [least, most] = [Math.min(...decibels), Math.max(...decibels)];
+  const missing = Math.max(0, LEAST_SPAN - (most - least)) / 2;
+  return evenTicks(least - missing, most + missing, about);
+}

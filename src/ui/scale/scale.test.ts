@@ -2,13 +2,18 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { RenditionSummary } from '../../contract/views.ts';
 import { curvesOf } from './curves.ts';
-import { evenTicks } from './evenTicks.ts';
+import { evenTicks, qualityTicks } from './evenTicks.ts';
 
 describe('ticks of an axis', () => {
   it('are round', () => {
     expect(evenTicks(0, 47_000_000, 5)).toEqual([0, 10e6, 20e6, 30e6, 40e6, 50e6]);
     expect(evenTicks(0.941, 0.988, 5)).toEqual([0.94, 0.95, 0.96, 0.97, 0.98, 0.99]);
     expect(evenTicks(1, 1, 4).length).toBeGreaterThanOrEqual(2);
+  });
+
+  it('of qualities are a decibel apart at least', () => {
+    expect(qualityTicks([17.7561], 5)).toEqual([17.2, 17.4, 17.6, 17.8, 18, 18.2, 18.4]);
+    expect(qualityTicks([12, 19], 5)).toEqual(evenTicks(12, 19, 5));
   });
 
   it('stand at even distances and span what they should', () => {

@@ -14,7 +14,7 @@ import { nameCurve } from '../../core/scale/explain.ts';
 import { Button } from '../kit/Button.tsx';
 import { formatBytes, roundToRead } from '../kit/format.ts';
 import { CapLine, CeilingLine, DASHES, QualityAxis, SHAPES, SizeAxis, SYMBOLS } from '../scale/axes.tsx';
-import { evenTicks } from '../scale/evenTicks.ts';
+import { evenTicks, qualityTicks } from '../scale/evenTicks.ts';
 import { CapHandle } from './CapHandle.tsx';
 import { savePicture } from './savePicture.ts';
 import { triedOf } from './triedOf.ts';
@@ -46,7 +46,7 @@ export function TriedScale({ curves, measure, onMeasure, cap, ceilings, recipe, 
   const points = curves.flatMap((curve) => curve.points);
   const ticks = sizeTicks(points, cap, isLog);
   const values = points.map(({ value }) => value);
-  const qualities = evenTicks(Math.min(...values), Math.max(...values), 6);
+  const qualities = qualityTicks(values, 6);
   return (
     <figure ref={figure} className="mt-3 max-w-[60rem] 2xl:max-w-none" data-testid="tried-scale">
       <Heading measure={measure} onMeasure={onMeasure} isLog={isLog} onLog={setLog} />

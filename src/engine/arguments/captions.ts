@@ -1,0 +1,24 @@
+import { inputArguments } from './input.ts';
+
+/** Where captions are read: a stream of a master, or a file of nothing else. */
+export interface CaptionSource {
+  /** Absolute. */
+  readonly path: string;
+  /** Position of the stream in a master; null for a file of captions. */
+  readonly stream: number | null;
+}
+
+/** Kinds of file that hold captions alone. */
+const CAPTION_FORMATS = 'srt,webvtt,ass';
+
+/** Arguments that write captions as WebVTT to standard output, by the clock of their file. */
+export function captionArguments({ path, stream }: CaptionSource): string[] {
+  const input =
+    stream === null
+      ? ['-protocol_whitelist', 'file', '-format_whitelist', CAPTION_FORMATS, '-i', `file:${path}`]
+      : inputArguments(path);
+  return [
+    ...['-hide_banner', '-nostdin', '-loglevel', 'error', ...input],
+    ...['-map', stream === null ? '0:s:0' : `0:${stream}`, '-c:s', 'webvtt', '-f', 'webvtt', 'pipe:1'],
+  ];
+}

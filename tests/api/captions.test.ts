@@ -1,0 +1,82 @@
+import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { AnalysisView, CaptionView, ErrorBody, RenditionView } from '../../src/contract/views.ts';
+import { draw, makeFolder } from '../support/footage.ts';
+import { makeFolders, startServer, type TestServer } from '../support/server.ts';
+
+const folders = makeFolders();
+const inMedia = (name: string) => path.join(folders.media, name);
+let server: TestServer;
+let programmeId: string;
+
+const srt = (cues: readonly (readonly [from: string, to: string, text: string])[]) =>
+  cues.map(([from, to, text], at) => `${at + 1}\n00:00:0${from} --> 00:00:0${to}\n${text}\n`).join('\n');
+
+beforeAll(async () => {
+  mkdirSync(folders.media, { recursive: true });
+  const scratch = makeFolder();
+  const german = path.join(scratch, 'de.srt');
+  writeFileSync(
+    german,
+    srt([
+      ['0,000', '1,000', 'Guten Tag'],
+      ['1,500', '3,000', 'und <i>willkommen</i>'],
+      ['3,500', '3,900', 'Ende'],
+    ]),
+  );
+  draw(inMedia('talk.mkv'), [
+    ...['-f', 'lavfi', '-i', 'testsrc2=s=160x90:r=25:d=4', '-i', german, '-map', '0', '-map', '1'],
+    ...['-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-c:s', 'subrip', '-metadata:s:s:0', 'language=ger'],
+  ]);
+  writeFileSync(inMedia('talk.vtt'), 'WEBVTT\n\n00:02.000 --> 00:02.500 line:10%\nÜber allem\n');
+  server = await startServer(folders);
+  programmeId = (await server.takeIn(inMedia('talk.mkv'))).id;
+});
+afterAll(() => server.end('SIGTERM'));
+
+async function render(order: object): Promise<RenditionView> {
+  const { body } = await server.call<RenditionView>('POST', 'renditions', { programmeId, ...order });
+  return server.waitFor(body.id);
+}
+
+const VIDEO = { codec: 'h264', effort: 'fast', rate: { mode: 'quality', value: 30 } };
+
+const fileOf = async (id: string, number: number) => {
+  const response = await fetch(`${server.address}/api/renditions/${id}/captions/${number}`);
+  return {
+    type: response.headers.get('content-type'),
+    name: response.headers.get('content-disposition'),
+    text: await response.text(),
+  };
+};
+
+describe('captions of a master', () => {
+  it('go beside a rendition, cut to its portion, whether they lie inside it or in a file of their own', async () => {
+    const made = await render({ recipe: { video: VIDEO, audio: null }, portion: { inFrame: 50, outFrame: 94 } });
+    expect(made.state).toBe('done');
+    const { body } = await server.call<CaptionView[]>('GET', `renditions/${made.id}/captions`);
+    expect(body).toEqual([
+      { label: 'German', isText: true },
+      { label: 'talk.vtt', isText: true },
+    ]);
+    const inside = await fileOf(made.id, 0);
+    expect(inside.type).toBe('text/vtt; charset=utf-8');
+    expect(decodeURIComponent(inside.name ?? '')).toMatch(/talk.*\.ger\.vtt$/);
+    expect(inside.text).toBe(
+      'WEBVTT\n\n00:00:00.000 --> 00:00:01.000\nund <i>willkommen</i>\n\n00:00:01.500 --> 00:00:01.800\nEnde\n',
+    );
+    expect((await fileOf(made.id, 1)).text).toBe('WEBVTT\n\n00:00:00.000 --> 00:00:00.500 line:10%\nÜber allem\n');
+    rmSync(inMedia('talk.vtt'));
+    expect(await server.call<ErrorBody>('GET', `renditions/${made.id}/captions/1`)).toMatchObject({
+      body: { error: { code: 'file-not-there' } },
+    });
+    const missing = await server.call<ErrorBody>('GET', `renditions/${made.id}/captions/2`);
+    expect(missing).toMatchObject({ status: 404, body: { error: { code: 'not-found' } } });
+  });
+
+  it('are told of on the page of their programme, since renditions have none inside', async () => {
+    const { body } = await server.call<AnalysisView>('GET', `programmes/${programmeId}/analysis`);
+    expect(body.advisories.map(({ code }) => code)).toContain('captions-left-out');
+  });
+});
