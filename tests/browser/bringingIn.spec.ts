@@ -156,9 +156,10 @@ test('two tracks of one channel are left and right, and one alone is told of', a
   await expect(page.getByTestId('recipe-changes')).toHaveCount(0);
 });
 
-test('a file that is small already is copied by key', async ({ page }) => {
+test('a file that is small already is copied by key, and its captions go beside it', async ({ page }) => {
   const extra = ['-c:a', 'aac', '-pix_fmt', 'yuv420p', '-crf', '24'];
   drawMaster(inMedia('small.mp4'), { seconds: 2, grain: 4, extra });
+  writeFileSync(inMedia('small.srt'), '1\n00:00:00,500 --> 00:00:01,000\nGood evening\n');
   await server.takeIn(inMedia('small.mp4'));
   await open(page, 'small.mp4');
   await page.getByRole('button', { name: /Copy its streams/ }).click();
@@ -169,6 +170,12 @@ test('a file that is small already is copied by key', async ({ page }) => {
   await page.keyboard.press('q');
   const row = page.getByRole('row', { name: /small 320x180 h264/ });
   await expect(row).toContainText('identical');
+  await row.getByRole('button', { name: /^Checks of/ }).click();
+  const coming = page.waitForEvent('download');
+  await page.getByTestId('captions').getByRole('link', { name: 'small.srt' }).click();
+  const captions = await coming;
+  expect(captions.suggestedFilename()).toBe('small 320x180 h264.vtt');
+  expect(readFileSync(await captions.path(), 'utf8')).toBe('WEBVTT\n\n00:00:00.500 --> 00:00:01.000\nGood evening\n');
   await page.getByRole('button', { name: /Codec of the picture/ }).click();
   await page.getByRole('radio', { name: /^H\.264/ }).click();
   await expect(page.getByTestId('order-line')).toContainText('in H.264');

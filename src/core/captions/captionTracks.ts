@@ -4,7 +4,7 @@ import type { ProgrammeFacts } from '../programme/facts.ts';
 export interface CaptionTrack {
   /** For people: the language, or the name of the file. */
   readonly label: string;
-  /** In letters for a file's name: `deu`, or `2` for the second that names no language. */
+  /** For a file's name: `deu`, or `2` for the second that names no language; empty for the first file beside. */
   readonly mark: string;
   /** Position of the stream in the master, or the name of a file beside it. */
   readonly from: { readonly stream: number } | { readonly file: string };
@@ -46,7 +46,12 @@ export function captionTracks({ captions, sidecars }: Pick<ProgrammeFacts, 'capt
     };
   });
   const beside = sidecars.map((file, number): CaptionTrack => {
-    return { label: file, mark: `beside-${number + 1}`, from: { file }, isText: TEXT_ENDING.test(file) };
+    return {
+      label: file,
+      mark: number === 0 ? '' : String(number + 1),
+      from: { file },
+      isText: TEXT_ENDING.test(file),
+    };
   });
   return [...inside, ...beside];
 }

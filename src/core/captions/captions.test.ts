@@ -67,8 +67,8 @@ describe('the captions of a programme', () => {
       { label: 'German', mark: 'deu', from: { stream: 2 }, isText: true },
       { label: 'German, 2', mark: 'deu-2', from: { stream: 3 }, isText: false },
       { label: 'captions 3', mark: '3', from: { stream: 4 }, isText: true },
-      { label: 'talk.srt', mark: 'beside-1', from: { file: 'talk.srt' }, isText: true },
-      { label: 'talk.stl', mark: 'beside-2', from: { file: 'talk.stl' }, isText: false },
+      { label: 'talk.srt', mark: '', from: { file: 'talk.srt' }, isText: true },
+      { label: 'talk.stl', mark: '2', from: { file: 'talk.stl' }, isText: false },
     ]);
   });
 

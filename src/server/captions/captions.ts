@@ -49,7 +49,7 @@ export async function readCaptionFile(
   // What lies inside goes by the clock of the file, on which the picture may begin later.
   const offset = 'stream' in track.from ? (programme.facts.video?.startSeconds ?? 0) : 0;
   const content = writeCues(cutCues(cues, offset + startSeconds, seconds));
-  return { name: `${path.parse(output).name}.${track.mark}.vtt`, content };
+  return { name: [path.parse(output).name, track.mark, 'vtt'].filter(Boolean).join('.'), content };
 }
 
 async function readTrack(
