@@ -136,7 +136,8 @@ function recipeOf(codec: RatedCodec, rate: RateChoice, height: number): Recipe {
       bitDepth: null,
       loudness: null,
       tracks: [0],
-      mixed: false, joined: false,
+      mixed: false,
+      joined: false,
     },
   };
 }
