@@ -1,4 +1,4 @@
-import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { AnalysisView, CaptionView, ErrorBody, RenditionView } from '../../src/contract/views.ts';
@@ -67,6 +67,10 @@ describe('captions of a master', () => {
       'WEBVTT\n\n00:00:00.000 --> 00:00:01.000\nund <i>willkommen</i>\n\n00:00:01.500 --> 00:00:01.800\nEnde\n',
     );
     expect((await fileOf(made.id, 1)).text).toBe('WEBVTT\n\n00:00:00.000 --> 00:00:00.500 line:10%\nÜber allem\n');
+    truncateSync(inMedia('talk.vtt'), 60_000_000);
+    expect(await server.call<ErrorBody>('GET', `renditions/${made.id}/captions/1`)).toMatchObject({
+      body: { error: { code: 'captions-unreadable' } },
+    });
     rmSync(inMedia('talk.vtt'));
     expect(await server.call<ErrorBody>('GET', `renditions/${made.id}/captions/1`)).toMatchObject({
       body: { error: { code: 'file-not-there' } },

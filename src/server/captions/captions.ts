@@ -1,4 +1,4 @@
-import { readFile } from 'node:fs/promises';
+import { readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { CaptionView } from '../../contract/views.ts';
 import { captionTracks, type CaptionTrack } from '../../core/captions/captionTracks.ts';
@@ -52,6 +52,9 @@ export async function readCaptionFile(
   return { name: [path.parse(output).name, track.mark, 'vtt'].filter(Boolean).join('.'), content };
 }
 
+/** A day of captions is a few megabytes. */
+const MOST_BYTES = 50_000_000;
+
 async function readTrack(
   { engine }: Context,
   programme: ProgrammeRow,
@@ -63,13 +66,17 @@ async function readTrack(
     return withMaster(identityOf(programme), (source) => engine.captions({ path: source, stream }, signal));
   }
   const beside = path.join(path.dirname(programme.path), from.file);
-  const content = await readFile(/* turbopackIgnore: true */ beside, 'utf8').catch(() => null);
-  if (content === null) {
+  const about = await stat(/* turbopackIgnore: true */ beside).catch(() => null);
+  if (!about?.isFile()) {
     throw new Refusal(
       'file-not-there',
       `${from.file} is no longer beside the master; put it back, or look at the master again.`,
     );
   }
+  if (about.size > MOST_BYTES) {
+    throw new Refusal('captions-unreadable', `${from.file} is far larger than captions are; look at what is in it.`);
+  }
   // What is WebVTT already keeps where it is shown, which the engine forgets.
-  return from.file.toLowerCase().endsWith('.vtt') ? content : engine.captions({ path: beside, stream: null }, signal);
+  if (from.file.toLowerCase().endsWith('.vtt')) return readFile(/* turbopackIgnore: true */ beside, 'utf8');
+  return engine.captions({ path: beside, stream: null }, signal);
 }
