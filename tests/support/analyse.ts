@@ -1,7 +1,7 @@
 import { statSync } from 'node:fs';
 import { concludeFindings, type Findings } from '../../src/core/analysis/conclude.ts';
 import { planAnalysis, type AnalysisStretch } from '../../src/core/analysis/planAnalysis.ts';
-import { heardTracks } from '../../src/core/programme/channelTracks.ts';
+import { listenTo } from '../../src/core/programme/channelTracks.ts';
 import { assumeColour } from '../../src/core/programme/colour.ts';
 import type { ProgrammeFacts } from '../../src/core/programme/facts.ts';
 import { programmeClock } from '../../src/core/programme/programmeClock.ts';
@@ -42,10 +42,7 @@ export async function analyseFile(
   const plan = planAnalysis(facts, clock);
   const measured = [];
   for (const stretch of stretches?.(facts, clock) ?? plan.stretches) {
-    const { video, audio } = facts;
-    const heard = heardTracks(audio);
-    const [track] = heard;
-    const startSeconds = video?.startSeconds ?? track?.startSeconds ?? 0;
+    const { video } = facts;
     measured.push(
       await engine.analyse(
         {
@@ -60,13 +57,7 @@ export async function analyseFile(
             transparentBy: video.alpha ? video.codec : null,
             pictureInterval: plan.pictureInterval,
           },
-          sound: track
-            ? {
-                streamIndexes: heard.map(({ index }) => index),
-                startSeconds,
-                channels: heard.length > 1 ? heard.length : track.channels,
-              }
-            : null,
+          sound: listenTo(facts),
         },
         {
           isGentle: false,

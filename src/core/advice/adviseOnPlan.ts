@@ -4,7 +4,7 @@ import { COMMON_HEIGHTS } from '../geometry/frameSize.ts';
 import { isEncoded, pictureOf, soundsOf } from '../plan/encodePlan.ts';
 import { copiesPart } from '../plan/copiedPortion.ts';
 import { isColourTagged, isHighDynamicRange } from '../programme/colour.ts';
-import { encodedSound, fieldsOf, type EncodedSound, type Recipe } from '../recipe/recipe.ts';
+import { encodedSound, fieldsOf, takesTracks, type EncodedSound, type Recipe } from '../recipe/recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { kbpsRange, nominalLayout } from '../sound/definition.ts';
 import { firstGain, LUFS_RANGE, writeLevel } from '../sound/loudness.ts';
@@ -162,16 +162,16 @@ function* adviseOnLevel({ facts, recipe, found }: Planned): Generator<Advisory> 
 }
 
 /** Whether a sound is what was listened to. */
-function takesHeard({ tracks, joined }: EncodedSound, { audio }: ProgrammeFacts): boolean {
+function takesHeard(sound: EncodedSound, { audio }: ProgrammeFacts): boolean {
   if (audio.length === 0) return false;
   const channels = channelTracks(audio);
-  return joined === (channels !== null) && tracks.join(' ') === (channels ?? [0]).join(' ');
+  return sound.joined === (channels !== null) && takesTracks(sound, channels ?? [0]);
 }
 
 /** One channel of a sound, and the rest of it left out. */
 function adviseOnChannels(audio: NonNullable<Recipe['audio']>, facts: ProgrammeFacts): Advisory | null {
   const channels = channelTracks(facts.audio);
-  if (!channels || audio.tracks.join(' ') !== '0') return null;
+  if (!channels || !takesTracks(audio, [0])) return null;
   const left = channels.length === 2 ? 'the left channel; the right one' : 'the left channel; the others';
   return {
     code: 'channel-alone',

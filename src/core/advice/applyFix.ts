@@ -9,6 +9,7 @@ import {
   isRatedVideo,
   renditionSize,
   STARTING_RECIPE,
+  takesTracks,
   type EncodedSound,
   type EncodedVideo,
   type Recipe,
@@ -190,7 +191,7 @@ export function isApplied(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: 
       );
     case 'join': {
       const audio = encodedSound(recipe);
-      return audio?.joined === true && audio.tracks.join(' ') === fix.tracks.join(' ');
+      return audio?.joined === true && takesTracks(audio, fix.tracks);
     }
     case 'frame-rate':
       return JSON.stringify(recipe.time.frameRate) === JSON.stringify(fix.frameRate);

@@ -248,8 +248,8 @@ function* findJoinMisfits(facts: ProgrammeFacts, { tracks, channels, codec }: En
     const message = `Track ${wide + 1} has ${facts.audio[wide]?.channels} channels; only tracks of one channel each are joined. Mix them, or take each by itself.`;
     yield problem('tracks-not-joined', 'audio.tracks', message);
   }
-  const counts = Object.values(LAYOUT_CHANNELS).filter((count) => count > 1);
-  if (tracks.length > 1 && layoutOf(tracks.length) === null) {
+  if (layoutOf(tracks.length) === null) {
+    const counts = Object.values(LAYOUT_CHANNELS).filter((count) => count > 1);
     const message = `${joinWords(counts.map(String), 'or')} tracks are joined into one sound, and these are ${tracks.length}; take so many, or mix them.`;
     yield problem('tracks-not-joined', 'audio.tracks', message);
   }

@@ -1,4 +1,4 @@
-import type { AudioFacts } from './facts.ts';
+import type { AudioFacts, ProgrammeFacts } from './facts.ts';
 
 /** Tracks that begin, or end, further apart were not cut from one sound. */
 const APART_SECONDS = 0.1;
@@ -38,4 +38,25 @@ function isChannelBeside(first: AudioFacts, track: AudioFacts): boolean {
 /** The tracks that are heard as a programme's sound: the first, or those that are its channels. */
 export function heardTracks(audio: readonly AudioFacts[]): readonly AudioFacts[] {
   return channelTracks(audio)?.flatMap((index) => audio[index] ?? []) ?? audio.slice(0, 1);
+}
+
+/** A programme's sound as it is listened to. */
+export interface HeardSound {
+  /** Positions in the file: of one track, or of those of one channel each that are the channels of one sound. */
+  readonly streamIndexes: readonly number[];
+  /** Where the programme begins on the file's clock. */
+  readonly startSeconds: number;
+  readonly channels: number;
+}
+
+/** How a programme's sound is listened to; null where it has none. */
+export function listenTo({ video, audio }: Pick<ProgrammeFacts, 'video' | 'audio'>): HeardSound | null {
+  const tracks = heardTracks(audio);
+  const [track] = tracks;
+  if (!track) return null;
+  return {
+    streamIndexes: tracks.map(({ index }) => index),
+    startSeconds: video?.startSeconds ?? track.startSeconds,
+    channels: tracks.length > 1 ? tracks.length : track.channels,
+  };
 }

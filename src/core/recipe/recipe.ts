@@ -115,6 +115,11 @@ export interface CopiedSound {
   readonly tracks: readonly number[];
 }
 
+/** Whether a sound takes exactly some tracks. */
+export function takesTracks({ tracks }: EncodedSound | CopiedSound, wanted: readonly number[]): boolean {
+  return tracks.join(' ') === wanted.join(' ');
+}
+
 /** The master's own picture, untouched. */
 export interface CopiedPicture {
   readonly codec: 'copy';

@@ -18,6 +18,7 @@ import {
   OWN_PICTURE,
   renditionSize,
   STARTING_RECIPE,
+  takesTracks,
   type EncodedSound,
   type MasterVideo,
   type Recipe,
@@ -54,7 +55,7 @@ function suitFit(facts: ProgrammeFacts, picture: Recipe['picture']): Recipe['pic
 function suitSound({ audio, video }: Recipe, { audio: tracks }: Stored): Recipe['audio'] {
   // A file of sound alone stays one, and it is told that there is none.
   if (tracks.length === 0) return video ? null : audio;
-  if (!audio || isCopied(audio) || !takesFirst(audio)) return audio;
+  if (!audio || isCopied(audio) || isOneSound(audio) || !takesTracks(audio, [0])) return audio;
   const channels = channelTracks(tracks);
   if (channels) return { ...audio, tracks: channels, joined: true };
   return tracks[0]?.channels === 1 && audio.channels === 'stereo' ? inMono(audio) : audio;
@@ -65,10 +66,6 @@ function inMono(audio: EncodedSound): EncodedSound {
   if (audio.kbps === null || rate.kind === 'whole') return { ...audio, channels: 'mono' };
   const [least, most] = kbpsRange(rate, 'mono');
   return { ...audio, channels: 'mono', kbps: Math.min(most, Math.max(least, Math.round(audio.kbps / 2))) };
-}
-
-function takesFirst(sound: EncodedSound): boolean {
-  return sound.tracks.join(' ') === '0' && !isOneSound(sound);
 }
 
 /**

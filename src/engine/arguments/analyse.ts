@@ -1,4 +1,5 @@
 import type { AnalysisStretch } from '../../core/analysis/planAnalysis.ts';
+import type { HeardSound } from '../../core/programme/channelTracks.ts';
 import type { Colour } from '../../core/programme/colour.ts';
 import type { FrameSize } from '../../core/geometry/frameSize.ts';
 import type { Rational } from '../../core/timing/rational.ts';
@@ -23,13 +24,7 @@ export interface AnalysisRequest {
     /** Frames from one small picture to the next; they are written to the working folder as `AnalysisPictures` says. */
     readonly pictureInterval: number;
   } | null;
-  readonly sound: {
-    /** One track, or those of one channel each that are the channels of one sound. */
-    readonly streamIndexes: readonly number[];
-    /** Where the programme begins on the file's clock. */
-    readonly startSeconds: number;
-    readonly channels: number;
-  } | null;
+  readonly sound: HeardSound | null;
 }
 
 /** Small pictures in the working folder, numbered from 1. */
@@ -141,11 +136,7 @@ function pictureOutputs(rate: Rational): string[] {
   ];
 }
 
-function soundGraph(
-  { streamIndexes, channels }: NonNullable<AnalysisRequest['sound']>,
-  stretch: AnalysisStretch,
-  input: number,
-): string {
+function soundGraph({ streamIndexes, channels }: HeardSound, stretch: AnalysisStretch, input: number): string {
   const end = (stretch.leadSeconds + stretch.seconds).toFixed(6);
   const pair =
     channels >= 2
@@ -154,7 +145,7 @@ function soundGraph(
   return [
     heardSound(
       streamIndexes.map((stream) => `${input}:${stream}`),
-      'aresample=async=1:first_pts=0',
+      ['aresample=async=1:first_pts=0'],
     ),
     `atrim=end=${end}`,
     'ebur128=metadata=1:peak=true:framelog=verbose',

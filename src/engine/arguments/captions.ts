@@ -1,4 +1,5 @@
 import { inputArguments } from './input.ts';
+import { QUIETLY } from './progress.ts';
 
 /** Where captions are read: a stream of a master, or a file of nothing else. */
 export interface CaptionSource {
@@ -18,7 +19,7 @@ export function captionArguments({ path, stream }: CaptionSource): string[] {
       ? ['-protocol_whitelist', 'file', '-format_whitelist', CAPTION_FORMATS, '-i', `file:${path}`]
       : inputArguments(path);
   return [
-    ...['-hide_banner', '-nostdin', '-loglevel', 'error', ...input],
+    ...[...QUIETLY, ...input],
     ...['-map', stream === null ? '0:s:0' : `0:${stream}`, '-c:s', 'webvtt', '-f', 'webvtt', 'pipe:1'],
   ];
 }

@@ -1,9 +1,11 @@
+import type { HeardSound } from '../../core/programme/channelTracks.ts';
 import { LIGHT_COPY, type StandInPiece } from '../../core/programme/standIn.ts';
 import type { PicturePath } from '../../core/plan/encodePlan.ts';
 import { encodeGraph } from '../filters/picture.ts';
 import { heardSound } from '../filters/sound.ts';
 import { inputFrom, inputPortion } from './input.ts';
 import { stampedOutput } from './output.ts';
+import { QUIETLY } from './progress.ts';
 
 /** Everything needed to make one piece of a stand-in. */
 export interface StandInRequest {
@@ -11,8 +13,7 @@ export interface StandInRequest {
   readonly piece: StandInPiece;
   /** The piece's frames, at its light size. */
   readonly picture: PicturePath | null;
-  /** Tracks that are heard as one sound, and where the programme begins on the file's clock. */
-  readonly sound: { readonly streamIndexes: readonly number[]; readonly startSeconds: number } | null;
+  readonly sound: HeardSound | null;
 }
 
 /**
@@ -26,11 +27,11 @@ export function standInArguments({ source, piece, picture, sound }: StandInReque
     const length = piece.seconds.toFixed(6);
     const streams = sound.streamIndexes.map((stream) => `${picture ? 1 : 0}:${stream}`);
     graphs.push(
-      `${heardSound(streams, 'aresample=48000:async=1:first_pts=0,apad')},atrim=end=${length},asetpts=N/SR/TB[sound]`,
+      `${heardSound(streams, ['aresample=48000:async=1:first_pts=0', 'apad'])},atrim=end=${length},asetpts=N/SR/TB[sound]`,
     );
   }
   return [
-    ...['-hide_banner', '-nostdin', '-loglevel', 'error'],
+    ...QUIETLY,
     ...(picture ? inputPortion(source, picture.from) : []),
     ...(sound
       ? ['-t', (piece.seconds + 1).toFixed(6), ...inputFrom(source, sound.startSeconds + piece.startSeconds)]

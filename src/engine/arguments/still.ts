@@ -5,6 +5,7 @@ import type { Opening } from '../../core/programme/opening.ts';
 import { renderChain, skipFilters } from '../filters/picture.ts';
 import { renderScale } from '../filters/scale.ts';
 import { inputFrom } from './input.ts';
+import { QUIETLY } from './progress.ts';
 
 /** Everything needed to take one exact frame out of a file. */
 export interface StillRequest {
@@ -46,8 +47,6 @@ export function rawFramesArguments(requests: readonly SizedStillRequest[]): stri
     ...['-fps_mode', 'passthrough', '-f', 'rawvideo', 'pipe:1'],
   ];
 }
-
-const QUIETLY = ['-hide_banner', '-nostdin', '-loglevel', 'error'];
 
 function frameArguments(request: StillRequest): string[] {
   return [

@@ -82,16 +82,26 @@ export function soundChain(streamIndexes: readonly number[], chain: readonly Sou
   ];
 }
 
-/** Tracks one by one through some filters, and then as one through others. */
+/**
+ * The beginning of a graph that makes one sound of several: each through some filters, and then all of them in a row.
+ *
+ * @param streams - As the graph calls them.
+ * @param name - Of the labels between.
+ */
+function gather(streams: readonly string[], each: readonly string[], name: string): string {
+  const labels = streams.map((_, index) => `[${name}.${index}]`);
+  return `${streams.map((stream, index) => `[${stream}]${each.join(',')}${labels[index]};`).join('')}${labels.join('')}`;
+}
+
+/** Tracks of the first input one by one through some filters, and then as one through others. */
 function manyToOne(
   streamIndexes: readonly number[],
   each: readonly string[],
   all: readonly string[],
   out: string,
 ): string {
-  const labels = streamIndexes.map((_, index) => `[${out}.${index}]`);
-  const tracks = streamIndexes.map((stream, index) => `[0:${stream}]${each.join(',')}${labels[index]}`);
-  return [...tracks, `${labels.join('')}${all.join(',')}[${out}]`].join(';');
+  const streams = streamIndexes.map((stream) => `0:${stream}`);
+  return `${gather(streams, each, out)}${all.join(',')}[${out}]`;
 }
 
 /**
@@ -100,11 +110,10 @@ function manyToOne(
  * @param streams - One track, or those that are the channels of one sound, as the graph calls them.
  * @param each - What is done to each of them first.
  */
-export function heardSound(streams: readonly string[], each: string): string {
+export function heardSound(streams: readonly string[], each: readonly string[]): string {
   const layout = layoutOf(streams.length);
-  if (streams.length === 1 || !layout) return `[${streams[0]}]${each}`;
-  const tracks = streams.map((stream, index) => `[${stream}]${each}[channel${index}];`);
-  return `${tracks.join('')}${streams.map((_, index) => `[channel${index}]`).join('')}${joinFilter(layout)}`;
+  if (streams.length === 1 || !layout) return `[${streams[0]}]${each.join(',')}`;
+  return `${gather(streams, each, 'channel')}${joinFilter(layout)}`;
 }
 
 const filtersOf = (steps: readonly SoundStep[]) => steps.flatMap((step) => render(step).filters);

@@ -5,7 +5,7 @@ import type { AnalysisView } from '../../contract/views.ts';
 import { concludeFindings, type Series } from '../../core/analysis/conclude.ts';
 import type { MeasuredStretch } from '../../core/analysis/measured.ts';
 import { planAnalysis, type AnalysisPlan, type AnalysisStretch } from '../../core/analysis/planAnalysis.ts';
-import { heardTracks } from '../../core/programme/channelTracks.ts';
+import { listenTo } from '../../core/programme/channelTracks.ts';
 import { assumeColour } from '../../core/programme/colour.ts';
 import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import type { AnalysisRequest } from '../../engine/arguments/analyse.ts';
@@ -170,7 +170,7 @@ function requestFor(
   plan: AnalysisPlan,
   stretch: AnalysisStretch,
 ): AnalysisRequest {
-  return { source, stretch, picture: pictureOf(facts, plan), sound: soundOf(facts) };
+  return { source, stretch, picture: pictureOf(facts, plan), sound: listenTo(facts) };
 }
 
 function pictureOf(facts: ProgrammeFacts, plan: AnalysisPlan): AnalysisRequest['picture'] {
@@ -186,17 +186,6 @@ function pictureOf(facts: ProgrammeFacts, plan: AnalysisPlan): AnalysisRequest['
       pictureInterval: plan.pictureInterval,
     }
   );
-}
-
-function soundOf({ video, audio }: ProgrammeFacts): AnalysisRequest['sound'] {
-  const tracks = heardTracks(audio);
-  const [track] = tracks;
-  if (!track) return null;
-  return {
-    streamIndexes: tracks.map(({ index }) => index),
-    startSeconds: video?.startSeconds ?? track.startSeconds,
-    channels: tracks.length > 1 ? tracks.length : track.channels,
-  };
 }
 
 async function keepPictures(from: string, to: string, plan: AnalysisPlan, stretch: AnalysisStretch): Promise<void> {

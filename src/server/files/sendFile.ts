@@ -6,6 +6,7 @@ import { requireText } from '../guard/readJson.ts';
 import { toRefusal } from '../http.ts';
 import { Refusal } from '../refusal.ts';
 import { theApplication } from '../theApplication.ts';
+import { dispositionOf } from './disposition.ts';
 import type { FileAnswer } from './fileAnswer.ts';
 
 /**
@@ -37,8 +38,7 @@ async function answer(
   isDownload: boolean,
 ): Promise<void> {
   try {
-    const disposition = isDownload ? 'attachment' : 'inline';
-    response.setHeader('content-disposition', `${disposition}; filename*=UTF-8''${encodeURIComponent(name)}`);
+    response.setHeader('content-disposition', dispositionOf(isDownload ? 'attachment' : 'inline', name));
     response.setHeader('content-type', type);
     // The path of the open file itself: the package decodes what it is given, and a name may hold anything.
     send(request, file.path, { dotfiles: 'allow', cacheControl: false })

@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { AS_IT_IS } from '../../core/geometry/preparation.ts';
 import type { PicturePath } from '../../core/plan/encodePlan.ts';
-import { heardTracks } from '../../core/programme/channelTracks.ts';
+import { listenTo } from '../../core/programme/channelTracks.ts';
 import { LIGHT_COPY, pieceOf, type StandInPiece } from '../../core/programme/standIn.ts';
 import { planPicture } from '../../core/plan/planPicture.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
@@ -56,9 +56,7 @@ export function createStandIns(context: Context, turns: Turns): StandIns {
 }
 
 function requestFor({ path: source, facts }: ProgrammeRow, clock: FrameClock, piece: StandInPiece): StandInRequest {
-  const { video, audio } = facts;
-  const heard = heardTracks(audio);
-  const [track] = heard;
+  const { video } = facts;
   const width = Math.min(WIDEST, Math.max(2, Math.round(facts.width / 2) * 2));
   return {
     source,
@@ -77,12 +75,7 @@ function requestFor({ path: source, facts }: ProgrammeRow, clock: FrameClock, pi
           rate: null,
         }),
       ),
-    sound: track
-      ? {
-          streamIndexes: heard.map(({ index }) => index),
-          startSeconds: video?.startSeconds ?? track.startSeconds,
-        }
-      : null,
+    sound: listenTo(facts),
   };
 }
 

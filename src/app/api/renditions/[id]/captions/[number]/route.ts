@@ -1,4 +1,5 @@
 import { readCaptionFile } from '../../../../../../server/captions/captions.ts';
+import { dispositionOf } from '../../../../../../server/files/disposition.ts';
 import { route } from '../../../../../../server/http.ts';
 
 interface Params {
@@ -8,8 +9,7 @@ interface Params {
 
 export const GET = route<Params>(async ({ context }, request, { id, number }) => {
   const { name, content } = await readCaptionFile(context, id, Number(number), request.signal);
-  const disposition = `attachment; filename*=UTF-8''${encodeURIComponent(name)}`;
   return new Response(content, {
-    headers: { 'content-type': 'text/vtt; charset=utf-8', 'content-disposition': disposition },
+    headers: { 'content-type': 'text/vtt; charset=utf-8', 'content-disposition': dispositionOf('attachment', name) },
   });
 });
