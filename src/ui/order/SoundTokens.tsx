@@ -17,6 +17,7 @@ import {
 import { nameLevel } from '../../core/sound/loudness.ts';
 import { joinWords } from '../../core/text.ts';
 import { formatBytes } from '../kit/format.ts';
+import { channelName } from '../programme/describeProgramme.ts';
 import { Choices, type Choice } from './Choices.tsx';
 import { LoudnessFields } from './LoudnessFields.tsx';
 import type { OrderPartProps } from './orderPart.ts';
@@ -112,7 +113,7 @@ interface ChannelsProps {
 function ChannelsToken({ programme, audio, change, problem }: ChannelsProps) {
   const tracks = audio.tracks.flatMap((index) => programme.audio[index] ?? []);
   const joined = audio.joined ? layoutOf(tracks.length) : null;
-  const layouts = joined ? [joined] : tracks.map((track) => track.layout ?? `${track.channels} channels`);
+  const layouts = joined ? [joined] : tracks.map((track) => track.layout ?? channelName(track.channels));
   const own = joinWords(Array.from(new Set(layouts)));
   const choices: Choice<Channels>[] = [
     { value: 'stereo', label: 'Stereo' },

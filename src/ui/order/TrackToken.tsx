@@ -2,6 +2,7 @@ import type { AudioFacts } from '../../core/programme/facts.ts';
 import { nameSourceCodec } from '../../core/programme/sourceCodecs.ts';
 import { nameTracks } from '../../core/recipe/describeRecipe.ts';
 import { isCopied, type CopiedSound, type EncodedSound } from '../../core/recipe/recipe.ts';
+import { channelName } from '../programme/describeProgramme.ts';
 import { Choices, type Choice } from './Choices.tsx';
 import { Token } from './Token.tsx';
 
@@ -68,5 +69,5 @@ export function TrackToken({ tracks, audio, change, problem }: Props) {
 }
 
 function describeTrack({ language, layout, channels, codec }: AudioFacts): string {
-  return [language, layout ?? `${channels} channels`, nameSourceCodec(codec)].filter(Boolean).join(', ');
+  return [language, layout ?? channelName(channels), nameSourceCodec(codec)].filter(Boolean).join(', ');
 }
