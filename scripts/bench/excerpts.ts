@@ -128,6 +128,7 @@ async function encodeWhole(
       ...{ engine: context.engine, source: programme.path, facts: programme.facts, workingFolder, signal },
       clock: await readClock(context, programme),
       container: 'matroska' as const,
+      labels: null,
       temporary: () => output,
       journal: await openJournal(path.join(workingFolder, 'journal.json'), ''),
       hold: null,

@@ -114,7 +114,7 @@ async function twoPasses(app: Application, programme: ProgrammeView, filled: Ren
     for (let tries = 0; tries < 4; tries += 1) {
       const target = { kind: 'rate', rate: bitsPerSecond(rate) } as const;
       const run = (pass: PictureRun['pass']) => ({ target, pass, buffer: null, fill: null });
-      const files = { source: programme.path, sound: null, container: 'matroska' as const };
+      const files = { source: programme.path, sound: null, container: 'matroska' as const, labels: null };
       if (tries === 0)
         await app.context.engine.encodePicture(picture, run('first'), { ...files, output: null }, options);
       await app.context.engine.encodePicture(picture, run('second'), { ...files, output }, options);

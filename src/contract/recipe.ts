@@ -83,6 +83,7 @@ export const recipeSchema = strictObject({
   }).default(OWN_PICTURE),
   time: strictObject({ frameRate: frameRateSchema }).default({ frameRate: 'source' }),
   audio: audioSchema,
+  labels: boolean().default(true),
 }).required(fault('a recipe'));
 
 /** For which receiver something is ordered: the file is checked against what it asks for. */

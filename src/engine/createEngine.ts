@@ -31,8 +31,7 @@ export function createEngine(paths: EnginePaths): Engine {
     probeHardware: hardware,
     inspect: (file, signal) => inspectFile(paths, file, signal),
     probe: (file, signal) => probeFile(paths, file, signal),
-    encodeSounds: (sounds, container, source, output, options) =>
-      encodeSounds(paths, { sounds, container, source, output }, options),
+    encodeSounds: (request, options) => encodeSounds(paths, request, options),
     encodePicture: async (picture, run, files, options) => {
       const kind = picture.do.hardware ? kindFor(picture.do.codec, await hardware()) : null;
       await encode(paths, pictureArguments(picture, run, files, kind), options);

@@ -1,5 +1,6 @@
 import type { MeasuredStretch } from '../core/analysis/measured.ts';
 import type { PairMeasures } from '../core/quality/pairReader.ts';
+import type { Labels } from '../core/container/labels.ts';
 import type { Container } from '../core/container/names.ts';
 import type {
   EncodedPicture,
@@ -40,6 +41,16 @@ export interface WeighedCopy {
   readonly delaySeconds: number;
 }
 
+/** Sounds that go into one file, all in one codec. */
+export interface SoundsRequest {
+  readonly sounds: readonly EncodedSoundStream[];
+  readonly container: Container;
+  readonly source: string;
+  readonly output: string;
+  /** Of a file that is a result by itself. */
+  readonly labels: Labels | null;
+}
+
 /** What a joined file is made of. */
 export interface JoinRequest {
   readonly out: PictureFacts;
@@ -50,6 +61,7 @@ export interface JoinRequest {
   readonly groups: readonly PictureGroup[];
   readonly sound: SoundFile | null;
   readonly output: string;
+  readonly labels: Labels | null;
 }
 
 /** Which codec at which constant qualities, or which one for masters, as it is. */
@@ -118,13 +130,7 @@ export interface Engine {
   probe(path: string, signal?: AbortSignal): Promise<Probed>;
   inspect(path: string, signal?: AbortSignal): Promise<Inspection>;
   /** Encodes the sounds of a result into one file, all in one codec, each as loud as it is to be. */
-  encodeSounds(
-    sounds: readonly EncodedSoundStream[],
-    container: Container,
-    source: string,
-    output: string,
-    options: RunOptions,
-  ): Promise<void>;
+  encodeSounds(request: SoundsRequest, options: RunOptions): Promise<void>;
   encodePicture(picture: EncodedPicture, run: PictureRun, files: PictureFiles, options: RunOptions): Promise<void>;
   /** Encodes the same frames in several ways, in one decode, each into a file of its own. */
   encodeWays(ways: readonly PictureWay[], source: string, options: RunOptions): Promise<void>;

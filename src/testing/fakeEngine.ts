@@ -69,7 +69,7 @@ export function createFakeEngine(): Engine {
       return Promise.resolve({ facts, frameTimes: null, spent: [], raw: {} });
     },
     inspect: (file) => Promise.resolve(inspect(read(file))),
-    encodeSounds: ([sound], _container, _source, output) => {
+    encodeSounds: ({ sounds: [sound], output }) => {
       if (!sound) return Promise.reject(new EngineError('engine-failed', 'There is no sound to encode.'));
       const { packetSamples } = SOUND[sound.do.codec];
       const { sampleRate, samples, channels } = sound.out;

@@ -104,7 +104,7 @@ describe('an exact frame', () => {
         },
       },
       { target: { kind: 'quality', value: 10 }, buffer: null, pass: 'only', fill: null },
-      { source: file, sound: null, container: 'mp4', output },
+      { source: file, sound: null, container: 'mp4', output, labels: null },
       { workingFolder: folder, signal: new AbortController().signal, onProgress: () => undefined },
     );
     const result = await lookAtFile(output);

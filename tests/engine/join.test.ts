@@ -83,7 +83,8 @@ describe('groups of pictures joined at keyframes', () => {
       const signal = new AbortController().signal;
       const options = { workingFolder: folder, signal, onProgress: () => undefined };
       const soundFile = path.join(folder, `sound.${extension}`);
-      await engine.encodeSounds([{ ...sound, do: sound.do }], container, master, soundFile, options);
+      const sounds = [{ ...sound, do: sound.do }];
+      await engine.encodeSounds({ sounds, container, source: master, output: soundFile, labels: null }, options);
       const beside = { file: soundFile, delaySeconds: 0 };
       /** What is analysed first is analysed at the usual quality, as a fill does. */
       const encode = async (what: EncodedPicture, value: number, sound: typeof beside | null, output: string) => {
@@ -91,7 +92,7 @@ describe('groups of pictures joined at keyframes', () => {
           engine.encodePicture(
             what,
             { target: { kind: 'quality', value: at }, pass, buffer: null, fill: LEVEL },
-            { source: master, container, ...to },
+            { source: master, container, labels: null, ...to },
             options,
           );
         const isTwice = scale.passes === 2;
@@ -124,7 +125,7 @@ describe('groups of pictures joined at keyframes', () => {
       );
       const output = path.join(folder, `joined.${extension}`);
       await engine.joinGroups(
-        { out: picture.out, container, sources, groups, sound: { file: soundFile, delaySeconds: 0 }, output },
+        { out: picture.out, container, sources, groups, sound: beside, labels: null, output },
         options,
       );
 

@@ -1,5 +1,6 @@
 import { bytes } from '../units.ts';
 import type { ContainerDefinition } from './definition.ts';
+import { HOLDS_NONE } from './labels.ts';
 
 /** FORM, COMM and SSND. */
 const HEAD_BYTES = 54;
@@ -12,6 +13,7 @@ export const aiff: ContainerDefinition = {
   withPicture: null,
   soundAlone: { extension: '.aiff', mime: 'audio/aiff' },
   holdsSeveralSounds: false,
+  holds: HOLDS_NONE,
   playsInBrowsers: false,
   foreseeBytes: () => bytes(HEAD_BYTES),
 };

@@ -2,6 +2,7 @@ import type { SoundDefinition } from '../sound/definition.ts';
 import type { Rational } from '../timing/rational.ts';
 import type { Bytes } from '../units.ts';
 import type { VideoDefinition } from '../video/definition.ts';
+import type { HeldLabels } from './labels.ts';
 
 /** How a file of a kind is named and announced. */
 export interface FileKind {
@@ -44,6 +45,8 @@ export interface ContainerDefinition {
   readonly soundAlone: FileKind;
   /** Whether it holds more than one track of sound. */
   readonly holdsSeveralSounds: boolean;
+  /** What it tells beside its streams. */
+  readonly holds: HeldLabels;
   /** Whether browsers play files of it at all (measured with Chromium; common practice for the others). */
   readonly playsInBrowsers: boolean;
   /**

@@ -1,5 +1,6 @@
 import { bytes } from '../units.ts';
 import type { ContainerDefinition } from './definition.ts';
+import { HOLDS_NONE } from './labels.ts';
 
 /** Stream information, comments, and 8 KiB left free for tags (RFC 9639). */
 const HEAD_BYTES = 8_270;
@@ -12,6 +13,7 @@ export const flac: ContainerDefinition = {
   withPicture: null,
   soundAlone: { extension: '.flac', mime: 'audio/flac' },
   holdsSeveralSounds: false,
+  holds: HOLDS_NONE,
   playsInBrowsers: true,
   foreseeBytes: () => bytes(HEAD_BYTES),
 };

@@ -1,4 +1,5 @@
 import type { ContainerDefinition } from './definition.ts';
+import { MP4_LABELS } from './mp4Labels.ts';
 import { foreseeMp4Bytes, M4A_DIALECT } from './mp4Tables.ts';
 
 /** MP4 of sound alone (ISO/IEC 14496-14), with its index first. */
@@ -9,6 +10,7 @@ export const m4a: ContainerDefinition = {
   withPicture: null,
   soundAlone: { extension: '.m4a', mime: 'audio/mp4' },
   holdsSeveralSounds: true,
+  holds: MP4_LABELS,
   playsInBrowsers: true,
   foreseeBytes: (outlook) => foreseeMp4Bytes(M4A_DIALECT, outlook),
 };

@@ -1,5 +1,5 @@
 import type { ContainerDefinition } from './definition.ts';
-import { foreseeMatroskaBytes } from './matroskaTables.ts';
+import { foreseeMatroskaBytes, MATROSKA_LABELS } from './matroskaTables.ts';
 
 /** Matroska (RFC 9559), with its index first. */
 export const matroska: ContainerDefinition = {
@@ -9,6 +9,7 @@ export const matroska: ContainerDefinition = {
   withPicture: { extension: '.mkv', mime: 'video/matroska' },
   soundAlone: { extension: '.mka', mime: 'audio/matroska' },
   holdsSeveralSounds: true,
+  holds: MATROSKA_LABELS,
   playsInBrowsers: false,
   foreseeBytes: foreseeMatroskaBytes,
 };

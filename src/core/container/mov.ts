@@ -1,4 +1,5 @@
 import type { ContainerDefinition } from './definition.ts';
+import { MOV_LABELS } from './mp4Labels.ts';
 import { foreseeMp4Bytes, MOV_DIALECT } from './mp4Tables.ts';
 
 /** The QuickTime file format, with its index first. */
@@ -9,6 +10,7 @@ export const mov: ContainerDefinition = {
   withPicture: { extension: '.mov', mime: 'video/quicktime' },
   soundAlone: { extension: '.mov', mime: 'video/quicktime' },
   holdsSeveralSounds: true,
+  holds: MOV_LABELS,
   playsInBrowsers: false,
   foreseeBytes: (outlook) => foreseeMp4Bytes(MOV_DIALECT, outlook),
 };

@@ -1,5 +1,6 @@
 import { bytes } from '../units.ts';
 import type { ContainerDefinition } from './definition.ts';
+import { weighLabels } from './labels.ts';
 
 /** One frame that says how long the file is, and an empty head of tags. */
 const HEAD_BYTES = 600;
@@ -12,6 +13,18 @@ export const mp3: ContainerDefinition = {
   withPicture: null,
   soundAlone: { extension: '.mp3', mime: 'audio/mpeg' },
   holdsSeveralSounds: false,
+  holds: {
+    chapters: true,
+    timecode: false,
+    sounds: false,
+    bytesOf: (labels) =>
+      weighLabels(
+        labels,
+        16,
+        (title) => 52 + 2 * title,
+        () => 0,
+      ),
+  },
   playsInBrowsers: true,
   foreseeBytes: () => bytes(HEAD_BYTES),
 };

@@ -1,5 +1,6 @@
 import { bytes } from '../units.ts';
 import type { ContainerDefinition } from './definition.ts';
+import { weighLabels } from './labels.ts';
 
 /** Head of a page, which holds a second of sound or 64 kB (RFC 3533). */
 const PAGE_BYTES = 28;
@@ -15,6 +16,18 @@ export const ogg: ContainerDefinition = {
   withPicture: null,
   soundAlone: { extension: '.ogg', mime: 'audio/ogg' },
   holdsSeveralSounds: false,
+  holds: {
+    chapters: true,
+    timecode: false,
+    sounds: true,
+    bytesOf: (labels) =>
+      weighLabels(
+        labels,
+        0,
+        (title) => 46 + title,
+        (title) => 40 + title,
+      ),
+  },
   playsInBrowsers: true,
   foreseeBytes: ({ sounds: [audio], payloadBytes }) => {
     if (!audio) return bytes(HEAD_BYTES);

@@ -1,5 +1,6 @@
 import { bytes } from '../units.ts';
 import type { ContainerDefinition } from './definition.ts';
+import { HOLDS_NONE } from './labels.ts';
 
 /** Left free for a size beyond 4 GB (EBU Tech 3306). */
 const GROWTH_BYTES = 36;
@@ -16,6 +17,7 @@ export const wav: ContainerDefinition = {
   withPicture: null,
   soundAlone: { extension: '.wav', mime: 'audio/wav' },
   holdsSeveralSounds: false,
+  holds: HOLDS_NONE,
   playsInBrowsers: true,
   foreseeBytes: ({ sounds: [audio] }) => bytes((audio?.bitDepth ?? 16) > 16 ? LONG_HEAD_BYTES : HEAD_BYTES),
 };

@@ -1,5 +1,6 @@
 import type { Advisory } from '../advice/advisory.ts';
 import type { Estimate } from '../budget/projections.ts';
+import type { Labels } from '../container/labels.ts';
 import type { Container } from '../container/names.ts';
 import type { FrameSize } from '../geometry/frameSize.ts';
 import type { PictureStep } from '../picture/chain.ts';
@@ -175,6 +176,8 @@ export interface EncodePlan {
   /** In the order they lie in the file. */
   readonly streams: readonly StreamPlan[];
   readonly container: Container;
+  /** What the file tells beside them; plans of those that tell nothing, and before 0.18, have none. */
+  readonly labels?: Labels;
   /** Passes foreseen: sound, then the picture's; a size target may add corrections and retouches. */
   readonly passes: readonly PassName[];
   readonly budget: PlannedBudget;

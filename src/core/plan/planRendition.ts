@@ -1,6 +1,7 @@
 import { adviseOnPlan } from '../advice/adviseOnPlan.ts';
 import { addEstimates } from '../budget/projections.ts';
 import { CONTAINER } from '../container/containers.ts';
+import type { Labels } from '../container/labels.ts';
 import type { Container } from '../container/names.ts';
 import { retimeOf } from '../picture/chain.ts';
 import { partsOf } from '../picture/store.ts';
@@ -36,6 +37,7 @@ import { findMisfits, tooSmall } from './findMisfits.ts';
 import { planBudget, type BudgetedPicture } from './planBudget.ts';
 import { copiedKeyframeInterval, planCopiedPicture, weighPicture } from './planCopy.ts';
 import { chooseKeyframeInterval, encodedAs, findLevelMisfit, hasAnalysis } from './planEncode.ts';
+import { labelsOf } from './labels.ts';
 import { framesOf, planPicture } from './planPicture.ts';
 import type { PlanProblem } from './planProblem.ts';
 import type { PlanRequest } from './planRequest.ts';
@@ -69,11 +71,19 @@ export function planRendition(request: PlanRequest): PlanOutcome {
       : facts.video
         ? copiedKeyframeInterval(facts.video, facts.frameCount)
         : 1;
+  const labels = recipe.labels
+    ? labelsOf(facts, CONTAINER[recipe.container], { span, picture: path ?? copied, sounds })
+    : null;
   const outline = path && wanted ? { kind: 'picture' as const, do: wanted, out: path.out } : copied;
   const outcome = planBudget({
     picture: budgetedPicture(facts, recipe.video, span),
     sound: addEstimates(planned.map(({ weight }) => weight)),
-    containerBytes: containerBytes(recipe.container, [...(outline ? [outline] : []), ...sounds], keyframeInterval),
+    containerBytes: containerBytes(
+      recipe.container,
+      [...(outline ? [outline] : []), ...sounds],
+      keyframeInterval,
+      labels,
+    ),
     sourceBytes: bytes(facts.durationSeconds > 0 ? (facts.bytes * span.seconds) / facts.durationSeconds : facts.bytes),
     durationSeconds: span.seconds,
     frameCount: path?.out.frameCount ?? span.frameCount,
@@ -95,6 +105,7 @@ export function planRendition(request: PlanRequest): PlanOutcome {
     span,
     streams,
     container: recipe.container,
+    ...(labels ? { labels } : {}),
     passes: namePasses(sounds, picture, span.frameCount === facts.frameCount),
     budget,
   });
@@ -161,28 +172,34 @@ function containerBytes(
   container: Container,
   streams: readonly ContainedStream[],
   keyframeInterval: number,
+  labels: Labels | null,
 ): (payload: number) => Bytes {
   const picture = streams.find((stream) => stream.kind === 'picture');
   const sounds = streams.filter((stream) => stream.kind === 'sound');
+  const { foreseeBytes, holds } = CONTAINER[container];
+  const labelBytes = labels ? holds.bytesOf(labels) : 0;
   return (payloadBytes) =>
-    CONTAINER[container].foreseeBytes({
-      video: picture
-        ? {
-            codec: VIDEO[picture.do.codec],
-            frames: picture.out.frameCount,
-            rate: picture.out.frameRate,
-            hasSecondPicture: isRated(picture.do.codec) && partsOf(picture.out.format).alpha,
-          }
-        : null,
-      sounds: sounds.map(({ do: work, out }) => ({
-        codec: SOUND[work.codec],
-        packets: countPackets(SOUND[work.codec], out.samples),
-        packetsPerSecond: out.sampleRate / SOUND[work.codec].packetSamples,
-        bitDepth: work.kind === 'encode' ? work.bitDepth : null,
-      })),
-      keyframeInterval,
-      payloadBytes,
-    });
+    bytes(
+      labelBytes +
+        foreseeBytes({
+          video: picture
+            ? {
+                codec: VIDEO[picture.do.codec],
+                frames: picture.out.frameCount,
+                rate: picture.out.frameRate,
+                hasSecondPicture: isRated(picture.do.codec) && partsOf(picture.out.format).alpha,
+              }
+            : null,
+          sounds: sounds.map(({ do: work, out }) => ({
+            codec: SOUND[work.codec],
+            packets: countPackets(SOUND[work.codec], out.samples),
+            packetsPerSecond: out.sampleRate / SOUND[work.codec].packetSamples,
+            bitDepth: work.kind === 'encode' ? work.bitDepth : null,
+          })),
+          keyframeInterval,
+          payloadBytes,
+        }),
+    );
 }
 
 /** As much of a stream as its container has to know. */

@@ -182,6 +182,8 @@ export interface Recipe {
   readonly picture: Preparation & { readonly fit: Fit | null; readonly pixelAspect: PixelAspect };
   readonly time: { readonly frameRate: FrameRateChoice };
   readonly audio: EncodedSound | CopiedSound | null;
+  /** Whether the master’s chapters and timecode go along, and the languages and titles of its sounds. */
+  readonly labels: boolean;
 }
 
 /** A picture as it is, in square pixels. */
@@ -224,6 +226,7 @@ export const STARTING_RECIPE: Recipe & {
     mixed: false,
     joined: false,
   },
+  labels: true,
 };
 
 /**

@@ -60,6 +60,7 @@ const PARTS: readonly Part[] = [
   },
   { name: 'loudness', of: (recipe) => encodedSound(recipe)?.loudness ?? null },
   { name: 'sound tracks', of: ({ audio }) => audio && nameTracks(audio) },
+  { name: 'chapters, timecode and languages', of: ({ labels }) => labels },
 ];
 
 /** In what a recipe differs from the one it began as: the names of what was changed, in the order of the sentence. */

@@ -22,6 +22,7 @@ const FILES = {
   sound: { file: '/work/sound.m4a', delaySeconds: 0 },
   container: 'mp4',
   output: '/out/x.partial',
+  labels: null,
 } as const;
 
 function pictureOf(frames = WHOLE, facts = factsOf(), preparation: Preparation = AS_IT_IS) {
@@ -78,7 +79,7 @@ describe('every input', () => {
   };
   it.each([
     ['a picture', pictureArguments(encodedIn('h264'), RUNS[0]!, FILES)],
-    ['a sound', soundArguments([sound], 'mp4', '/media/a.mov', '/out/a.m4a')],
+    ['a sound', soundArguments([sound], 'mp4', '/media/a.mov', '/out/a.m4a', null)],
     ['a comparison', compareArguments('/media/a.mov', [{ picture: pictureOf(), file: COMPARED }])],
     ['a still', stillArguments(request)],
     [

@@ -1,7 +1,9 @@
+import type { Labels } from '../../core/container/labels.ts';
 import type { Container } from '../../core/container/names.ts';
 import type { PictureStream, SoundStream } from '../../core/plan/encodePlan.ts';
 import { pictureTag } from '../encoders/encoders.ts';
 import { resultFile } from '../muxers/muxers.ts';
+import { chapterInput } from './labels.ts';
 import { inputArguments, inputFrom, soundInput, type SoundFile } from './input.ts';
 import { QUIET_WITH_PROGRESS } from './progress.ts';
 
@@ -26,25 +28,27 @@ export interface CopyRequest {
   /** How much earlier than in the master everything is shown, in seconds; of a part all times are from its first frame. */
   readonly earlierSeconds: number;
   readonly container: Container;
+  readonly labels: Labels | null;
   readonly source: string;
   readonly output: string;
 }
 
 /** Arguments that put a master's own streams into a file of another kind, untouched. */
 export function copyArguments(request: CopyRequest): string[] {
-  const { picture, sounds, made, part, earlierSeconds, container, source, output } = request;
+  const { picture, sounds, made, part, earlierSeconds, container, labels, source, output } = request;
   return [
     ...QUIET_WITH_PROGRESS,
     ...(part ? openBefore(part.atSeconds) : []),
     ...(earlierSeconds > 0 ? ['-itsoffset', (-earlierSeconds).toFixed(6)] : []),
     ...inputArguments(source),
     ...(made ? soundInput(made) : []),
+    ...chapterInput(labels),
     ...(picture ? ['-map', `0:${picture.from.streamIndex}`] : []),
     ...mapSounds(sounds),
     ...(made ? ['-map', '1:a'] : []),
     ...['-sn', '-dn', '-c', 'copy', ...(picture ? pictureTag(container, picture.do.codec) : [])],
     ...(part ? leavePart(part) : []),
-    ...resultFile(container, output),
+    ...resultFile(container, output, labels, made ? 2 : 1),
   ];
 }
 

@@ -1,3 +1,4 @@
+import type { Labels } from '../../core/container/labels.ts';
 import type { Container } from '../../core/container/names.ts';
 import { bringsDown } from '../../core/picture/chain.ts';
 import type { EncodedPicture, EncodedSoundStream, MasteredPicture, PictureStream } from '../../core/plan/encodePlan.ts';
@@ -7,6 +8,7 @@ import { hardwareArguments, hardwareDevice, hardwarePath, type HardwareKind } fr
 import { encodeGraph } from '../filters/picture.ts';
 import { soundChain } from '../filters/sound.ts';
 import { resultFile } from '../muxers/muxers.ts';
+import { chapterInput } from './labels.ts';
 import { inputArguments, inputPortion, soundInput, type SoundFile } from './input.ts';
 import { colourTags, stampedOutput } from './output.ts';
 import { QUIET_WITH_PROGRESS } from './progress.ts';
@@ -17,16 +19,20 @@ import { QUIET_WITH_PROGRESS } from './progress.ts';
  * @param sounds - At least one, all in one codec.
  *
  * @param output - Absolute path of the file to write.
+ *
+ * @param labels - Of a file that is a result by itself; null for sounds that wait for their picture.
  */
 export function soundArguments(
   sounds: readonly EncodedSoundStream[],
   container: Container,
   source: string,
   output: string,
+  labels: Labels | null,
 ): string[] {
   return [
     ...QUIET_WITH_PROGRESS,
     ...inputArguments(source),
+    ...chapterInput(labels),
     ...['-vn', '-sn', '-dn'],
     ...sounds.flatMap(({ from, chain, do: work }, number) => [
       ...soundChain(
@@ -36,7 +42,7 @@ export function soundArguments(
       ),
       ...SOUND_ENCODERS[work.codec].arguments(work, container).map((one) => ofSound(one, number)),
     ]),
-    ...resultFile(container, output),
+    ...resultFile(container, output, labels, 1),
   ];
 }
 
@@ -63,6 +69,8 @@ export interface PictureFiles {
   readonly container: Container;
   /** null for a first pass, which writes statistics only. */
   readonly output: string | null;
+  /** null for what is no result yet. */
+  readonly labels: Labels | null;
 }
 
 /**
@@ -106,7 +114,7 @@ export function waysArguments(ways: readonly PictureWay[], source: string): stri
       outputArguments(
         picture,
         runArguments(picture, run),
-        { sound: null, container, output },
+        { sound: null, container, output, labels: null },
         straight(picture, encodeGraph(picture)),
       ),
     ),
@@ -142,13 +150,15 @@ function encodeArguments(
   graph = encodeGraph(picture),
 ): string[] {
   const isBroughtDown = bringsDown(picture.chain);
-  const frames = isBroughtDown ? besideNothing(picture, graph, files.sound ? 2 : 1) : straight(picture, graph);
+  const opened = files.sound ? 2 : 1;
+  const frames = isBroughtDown ? besideNothing(picture, graph, opened) : straight(picture, graph);
   return [
     ...QUIET_WITH_PROGRESS,
     ...inputPortion(files.source, picture.from),
     ...(files.sound ? soundInput(files.sound) : []),
     ...(isBroughtDown ? NOTHING : []),
-    ...outputArguments(picture, encoder, files, frames),
+    ...(files.output ? chapterInput(files.labels) : []),
+    ...outputArguments(picture, encoder, files, frames, isBroughtDown ? opened + 1 : opened),
   ];
 }
 
@@ -171,12 +181,15 @@ function besideNothing({ from }: PictureStream, graph: string, nothing: number):
  * What is made of the inputs, and where it goes.
  *
  * @param frames - Asks for those of the picture.
+ *
+ * @param inputs - How many there are before that of the chapters.
  */
 function outputArguments(
   picture: PictureStream,
   encoder: readonly string[],
   files: Omit<PictureFiles, 'source'>,
   frames: readonly string[],
+  inputs = 1,
 ): string[] {
   return [
     ...frames,
@@ -186,6 +199,6 @@ function outputArguments(
     ...encoder,
     ...pictureTag(files.container, picture.do.codec),
     ...colourTags(picture.out),
-    ...(files.output ? resultFile(files.container, files.output) : ['-f', 'null', '-']),
+    ...(files.output ? resultFile(files.container, files.output, files.labels, inputs) : ['-f', 'null', '-']),
   ];
 }

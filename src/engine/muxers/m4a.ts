@@ -5,4 +5,5 @@ export const m4a: Muxer = {
   format: 'ipod',
   arguments: ['-movflags', '+faststart'],
   extension: 'm4a',
+  titleTag: 'handler_name',
 };

@@ -8,5 +8,6 @@ export const mov: Muxer = {
   format: 'mov',
   arguments: ['-movflags', '+faststart'],
   extension: 'mov',
+  titleTag: 'handler_name',
   isOf: ({ family, brand }) => family.includes('mov') && brand === QUICKTIME,
 };

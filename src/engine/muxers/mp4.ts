@@ -6,5 +6,6 @@ export const mp4: Muxer = {
   format: 'mp4',
   arguments: ['-movflags', '+faststart'],
   extension: 'mp4',
+  titleTag: 'handler_name',
   isOf: ({ family, brand }) => family.includes('mov') && brand !== QUICKTIME,
 };

@@ -18,6 +18,8 @@ export interface Muxer {
   readonly extension: string;
   /** How finely it stamps frames; where it is not told, as finely as they were encoded. */
   readonly stampsPerSecond?: number;
+  /** Where it keeps the title of a sound, where that is not told as one. */
+  readonly titleTag?: string;
   /** Whether a file that was found is of this container; where it is not told, another container names such files. */
   readonly isOf?: (file: FoundFile) => boolean;
 }

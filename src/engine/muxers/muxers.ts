@@ -1,4 +1,6 @@
+import type { Labels } from '../../core/container/labels.ts';
 import type { Container } from '../../core/container/names.ts';
+import { labelled } from '../arguments/labels.ts';
 import { aiff } from './aiff.ts';
 import { flac } from './flac.ts';
 import { m4a } from './m4a.ts';
@@ -25,11 +27,12 @@ export const MUXERS: Readonly<Record<Container, Muxer>> = {
   aiff,
 };
 
-/** Options that write a result: nothing of the source's own metadata, and the same bytes each time. */
-export function resultFile(container: Container, output: string): string[] {
-  const { arguments: own, format } = MUXERS[container];
-  return [
-    ...['-map_metadata', '-1', '-map_chapters', '-1', '-fflags', '+bitexact', ...own, '-f', format],
-    `file:${output}`,
-  ];
+/**
+ * Options that write a result: of the source's own metadata its labels alone, and the same bytes each time.
+ *
+ * @param inputs - How many there are before that of its chapters.
+ */
+export function resultFile(container: Container, output: string, labels: Labels | null = null, inputs = 1): string[] {
+  const { arguments: own, format, titleTag = 'title' } = MUXERS[container];
+  return [...labelled(labels, inputs, titleTag), '-fflags', '+bitexact', ...own, '-f', format, `file:${output}`];
 }

@@ -1,35 +1,26 @@
-import type { Container } from '../../core/container/names.ts';
 import type { EncodedSoundStream } from '../../core/plan/encodePlan.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
 import { correctGain, firstGain, type Gain } from '../../core/sound/loudness.ts';
 import type { Level } from '../../core/sound/steps.ts';
 import { soundArguments } from '../arguments/encode.ts';
-import type { RunOptions } from '../engine.ts';
+import type { RunOptions, SoundsRequest } from '../engine.ts';
 import { encode } from './encode.ts';
 import type { EnginePaths } from './limits.ts';
 import { hearSource, measureLoudness } from './loudness.ts';
-
-/** Sounds that go into one file, all in one codec. */
-export interface SoundsRequest {
-  readonly sounds: readonly EncodedSoundStream[];
-  readonly container: Container;
-  readonly source: string;
-  readonly output: string;
-}
 
 /** The first is exact where nothing is limited; limiting and loss are mended by the next two (measured). */
 const MOST_ENCODES = 4;
 
 /** Encodes sounds; those that have a level are listened to before, and again as they came out, until they keep to it. */
 export async function encodeSounds(paths: EnginePaths, request: SoundsRequest, options: RunOptions): Promise<void> {
-  const { container, source, output } = request;
+  const { container, source, output, labels } = request;
   let sounds = await mapInTurn(request.sounds, (sound) =>
     withLevel(sound, async ({ target }) =>
       firstGain(await hearSource(paths, sound, source, options), target, SOUND[sound.do.codec].rate.kind === 'asked'),
     ),
   );
   for (let encodes = 1; ; encodes += 1) {
-    await encode(paths, soundArguments(sounds, container, source, output), options);
+    await encode(paths, soundArguments(sounds, container, source, output, labels), options);
     if (encodes === MOST_ENCODES || !sounds.some(levelOf)) return;
     let isChanged = false;
     sounds = await mapInTurn(sounds, (sound, track) =>

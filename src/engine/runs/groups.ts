@@ -31,7 +31,7 @@ export async function listGroups(paths: EnginePaths, file: string, signal: Abort
 
 /** One file of the groups of several. */
 export async function joinGroups(paths: EnginePaths, request: JoinRequest, options: RunOptions): Promise<void> {
-  const { out, container, sources, groups, sound, output } = request;
+  const { out, container, sources, groups, sound, labels, output } = request;
   const files = filesOf(sources);
   const inFolder = (name: string) => path.join(options.workingFolder, name);
   const quiet = { ...options, onProgress: () => undefined };
@@ -40,7 +40,7 @@ export async function joinGroups(paths: EnginePaths, request: JoinRequest, optio
       await encode(paths, partArguments(file, container, joinPart(index, container)), quiet);
     }
     await writeFile(inFolder(JOIN_LIST), joinList(sources, groups, container));
-    await encode(paths, joinArguments(out, container, sound, output), options);
+    await encode(paths, joinArguments(out, container, sound, output, labels), options);
   } finally {
     await Promise.all(
       [JOIN_LIST, ...files.map((_, index) => joinPart(index, container))].map((name) =>

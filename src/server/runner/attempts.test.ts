@@ -58,7 +58,7 @@ async function prepare(encodeSounds: Engine['encodeSounds'], wrap: (database: Da
   return { folder, context, order, start, ended, output: path.join(folder, 'out') };
 }
 
-const write: Engine['encodeSounds'] = (_sound, _container, _source, output) => {
+const write: Engine['encodeSounds'] = ({ output }) => {
   writeFileSync(output, 'encoded');
   return Promise.resolve();
 };
@@ -178,7 +178,7 @@ describe('a result that cannot be recorded', () => {
 describe('a server that is stopped in order', () => {
   it('goes on with what was done, and that does not count as lost', async () => {
     let began = 0;
-    const hang: Engine['encodeSounds'] = (_sound, _container, _source, _output, { signal }) => {
+    const hang: Engine['encodeSounds'] = (_request, { signal }) => {
       began += 1;
       return new Promise((_resolve, reject) =>
         signal.addEventListener('abort', () => reject(new EngineError('stopped', 'The work was stopped.'))),

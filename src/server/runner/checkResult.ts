@@ -23,7 +23,9 @@ import type { Inspection } from '../../engine/engine.ts';
 import type { PacketTally } from '../../engine/parsing/packets.ts';
 import { findVideoStream, parseProbe } from '../../engine/parsing/probe.ts';
 import { checkColour } from './checkColour.ts';
+import { checkLabels } from './checkLabels.ts';
 import type { CheckRequest } from './checkRequest.ts';
+import { same } from './checks.ts';
 
 /**
  * Verifies a result against its plan and its master, every check with what was expected and found.
@@ -38,6 +40,7 @@ export async function checkResult(request: CheckRequest): Promise<Check[]> {
     ...checkOpening(inspection, plan),
     ...(picture ? checkPicture(inspection, found, picture, plan, request.decodedFrames) : []),
     ...soundsOf(plan).flatMap((sound, number) => checkSound(inspection, plan, sound, number)),
+    ...checkLabels(plan, found),
     ...(await checkLevels(request)),
     ...(picture ? [checkTags(request, picture, found), ...checkLight(picture, found)] : []),
     ...(picture ? [await checkColour(request, picture, found)] : []),
@@ -48,7 +51,9 @@ export async function checkResult(request: CheckRequest): Promise<Check[]> {
 }
 
 function checkOpening({ report }: Inspection, plan: EncodePlan): Check[] {
-  const kinds = (report.streams ?? []).map((stream) => {
+  // Chapters and timecode are tracks too in some containers.
+  const shown = (report.streams ?? []).filter(({ codec_type: kind }) => kind === 'video' || kind === 'audio');
+  const kinds = shown.map((stream) => {
     const stored = stream.codec_name ?? '?';
     return soundCodecOf(stored) ?? stored;
   });
@@ -243,10 +248,6 @@ async function checkReceiver(
   const loudness = isHeard ? await engine.measureLoudness(result, 0, signal) : null;
   const file = { name: brief.name, container: plan.container, bytes: size, facts, pictureBytes, loudness };
   return checkBrief(brief.brief, file).map((check) => ({ ...check, name: `Brief: ${check.name}`, ofBrief: true }));
-}
-
-function same(name: string, expected: string, found: string): Check {
-  return { name, ok: expected === found, expected, found };
 }
 
 function near(name: string, expected: number, found: number, limit: number): Check {

@@ -27,6 +27,7 @@ import { createPictureEncoder } from './pictureEncoder.ts';
  * @throws EngineError as the engine does.
  */
 export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
+  const { container, labels = null } = job.plan;
   const picture = pictureOf(job.plan);
   const isCopy = job.plan.streams.every((stream) => stream.do.kind === 'copy');
   if (isCopy && !isPart(job)) return copyStreams(job, picture, null);
@@ -38,7 +39,7 @@ export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
   }
   if (isMastered(picture)) return encodeMaster(job, picture, sound);
   if (!isEncoded(picture)) return copyStreams(job, picture, sound);
-  const encoder = createPictureEncoder({ ...job, container: job.plan.container }, picture, sound);
+  const encoder = createPictureEncoder({ ...job, container, labels }, picture, sound);
   const { rate, codec } = picture.do;
   switch (rate.kind) {
     case 'quality':
@@ -61,7 +62,8 @@ export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
 /** A picture for editing or the archive, in one go. */
 async function encodeMaster(job: EncodeJob, picture: MasteredPicture, sound: WeighedSound | null): Promise<Encoded> {
   const output = job.temporary(0);
-  const files = { source: job.source, container: job.plan.container, sound, output };
+  const { container, labels = null } = job.plan;
+  const files = { source: job.source, container, sound, output, labels };
   await job.engine.encodeMaster(picture, files, optionsOf(job, job.enter('encode', picture.out.frameCount)));
   return { file: output, fill: null };
 }
@@ -83,6 +85,7 @@ async function copyStreams(job: EncodeJob, picture: PictureStream | null, made: 
     // Beside sound of its own master a picture begins when it does there, and otherwise at once.
     earlierSeconds: picture && !part && sounds.length === 0 ? pictureSeconds : 0,
     container: plan.container,
+    labels: plan.labels ?? null,
     source,
     output,
   };
@@ -115,7 +118,8 @@ async function prepareSound(job: EncodeJob): Promise<WeighedSound | null> {
         const copied = await engine.copySounds(ownSound(job, sounds), source, file, options);
         return { size: copied.bytes, delaySeconds: copied.delaySeconds };
       }
-      await engine.encodeSounds(encoded, container, source, file, options);
+      const labels = pictureOf(plan) ? null : (plan.labels ?? null);
+      await engine.encodeSounds({ sounds: encoded, container, source, output: file, labels }, options);
       const tallies = [...(await engine.inspect(file, job.signal)).tallies.values()];
       return { size: tallies.reduce((sum, tally) => sum + tally.bytes, 0), delaySeconds: 0 };
     },

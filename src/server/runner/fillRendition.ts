@@ -138,10 +138,11 @@ const SLACK = 64;
 async function join(
   job: EncodeJob,
   out: PictureFacts,
-  request: Omit<Parameters<EncodeJob['engine']['joinGroups']>[0], 'out' | 'container'>,
+  request: Omit<Parameters<EncodeJob['engine']['joinGroups']>[0], 'out' | 'container' | 'labels'>,
 ): Promise<Bytes> {
+  const { container, labels = null } = job.plan;
   const options = optionsOf(job, job.enter('copy', out.frameCount));
-  await job.engine.joinGroups({ ...request, out, container: job.plan.container }, options);
+  await job.engine.joinGroups({ ...request, out, container, labels }, options);
   return weigh(request.output);
 }
 

@@ -1,5 +1,6 @@
 import { mkdir, readdir, rm } from 'node:fs/promises';
 import path from 'node:path';
+import type { Labels } from '../../core/container/labels.ts';
 import type { Container } from '../../core/container/names.ts';
 import type { EncodedPicture } from '../../core/plan/encodePlan.ts';
 import { takeFrames, type FrameSpan } from '../../core/plan/planPicture.ts';
@@ -15,10 +16,15 @@ import type { StageName } from './progress.ts';
 interface Places {
   readonly sound: SoundFile | null;
   readonly output: string | null;
+  readonly labels: Labels | null;
 }
 
 /** What encoding a picture works with: of a rendition, or of a trial. */
-export type PictureJob = Omit<EncodeJob, 'plan'> & { readonly container: Container };
+export type PictureJob = Omit<EncodeJob, 'plan'> & {
+  readonly container: Container;
+  /** null for a trial. */
+  readonly labels: Labels | null;
+};
 
 /** The encoder of one picture. @param sound - Put beside what `encode` makes. */
 export function createPictureEncoder(
@@ -26,7 +32,7 @@ export function createPictureEncoder(
   picture: EncodedPicture,
   sound: SoundFile | null,
 ): PictureEncoder {
-  const { journal, container } = job;
+  const { journal, container, labels } = job;
   const run = (stage: StageName, what: PictureRun, places: Places, of = picture, folder = job.workingFolder) => {
     const options = { ...optionsOf(job, job.enter(stage, of.out.frameCount)), workingFolder: folder };
     return job.engine.encodePicture(of, what, { source: job.source, container, ...places }, options);
@@ -39,7 +45,7 @@ export function createPictureEncoder(
           .filter((name) => name.startsWith(STATISTICS))
           .map((name) => path.join(job.workingFolder, name));
       await journal.step('analysis', what, statistics, async () => {
-        await run('analysis', what, { sound: null, output: null });
+        await run('analysis', what, { sound: null, output: null, labels: null });
         return null;
       });
     },
@@ -50,7 +56,7 @@ export function createPictureEncoder(
         { what, output },
         () => [output],
         async () => {
-          await run(stage, what, { sound, output });
+          await run(stage, what, { sound, output, labels });
           return null;
         },
       );
@@ -64,7 +70,7 @@ export function createPictureEncoder(
         { target, span, ...how },
         () => [output],
         async () => {
-          const places = { sound: null, output };
+          const places = { sound: null, output, labels: null };
           if (RATED[picture.do.codec].quality.passes === 1) {
             await run('retouch', { ...common, pass: 'only' }, places, frames);
             return null;

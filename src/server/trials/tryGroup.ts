@@ -129,6 +129,7 @@ async function encodeGroup(
     const output = outputOf(place, trying, index);
     const job = {
       ...{ engine, source, facts: programme.facts, clock, workingFolder, signal, container: plan.container },
+      labels: null,
       temporary: () => output,
       journal: await openJournal(path.join(workingFolder, `journal-${index}.json`), ''),
       hold: null,

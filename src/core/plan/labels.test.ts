@@ -1,0 +1,111 @@
+import { describe, expect, it } from 'vitest';
+import { factsOf } from '../../testing/facts.ts';
+import { CONTAINER } from '../container/containers.ts';
+import type { AudioFacts, ProgrammeFacts } from '../programme/facts.ts';
+import type { SoundStream, SourceSpan } from './encodePlan.ts';
+import { labelsOf } from './labels.ts';
+
+const NTSC = { num: 30000, den: 1001 };
+
+const CHAPTERS = [
+  { startSeconds: 0, endSeconds: 60, title: 'Opening' },
+  { startSeconds: 60, endSeconds: 120, title: 'Middle' },
+  { startSeconds: 120, endSeconds: 180, title: 'End' },
+];
+
+/** Three minutes with a track of German, one of English, one whose writer wrote a word. */
+function told(): ProgrammeFacts {
+  const facts = factsOf();
+  const track = (index: number, language: string, title: string | null): AudioFacts => ({
+    ...facts.audio[0]!,
+    ...{ index, language, title },
+  });
+  return {
+    ...facts,
+    ...{ durationSeconds: 180, frameCount: 5395, frameRate: NTSC, chapters: CHAPTERS, startTimecode: '01:00:00;00' },
+    audio: [track(1, 'deu', null), track(2, 'eng', 'Commentary'), track(3, 'English', null)],
+  };
+}
+
+const spanOf = (startSeconds: number, seconds: number): SourceSpan => ({
+  ...{ startSeconds, seconds },
+  inFrame: Math.round((startSeconds * NTSC.num) / NTSC.den),
+  frameCount: Math.round((seconds * NTSC.num) / NTSC.den),
+});
+const WHOLE = spanOf(0, 180);
+
+/** Sounds, each of the streams given. */
+const soundsOf = (...streams: number[][]) =>
+  streams.map((from) => ({ from: from.map((streamIndex) => ({ streamIndex })) }) as unknown as SoundStream);
+const at = (frameRate: { num: number; den: number }) => ({ out: { frameRate } }) as never;
+
+describe('what goes along of what a master tells', () => {
+  it('is all of it where a whole goes into a container that holds it', () => {
+    const labels = labelsOf(told(), CONTAINER.matroska, { span: WHOLE, picture: at(NTSC), sounds: soundsOf([1], [2]) });
+    expect(labels).toEqual({
+      chapters: CHAPTERS,
+      timecode: '01:00:00;00',
+      sounds: [
+        { language: 'deu', title: null },
+        { language: 'eng', title: 'Commentary' },
+      ],
+    });
+  });
+
+  it('is cut to the span and counted from its beginning; what little is left of a chapter is left out', () => {
+    const span = spanOf(59.7, 90);
+    const labels = labelsOf(told(), CONTAINER.mov, { span, picture: at(NTSC), sounds: [] });
+    const cut = labels!.chapters.map(({ startSeconds, endSeconds, title }) => [
+      Number(startSeconds.toFixed(3)),
+      Number(endSeconds.toFixed(3)),
+      title,
+    ]);
+    expect(cut).toEqual([
+      [0.3, 60.3, 'Middle'],
+      [60.3, 90, 'End'],
+    ]);
+    // SMPTE ST 12-1: 1,789 frames on, none of them dropped in the first minute.
+    expect(labels!.timecode).toBe('01:00:59;19');
+  });
+
+  it('goes by the clock of the picture, which may begin later than its file', () => {
+    const facts = told();
+    const later = { ...facts, video: { ...facts.video!, startSeconds: 0.5 } };
+    const labels = labelsOf(later, CONTAINER.mp4, { span: WHOLE, picture: at(NTSC), sounds: [] });
+    expect(labels!.chapters.map(({ startSeconds }) => startSeconds)).toEqual([0, 59.5, 119.5]);
+  });
+
+  it.each([
+    ['another frame rate', 'mov', told(), { num: 25, den: 1 }],
+    ['a container without one', 'mp4', told(), NTSC],
+    ['a master without one', 'mov', { ...told(), startTimecode: null }, NTSC],
+    ['frames with times of their own', 'mov', { ...told(), video: { ...told().video!, constantRate: false } }, NTSC],
+  ] as const)('has no timecode with %s', (_, container, facts, rate) => {
+    const labels = labelsOf(facts, CONTAINER[container], { span: WHOLE, picture: at(rate), sounds: [] });
+    expect(labels!.timecode).toBeNull();
+  });
+
+  it('names languages as the container does, and none that is no language', () => {
+    const sounds = soundsOf([1], [2], [3]);
+    const inMov = labelsOf(told(), CONTAINER.mov, { span: WHOLE, picture: null, sounds });
+    expect(inMov!.sounds.map(({ language }) => language)).toEqual(['ger', 'eng', null]);
+    const facts = told();
+    const welsh = { ...facts, audio: [{ ...facts.audio[0]!, language: 'cym' }] };
+    const labels = labelsOf(welsh, CONTAINER.mov, { span: WHOLE, picture: null, sounds: soundsOf([1]) });
+    expect(labels!.sounds).toEqual([{ language: null, title: null }]);
+  });
+
+  it('says of tracks that become one what all of them say', () => {
+    const of = (...streams: number[]) =>
+      labelsOf(told(), CONTAINER.mp4, { span: WHOLE, picture: null, sounds: soundsOf(streams) })!.sounds[0];
+    expect(of(1, 2)).toEqual({ language: null, title: null });
+    expect(of(2, 2)).toEqual({ language: 'eng', title: null });
+  });
+
+  it('is nothing where a container tells nothing, or a master', () => {
+    const labelled = { span: WHOLE, picture: at(NTSC), sounds: soundsOf([1]) };
+    expect(labelsOf(told(), CONTAINER.wav, labelled)).toBeNull();
+    const mute = { ...told(), chapters: [], startTimecode: null, audio: [{ ...told().audio[0]!, language: null }] };
+    expect(labelsOf(mute, CONTAINER.mov, labelled)).toBeNull();
+  });
+});

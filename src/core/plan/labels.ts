@@ -1,0 +1,85 @@
+import type { ContainerDefinition } from '../container/definition.ts';
+import type { HeldLabels, Labels, SoundLabel } from '../container/labels.ts';
+import type { AudioFacts, Chapter, ProgrammeFacts } from '../programme/facts.ts';
+import { frameToTimecode, readTimecodeStart } from '../timing/timecode.ts';
+import type { PicturePath, SoundStream, SourceSpan } from './encodePlan.ts';
+
+interface LabelledResult {
+  readonly span: SourceSpan;
+  /** null where there is no picture. */
+  readonly picture: Pick<PicturePath, 'out'> | null;
+  readonly sounds: readonly SoundStream[];
+}
+
+/**
+ * What a master tells that goes along into a result: chapters cut to the span and counted from its beginning, the timecode of its first
+ * frame, the language of each sound, and its title where it is of one track.
+ *
+ * @returns null where there is nothing to tell, or the container tells nothing.
+ */
+export function labelsOf(
+  facts: ProgrammeFacts,
+  { holds }: Pick<ContainerDefinition, 'holds'>,
+  { span, picture, sounds }: LabelledResult,
+): Labels | null {
+  const labels: Labels = {
+    chapters: holds.chapters ? cutChapters(facts, span) : [],
+    timecode: holds.timecode && picture ? timecodeOf(facts, span, picture) : null,
+    sounds: holds.sounds
+      ? sounds.map(({ from }) => {
+          const { language, title } = labelOf(from.flatMap(({ streamIndex }) => trackAt(facts, streamIndex)));
+          return { language: nameOf(language, holds), title };
+        })
+      : [],
+  };
+  const tells = labels.chapters.length > 0 || labels.timecode !== null || labels.sounds.some(isTold);
+  return tells ? labels : null;
+}
+
+/** What is less than this of a chapter at either end of a span is not worth finding. */
+const LEAST_CHAPTER_SECONDS = 0.5;
+
+function cutChapters({ chapters, video }: ProgrammeFacts, { startSeconds, seconds }: SourceSpan): Chapter[] {
+  // Chapters are told by the clock of the file, spans by that of its picture.
+  const start = startSeconds + (video?.startSeconds ?? 0);
+  return chapters
+    .map(({ title, ...chapter }) => ({
+      startSeconds: Math.max(0, chapter.startSeconds - start),
+      endSeconds: Math.min(seconds, chapter.endSeconds - start),
+      title,
+    }))
+    .filter((chapter) => chapter.endSeconds - chapter.startSeconds >= LEAST_CHAPTER_SECONDS)
+    .toSorted((a, b) => a.startSeconds - b.startSeconds);
+}
+
+/** Frames of another rate have no timecode of the master's. */
+function timecodeOf(
+  { startTimecode, frameRate, video }: ProgrammeFacts,
+  { inFrame }: SourceSpan,
+  { out }: Pick<PicturePath, 'out'>,
+): string | null {
+  const isSameRate = out.frameRate.num * frameRate.den === frameRate.num * out.frameRate.den;
+  if (startTimecode === null || !video?.constantRate || !isSameRate) return null;
+  return frameToTimecode(inFrame, frameRate, readTimecodeStart(startTimecode, frameRate));
+}
+
+function trackAt({ audio }: ProgrammeFacts, streamIndex: number): AudioFacts[] {
+  return audio.filter(({ index }) => index === streamIndex);
+}
+
+/** Files are written by people too: what is no code of ISO 639-2 is not told. */
+function nameOf(language: string | null, { language: named = (code) => code }: HeldLabels): string | null {
+  return language !== null && /^[a-z]{3}$/.test(language) ? named(language) : null;
+}
+
+/** What several tracks become is told of only as far as they agree. */
+function labelOf(tracks: readonly AudioFacts[]): SoundLabel {
+  const [first, ...others] = tracks;
+  const language = first && others.every((other) => other.language === first.language) ? first.language : null;
+  return { language, title: others.length === 0 ? (first?.title ?? null) : null };
+}
+
+/** Whether anything is told of a sound. */
+export function isTold({ language, title }: SoundLabel): boolean {
+  return language !== null || title !== null;
+}

@@ -1,0 +1,48 @@
+import type { Check } from '../../contract/views.ts';
+import type { Labels } from '../../core/container/labels.ts';
+import type { EncodePlan } from '../../core/plan/encodePlan.ts';
+import type { Chapter, ProgrammeFacts } from '../../core/programme/facts.ts';
+import { same } from './checks.ts';
+
+/** Whether a result tells what its plan says: chapters, timecode, languages and titles of sounds. */
+export function checkLabels({ labels }: EncodePlan, found: ProgrammeFacts): Check[] {
+  if (!labels) return [];
+  const { chapters, timecode, sounds } = labels;
+  return [
+    ...(chapters.length > 0 ? [checkChapters(chapters, found.chapters)] : []),
+    ...(timecode === null ? [] : [same('Timecode', timecode, found.startTimecode ?? 'none')]),
+    ...checkSounds(sounds, found),
+  ];
+}
+
+/** Containers count them in thousandths of a second, and one of them from the beginning of its sound. */
+const CHAPTER_SLACK_SECONDS = 0.03;
+
+function checkChapters(wanted: readonly Chapter[], found: readonly Chapter[]): Check {
+  const isThere = wanted.every(({ title, startSeconds }, index) => {
+    const other = found[index];
+    const isNear = Math.abs((other?.startSeconds ?? NaN) - startSeconds) <= CHAPTER_SLACK_SECONDS;
+    return isNear && other?.title.trim() === title.trim();
+  });
+  const name = (chapters: readonly Chapter[]) => chapters.map(({ title }) => title.trim()).join('; ') || 'none';
+  return {
+    name: 'Chapters',
+    ok: isThere && found.length === wanted.length,
+    expected: name(wanted),
+    found: name(found),
+  };
+}
+
+function checkSounds(wanted: Labels['sounds'], { audio }: ProgrammeFacts): Check[] {
+  const asked = wanted.flatMap(({ language, title }, number) => [
+    ...(language === null ? [] : [{ number, of: 'language' as const, expected: language }]),
+    ...(title === null ? [] : [{ number, of: 'title' as const, expected: title }]),
+  ]);
+  return asked.map(({ number, of, expected }) =>
+    same(
+      `${wanted.length > 1 ? `Sound ${number + 1}` : 'Sound'} tells its ${of}`,
+      expected,
+      audio[number]?.[of] ?? 'none',
+    ),
+  );
+}
