@@ -8,7 +8,8 @@ import { planBatch } from '../../src/server/batches/planBatch.ts';
 import { takeIn } from '../../src/server/programmes/programmes.ts';
 import { untilNone } from './jobs.ts';
 import { drawLongProgramme } from './longProgramme.ts';
-import { pause } from './timing.ts';
+import { runFfmpeg } from './runFfmpeg.ts';
+import { pause, timeOf } from './timing.ts';
 
 /** What people make of a folder in one go: plain versions, a small one, one of a size and one to look at. */
 const RECIPES = ['stock-web-1080', 'stock-web-480', 'stock-small-720', 'stock-half', 'stock-review'];
@@ -49,6 +50,7 @@ async function watch(app: Application, name: string, programmes: readonly Progra
   await untilNone(app, 'sounding');
   const { id } = await askBatch(context, request);
   scheduler.wake();
+  const paceBefore = await paceOf();
   const began = performance.now() / 1000;
   const told: { readonly at: number; readonly left: number; readonly unknown: number }[] = [];
   let batch = await getBatch(context, id);
@@ -60,6 +62,7 @@ async function watch(app: Application, name: string, programmes: readonly Progra
   }
   const taken = performance.now() / 1000 - began;
   console.log(`${name}: ${batch.made} of ${batch.asked} made in ${taken.toFixed(0)} s`);
+  console.log(`  one same encode took ${paceBefore.toFixed(1)} s before, ${(await paceOf()).toFixed(1)} s after`);
   for (const share of TOLD_AT) {
     const then = told.find(({ at }) => at >= share * taken);
     if (!then) continue;
@@ -70,4 +73,10 @@ async function watch(app: Application, name: string, programmes: readonly Progra
       `  after ${100 * share} %: told ${then.left.toFixed(0)} s${unknown}, took ${took.toFixed(0)} s (${off} %)`,
     );
   }
+}
+
+/** Seconds of an encode that is always the same: a machine that others use as well tells by it how far its pace moved meanwhile. */
+function paceOf(): Promise<number> {
+  const encode = 'testsrc2=s=1280x720:d=4,noise=c0s=10:c0f=t';
+  return timeOf(async () => runFfmpeg(['-f', 'lavfi', '-i', encode, '-c:v', 'libx264', '-f', 'null', '-']));
 }
