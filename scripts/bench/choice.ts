@@ -44,7 +44,7 @@ export async function benchChoice(app: Application, programmes: ProgrammeView[])
   const encoding = timeEncodes(app.context.engine);
   const long = await takeIn(app.context, drawLongProgramme(app.context.config.mediaFolders[0]!, 3, LONG));
   for (const programme of [long, ...programmes]) {
-    const size = renditionSize(programme, RECIPE.picture);
+    const size = renditionSize(programme, RECIPE);
     if (!size) continue;
     const grid = CODECS.flatMap((codec) =>
       sizesDown(programme, RECIPE, size).map((one) => ({ codec, ...one, qualities: spread(codec) })),

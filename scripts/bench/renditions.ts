@@ -49,6 +49,7 @@ async function encodeByHand(app: Application, programme: ProgrammeView, plan: Re
     engine: app.context.engine,
     plan,
     source: programme.path,
+    labels: null,
     facts: programme,
     clock: await readClock(app.context, { id: programme.id, facts: programme }),
     workingFolder,

@@ -28,7 +28,7 @@ describe('the recipe', () => {
         video: { ...plainVideo('h264', { mode: 'size', bytes: 48000000 }) },
         picture: { ...OWN_PICTURE, ...skeleton.picture },
         audio: { ...skeleton.audio, bitDepth: null, loudness: null, tracks: [0], mixed: false, joined: false },
-        labels: true,
+        file: { chapters: true, captions: 'beside' },
       },
     });
     expect(parseWith(recipeSchema, STARTING_RECIPE)).toEqual({ ok: true, value: STARTING_RECIPE });

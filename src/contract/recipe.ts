@@ -3,7 +3,7 @@ import { CONTAINERS } from '../core/container/names.ts';
 import { PIXEL_ASPECTS } from '../core/geometry/frameSize.ts';
 import { DYNAMIC_RANGES, FIELD_ORDERS } from '../core/geometry/preparation.ts';
 import { FRAME_RATE_RANGE, type FrameRateChoice } from '../core/recipe/frameRate.ts';
-import { OWN_PICTURE } from '../core/recipe/recipe.ts';
+import { CAPTION_CHOICES, OWN_PICTURE, STARTING_RECIPE } from '../core/recipe/recipe.ts';
 import { fraction } from './fraction.ts';
 import { frameSide, LARGEST_SIDE } from './frameSide.ts';
 import { audioSchema } from './recipeAudio.ts';
@@ -83,7 +83,12 @@ export const recipeSchema = strictObject({
   }).default(OWN_PICTURE),
   time: strictObject({ frameRate: frameRateSchema }).default({ frameRate: 'source' }),
   audio: audioSchema,
-  labels: boolean().default(true),
+  file: strictObject({
+    chapters: boolean().default(true),
+    captions: string()
+      .oneOf(CAPTION_CHOICES, fault(`one of ${CAPTION_CHOICES.join(', ')}`))
+      .default('beside'),
+  }).default(STARTING_RECIPE.file),
 }).required(fault('a recipe'));
 
 /** For which receiver something is ordered: the file is checked against what it asks for. */

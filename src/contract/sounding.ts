@@ -76,7 +76,7 @@ export type SoundingRequest = InferType<typeof soundingRequestSchema>;
  */
 export function soundingOf(facts: ProgrammeFacts, recipe: Recipe, portion: Portion | null): SoundingRequest | null {
   const video = encodedVideo(recipe);
-  const size = video && renditionSize(facts, recipe.picture);
+  const size = video && renditionSize(facts, recipe);
   if (!video || !size) return null;
   const isOfRate = isRatedVideo(video);
   const alpha = isOfRate && video.alpha;

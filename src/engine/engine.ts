@@ -1,6 +1,5 @@
 import type { MeasuredStretch } from '../core/analysis/measured.ts';
 import type { PairMeasures } from '../core/quality/pairReader.ts';
-import type { Labels } from '../core/container/labels.ts';
 import type { Container } from '../core/container/names.ts';
 import type {
   EncodedPicture,
@@ -25,6 +24,7 @@ import type { QuickGroupsRequest } from './arguments/quickGroups.ts';
 import type { ComparedResult } from './arguments/compare.ts';
 import type { Hold } from './process/hold.ts';
 import type { SoundFile } from './arguments/input.ts';
+import type { WrittenLabels } from './arguments/labels.ts';
 import type { JoinSource } from './arguments/join.ts';
 import type { StandInRequest } from './arguments/standIn.ts';
 import type { SizedStillRequest, StillRequest } from './arguments/still.ts';
@@ -48,7 +48,7 @@ export interface SoundsRequest {
   readonly source: string;
   readonly output: string;
   /** Of a file that is a result by itself. */
-  readonly labels: Labels | null;
+  readonly labels: WrittenLabels | null;
 }
 
 /** What a joined file is made of. */
@@ -61,7 +61,7 @@ export interface JoinRequest {
   readonly groups: readonly PictureGroup[];
   readonly sound: SoundFile | null;
   readonly output: string;
-  readonly labels: Labels | null;
+  readonly labels: WrittenLabels | null;
 }
 
 /** Which codec at which constant qualities, or which one for masters, as it is. */

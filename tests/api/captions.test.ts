@@ -52,6 +52,16 @@ const fileOf = async (id: string, number: number) => {
 };
 
 describe('captions of a master', () => {
+  it('go into a rendition where that is asked for, those of a file beside it as well', async () => {
+    const file = { captions: 'embed' };
+    const made = await render({ recipe: { video: VIDEO, audio: null, file } });
+    expect(made.state).toBe('done');
+    const check = made.checks.find(({ name }) => name === 'Captions');
+    expect(check).toMatchObject({ ok: true, found: 'ger, no language' });
+    const none = await render({ recipe: { video: VIDEO, audio: null, file: { captions: 'none' } } });
+    expect((await server.call<CaptionView[]>('GET', `renditions/${none.id}/captions`)).body).toEqual([]);
+  });
+
   it('go beside a rendition, cut to its portion, whether they lie inside it or in a file of their own', async () => {
     const made = await render({ recipe: { video: VIDEO, audio: null }, portion: { inFrame: 50, outFrame: 94 } });
     expect(made.state).toBe('done');

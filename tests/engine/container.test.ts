@@ -127,6 +127,7 @@ describe('the container’s own bytes', () => {
       engine,
       plan,
       source: master,
+      labels: null,
       facts,
       clock,
       workingFolder: folder,

@@ -156,18 +156,27 @@ describe('FFV1', () => {
   const FFV1 = ['-c:v', 'ffv1'];
 
   it.each([
-    ['yuv444p10le', 10, FFV1, { chroma: '4:4:4', bitDepth: 10 }],
-    ['yuv422p12le', 12, FFV1, { chroma: '4:2:2', bitDepth: 12 }],
-    ['yuv444p12le', 12, FFV1, { chroma: '4:4:4', bitDepth: 12 }],
-    ['yuv420p14le', 14, FFV1, { chroma: '4:2:0', bitDepth: 16 }],
-    ['yuv444p16le', 16, FFV1, { chroma: '4:4:4', bitDepth: 16 }],
+    ['yuv444p10le', '160x90', 10, FFV1, { chroma: '4:4:4', bitDepth: 10 }],
+    ['yuv422p12le', '160x90', 12, FFV1, { chroma: '4:2:2', bitDepth: 12 }],
+    ['yuv444p12le', '160x90', 12, FFV1, { chroma: '4:4:4', bitDepth: 12 }],
+    ['yuv420p14le', '160x90', 14, FFV1, { chroma: '4:2:0', bitDepth: 16 }],
+    ['yuv444p16le', '160x90', 16, FFV1, { chroma: '4:4:4', bitDepth: 16 }],
+    // Others need an even number of rows.
+    ['yuv444p', '161x91', 8, FFV1, { chroma: '4:4:4', bitDepth: 8 }],
+    ['yuv420p', '161x91', 8, FFV1, { chroma: '4:2:0', bitDepth: 8 }],
     // Its reader gives 12 bits.
-    ['yuva444p10le', 10, ['-c:v', 'prores_ks', '-profile:v', '4444'], { chroma: '4:4:4', bitDepth: 16, alpha: true }],
-  ])('loses nothing of a master in %s', async (format, bits, encoding, stored) => {
+    [
+      'yuva444p10le',
+      '160x90',
+      10,
+      ['-c:v', 'prores_ks', '-profile:v', '4444'],
+      { chroma: '4:4:4', bitDepth: 16, alpha: true },
+    ],
+  ])('loses nothing of a master in %s, at %s', async (format, size, bits, encoding, stored) => {
     const deep = path.join(folder, `${format}.mkv`);
     // To the last bit, within what levels mean a colour.
     const noise = (seed: number) => `${2 ** (bits - 4)}+random(${seed})*${2 ** (bits - 1)}`;
-    const picture = `nullsrc=s=160x90:r=25:d=0.4,format=${format},geq=lum='${noise(1)}':cb='${noise(2)}':cr='${noise(3)}'`;
+    const picture = `nullsrc=s=${size}:r=25:d=0.4,format=${format},geq=lum='${noise(1)}':cb='${noise(2)}':cr='${noise(3)}'`;
     draw(deep, ['-f', 'lavfi', '-i', picture, ...encoding, ...tags]);
     const video = { codec: 'ffv1', ...stored };
     const result = await makeRendition(engine, folder, deep, { container: 'matroska', video, audio: null });

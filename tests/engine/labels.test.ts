@@ -16,6 +16,8 @@ const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
 const folder = makeFolder();
 let mediaInfo: MediaInfo<'object'>;
 let master = '';
+/** The same streams, of which nothing is told. */
+let bare = '';
 
 const TITLES = ['Opening', 'Die Mühle; bei = Nacht #1', 'End'];
 
@@ -35,6 +37,8 @@ beforeAll(async () => {
     ...['-metadata:s:a:0', 'language=deu', '-metadata:s:a:1', 'language=eng'],
     ...['-metadata:s:a:1', 'title=Commentary'],
   ]);
+  bare = path.join(folder, 'bare.mkv');
+  draw(bare, ['-i', master, '-map', '0', '-c', 'copy', '-map_metadata', '-1', '-map_chapters', '-1']);
 });
 afterAll(() => mediaInfo.close());
 
@@ -76,7 +80,7 @@ describe('what a master tells beside its streams', () => {
     expect(chapters.map(({ tags }) => tags.title)).toEqual(holds.chapters ? TITLES : []);
     expect(JSON.stringify([format, streams])).not.toContain('strangers');
 
-    const silent = await makeRendition(engine, folder, master, recipeFor(container, { labels: false }));
+    const silent = await makeRendition(engine, folder, bare, recipeFor(container));
     expect(silent.plan.labels).toBeUndefined();
     expect(listed(silent.file).chapters).toEqual([]);
     const taken = statSync(made.file).size - statSync(silent.file).size;
@@ -120,6 +124,12 @@ describe('what a master tells beside its streams', () => {
     expect(listed(part.file).chapters.map(({ tags }) => tags.title)).toEqual([TITLES[1]]);
   });
 
+  it('is left without chapters where none are wanted', async () => {
+    const made = await makeRendition(engine, folder, master, recipeFor('mp4', { file: { chapters: false } }));
+    expect(FAILED(made.checks)).toEqual([]);
+    expect(listed(made.file).chapters).toEqual([]);
+  });
+
   it('is what two other libraries read, mediainfo.js and mp4box', async () => {
     const made = await makeRendition(engine, folder, master, recipeFor('mp4'));
     const { Menu } = await readByMediaInfo(mediaInfo, made.file);
@@ -130,5 +140,67 @@ describe('what a master tells beside its streams', () => {
     const read = await readByMediaInfo(mediaInfo, matroska.file);
     expect(Object.values((read['Menu']?.['extra'] ?? {}) as object).join()).toContain(TITLES[1]);
     expect(read['Video']).toMatchObject({ TimeCode_FirstFrame: '09:59:58:00' });
+  });
+});
+
+describe('captions that are text', () => {
+  let captioned = '';
+  const TEXTS = ['Guten Tag', 'Das Licht geht an; und die Mühle dreht sich.', 'Ende'];
+
+  beforeAll(() => {
+    const stamp = (seconds: number) =>
+      `00:00:0${Math.floor(seconds)},${String(Math.round((seconds % 1) * 1000)).padStart(3, '0')}`;
+    const cues = TEXTS.map((text, at) => `${at + 1}\n${stamp(at * 1.2 + 0.1)} --> ${stamp(at * 1.2 + 1)}\n${text}\n`);
+    const inside = path.join(folder, 'inside.srt');
+    writeFileSync(inside, cues.join('\n'));
+    // Nothing that people read is so heavy: it must not push a file over its cap.
+    const heavy = path.join(folder, 'heavy.srt');
+    writeFileSync(heavy, `1\n00:00:00,500 --> 00:00:01,500\n<i>${'much to read '.repeat(200)}</i>\n`);
+    captioned = path.join(folder, 'talk.mkv');
+    draw(captioned, [
+      ...['-i', master, '-i', inside, '-i', heavy, '-map', '0:v', '-map', '0:a', '-map', '1', '-map', '2'],
+      ...['-c', 'copy', '-c:s', 'subrip', '-metadata:s:s:0', 'language=ger'],
+    ]);
+  });
+
+  const textOf = (file: string, number: number) =>
+    execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-map', `0:s:${number}`, '-f', 'webvtt', '-'], {
+      encoding: 'utf8',
+    });
+
+  const EMBED = { file: { captions: 'embed' } };
+
+  it.each(['mp4', 'mov', 'matroska', 'webm'] as const)('go into %s, each a track of its own', async (container) => {
+    const made = await makeRendition(engine, folder, captioned, recipeFor(container, EMBED));
+    expect(FAILED(made.checks)).toEqual([]);
+    expect(made.checks.find(({ name }) => name === 'Captions')?.found).toBe('ger, no language');
+    const read = textOf(made.file, 0);
+    for (const text of TEXTS) expect(read).toContain(text);
+    // The picture begins a little after its master, and in some containers again.
+    expect(read).toMatch(/00:01\.(2[78]\d|300) --> 00:02\.(1[78]\d|200)/);
+    expect(textOf(made.file, 1)).toContain('much to read');
+  });
+
+  it('are cut to a portion, and stay where groups are joined under a cap', async () => {
+    const bytes = 34_000;
+    const video = { codec: 'h264', effort: 'fast', rate: { mode: 'size', bytes } };
+    const portion = { inFrame: 30, outFrame: 84 };
+    const made = await makeRendition(engine, folder, captioned, { video, audio: null, ...EMBED }, portion);
+    expect(FAILED(made.checks)).toEqual([]);
+    expect(statSync(made.file).size).toBeLessThanOrEqual(bytes);
+    expect(textOf(made.file, 0)).not.toContain(TEXTS[0]);
+    expect(textOf(made.file, 0)).toMatch(/00:00\.\d{3} --> 00:00\.9[78]\d\n/);
+  });
+
+  it('go along where the picture is copied', async () => {
+    const recipe = { container: 'mp4', video: { codec: 'copy' }, audio: { codec: 'copy' }, ...EMBED };
+    const made = await makeRendition(engine, folder, captioned, recipe);
+    expect(FAILED(made.checks)).toEqual([]);
+    expect(textOf(made.file, 0)).toContain(TEXTS[2]);
+  });
+
+  it('lie beside the file and not in it where nothing else is said', async () => {
+    const made = await makeRendition(engine, folder, captioned, recipeFor('mp4'));
+    expect(listed(made.file).streams.some(({ codec_type: kind }) => kind === 'subtitle')).toBe(false);
   });
 });

@@ -63,7 +63,16 @@ async function encodeWhole(codec: RatedCodec, quality = RATED[codec].quality.usu
   mkdirSync(workingFolder);
   const output = path.join(workingFolder, 'whole.mkv');
   const job = {
-    ...{ engine, source: master, ...looked, workingFolder, signal, container: 'matroska' as const, hold: null, labels: null },
+    ...{
+      engine,
+      source: master,
+      ...looked,
+      workingFolder,
+      signal,
+      container: 'matroska' as const,
+      hold: null,
+      labels: null,
+    },
     temporary: () => output,
     journal: await openJournal(path.join(workingFolder, 'journal.json'), ''),
     enter: () => () => undefined,

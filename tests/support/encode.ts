@@ -11,6 +11,7 @@ import { cutFrames } from '../../src/engine/parsing/packets.ts';
 import type { Portion } from '../../src/core/programme/facts.ts';
 import type { Engine } from '../../src/engine/engine.ts';
 import { checkResult } from '../../src/server/runner/checkResult.ts';
+import { writeLabels } from '../../src/server/captions/readCaptions.ts';
 import type { Encoded } from '../../src/server/runner/encodeJob.ts';
 import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
 import { openJournal } from '../../src/server/runner/journal.ts';
@@ -52,6 +53,7 @@ export async function makeRendition(
   const common = { engine, plan, source: master, facts, clock, signal };
   const encoded = await encodeRendition({
     ...common,
+    labels: await writeLabels(engine, { facts, source: master }, plan, workingFolder, signal),
     workingFolder,
     temporary: (part) => path.join(workingFolder, `part-${part}`),
     journal: await openJournal(path.join(workingFolder, 'journal.json'), ''),

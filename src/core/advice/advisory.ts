@@ -44,6 +44,8 @@ export type Fix =
   | { readonly kind: 'transparency'; readonly label: string }
   /** High light is brought down to what ordinary screens show. */
   | { readonly kind: 'standard-range'; readonly label: string }
+  /** Captions go into the file. */
+  | { readonly kind: 'embed'; readonly label: string }
   /** As wide as they are high. */
   | { readonly kind: 'square-pixels'; readonly label: string };
 

@@ -1,3 +1,4 @@
+import { CONTAINER } from '../container/containers.ts';
 import { isWhole, type Portion, type ProgrammeFacts } from '../programme/facts.ts';
 import { splitFormat, withSoundCodec } from '../recipe/changeRecipe.ts';
 import {
@@ -75,6 +76,8 @@ export function changeByFix(recipe: Recipe, fix: RecipeFix): Recipe {
       return { ...recipe, picture: { ...recipe.picture, dynamicRange: 'standard' } };
     case 'square-pixels':
       return { ...recipe, picture: { ...recipe.picture, pixelAspect: 'square' } };
+    case 'embed':
+      return { ...recipe, file: { ...recipe.file, captions: 'embed' } };
   }
 }
 
@@ -155,6 +158,8 @@ export function withdrawFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }
     }
     case 'frame-rate':
       return { recipe: { ...recipe, time: { frameRate: 'source' } }, portion };
+    case 'embed':
+      return { recipe: { ...recipe, file: { ...recipe.file, captions: 'beside' } }, portion };
     case 'loudness': {
       const audio = encodedSound(recipe);
       return { recipe: audio ? { ...recipe, audio: { ...audio, loudness: null } } : recipe, portion };
@@ -182,7 +187,7 @@ export function isApplied(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: 
     case 'deinterlace':
       return !isCopy && recipe.video !== null && recipe.picture.deinterlace === fix.fields;
     case 'fit':
-      return !isCopy && (renditionSize(facts, recipe.picture)?.height ?? 0) <= fix.height;
+      return !isCopy && (renditionSize(facts, recipe)?.height ?? 0) <= fix.height;
     case 'copy':
       return isCopy;
     case 'sound':
@@ -210,6 +215,11 @@ export function isApplied(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: 
       return !isCopy && recipe.picture.dynamicRange === 'standard';
     case 'square-pixels':
       return recipe.picture.pixelAspect === 'square';
+    case 'embed':
+      return (
+        recipe.file.captions !== 'beside' &&
+        (CONTAINER[recipe.container].holds.captions || recipe.file.captions === 'none')
+      );
   }
 }
 

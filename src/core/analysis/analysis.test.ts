@@ -147,7 +147,8 @@ describe('scan', () => {
     [fields(3, 80, 2), 'top-first'],
     [fields(0, 1, 60), 'bottom-first'],
     [fields(40, 40, 0), 'mixed'],
-    // Both parities alike: a pattern, not fields.
+    // Both parities, and not one of them nearly alone: a pattern, not fields.
+    [fields(2, 47, 9), 'progressive'],
     [fields(10, 20, 20), 'progressive'],
     [fields(2, 3, 0), null],
   ])('of %j is %s', (tally, scan) => {

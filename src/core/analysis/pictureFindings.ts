@@ -28,6 +28,9 @@ const CHANGE_SCORE = 10;
 /** Of the frames whose fields could be told, to call the whole interlaced or progressive. */
 const DOMINANT_SHARE = 0.8;
 
+/** Fields that are there always come in the same order; test patterns and fine detail give hits of both. */
+const ONE_ORDER_SHARE = 0.9;
+
 /** Fewer frames than this with a clear answer say nothing. */
 const LEAST_TOLD = 8;
 
@@ -118,11 +121,10 @@ export function judgeScan(fields: FieldTally): Scan | null {
   const told = progressive + topFirst + bottomFirst;
   if (told < LEAST_TOLD) return null;
   if (progressive >= told * DOMINANT_SHARE) return 'progressive';
-  // Test patterns give false hits of both parities; real fields have one.
   const interlaced = topFirst + bottomFirst;
   const [most, scan] =
     topFirst >= bottomFirst ? ([topFirst, 'top-first'] as const) : ([bottomFirst, 'bottom-first'] as const);
-  if (most < interlaced * DOMINANT_SHARE) return 'progressive';
+  if (most < interlaced * ONE_ORDER_SHARE) return 'progressive';
   return interlaced >= told * DOMINANT_SHARE ? scan : 'mixed';
 }
 

@@ -78,7 +78,7 @@ const frameSize: Bend = (recipe, { maxWidth, maxHeight }, facts) => {
   if (!facts.video || !recipe.video || isCopied(recipe.video) || (maxWidth === null && maxHeight === null)) {
     return recipe;
   }
-  const size = renditionSize(facts, recipe.picture);
+  const size = renditionSize(facts, recipe);
   if (!size) return recipe;
   if (size.width <= (maxWidth ?? Infinity) && size.height <= (maxHeight ?? Infinity)) return recipe;
   const least = (one: number | undefined, other: number | null) => Math.min(one ?? Infinity, other ?? Infinity);

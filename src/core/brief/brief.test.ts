@@ -50,7 +50,7 @@ describe('a brief', () => {
       const bent = bendToBrief(recipe, brief, FACTS).recipe;
       if (findUnsuited(brief, FACTS, bent, FACTS.durationSeconds).length > 0) continue;
       expect(problemsOf(bent), `${brief.name} from ${recipe.name}`).toEqual([]);
-      const size = renditionSize(FACTS, bent.picture);
+      const size = renditionSize(FACTS, bent);
       if (bent.video) {
         expect(size!.width).toBeLessThanOrEqual(brief.maxWidth ?? Infinity);
         expect(size!.height).toBeLessThanOrEqual(brief.maxHeight ?? Infinity);
@@ -72,7 +72,7 @@ describe('a brief', () => {
     const facts = factsOf({ width: 3840, height: 2160 }, { chroma: '4:2:2', bitDepth: 10 });
     const { brief } = STOCK_BRIEFS.find((one) => one.brief.name === 'Archive copy')!;
     const { recipe } = bendToBrief(STARTING_RECIPE, brief, facts);
-    expect(renditionSize(facts, recipe.picture)).toEqual({ width: 3840, height: 2160 });
+    expect(renditionSize(facts, recipe)).toEqual({ width: 3840, height: 2160 });
     expect(recipe.video).toMatchObject({ codec: 'ffv1', chroma: '4:2:2', bitDepth: 10 });
   });
 

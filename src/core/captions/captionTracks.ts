@@ -8,6 +8,8 @@ export interface CaptionTrack {
   readonly mark: string;
   /** Position of the stream in the master, or the name of a file beside it. */
   readonly from: { readonly stream: number } | { readonly file: string };
+  /** Three letters of ISO 639-2; null where nothing is told. */
+  readonly language: string | null;
   /** Whether they are text; those that are pictures cannot be written as text. */
   readonly isText: boolean;
 }
@@ -42,6 +44,7 @@ export function captionTracks({ captions, sidecars }: Pick<ProgrammeFacts, 'capt
       label: isAgain && language !== null ? `${named}, ${number + 1}` : named,
       mark: language === null ? String(number + 1) : isAgain ? `${language}-${number + 1}` : language,
       from: { stream: index },
+      language,
       isText: TEXT_CODECS.includes(codec),
     };
   });
@@ -50,6 +53,7 @@ export function captionTracks({ captions, sidecars }: Pick<ProgrammeFacts, 'capt
       label: file,
       mark: number === 0 ? '' : String(number + 1),
       from: { file },
+      language: null,
       isText: TEXT_ENDING.test(file),
     };
   });

@@ -64,11 +64,11 @@ describe('the captions of a programme', () => {
       { index: 4, codec: 'mov_text', language: null },
     ];
     expect(captionTracks({ captions, sidecars: ['talk.srt', 'talk.stl'] })).toEqual([
-      { label: 'German', mark: 'deu', from: { stream: 2 }, isText: true },
-      { label: 'German, 2', mark: 'deu-2', from: { stream: 3 }, isText: false },
-      { label: 'captions 3', mark: '3', from: { stream: 4 }, isText: true },
-      { label: 'talk.srt', mark: '', from: { file: 'talk.srt' }, isText: true },
-      { label: 'talk.stl', mark: '2', from: { file: 'talk.stl' }, isText: false },
+      { label: 'German', mark: 'deu', from: { stream: 2 }, language: 'deu', isText: true },
+      { label: 'German, 2', mark: 'deu-2', from: { stream: 3 }, language: 'deu', isText: false },
+      { label: 'captions 3', mark: '3', from: { stream: 4 }, language: null, isText: true },
+      { label: 'talk.srt', mark: '', from: { file: 'talk.srt' }, language: null, isText: true },
+      { label: 'talk.stl', mark: '2', from: { file: 'talk.stl' }, language: null, isText: false },
     ]);
   });
 

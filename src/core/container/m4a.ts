@@ -10,7 +10,7 @@ export const m4a: ContainerDefinition = {
   withPicture: null,
   soundAlone: { extension: '.m4a', mime: 'audio/mp4' },
   holdsSeveralSounds: true,
-  holds: MP4_LABELS,
+  holds: { ...MP4_LABELS, captions: false },
   playsInBrowsers: true,
   foreseeBytes: (outlook) => foreseeMp4Bytes(M4A_DIALECT, outlook),
 };

@@ -25,6 +25,7 @@ export const MATROSKA_LABELS: HeldLabels = {
   chapters: true,
   timecode: true,
   sounds: true,
+  captions: true,
   bytesOf: (labels) =>
     weighLabels(labels, 40, chapterBytes, (title) => 16 + title) + (labels.timecode === null ? 0 : TIMECODE_BYTES),
 };

@@ -16,6 +16,7 @@ export const mp3: ContainerDefinition = {
   holds: {
     chapters: true,
     timecode: false,
+    captions: false,
     sounds: false,
     bytesOf: (labels) =>
       weighLabels(

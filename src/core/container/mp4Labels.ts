@@ -16,7 +16,7 @@ function bytesOf(labels: Labels): number {
 }
 
 /** MP4 has no timecode of its own. */
-export const MP4_LABELS: HeldLabels = { chapters: true, timecode: false, sounds: true, bytesOf };
+export const MP4_LABELS: HeldLabels = { chapters: true, timecode: false, sounds: true, captions: true, bytesOf };
 
 /** What MOV tells. */
 export const MOV_LABELS: HeldLabels = { ...MP4_LABELS, timecode: true, language: macintoshLanguage };

@@ -19,6 +19,7 @@ export const ogg: ContainerDefinition = {
   holds: {
     chapters: true,
     timecode: false,
+    captions: false,
     sounds: true,
     bytesOf: (labels) =>
       weighLabels(

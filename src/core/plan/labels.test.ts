@@ -1,9 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { factsOf } from '../../testing/facts.ts';
-import { CONTAINER } from '../container/containers.ts';
+import type { Container } from '../container/names.ts';
+import { STARTING_RECIPE } from '../recipe/recipe.ts';
 import type { AudioFacts, ProgrammeFacts } from '../programme/facts.ts';
 import type { SoundStream, SourceSpan } from './encodePlan.ts';
 import { labelsOf } from './labels.ts';
+
+const asked = (container: Container, captions: 'beside' | 'embed' = 'beside') => ({
+  container,
+  file: { ...STARTING_RECIPE.file, captions },
+});
 
 const NTSC = { num: 30000, den: 1001 };
 
@@ -41,7 +47,7 @@ const at = (frameRate: { num: number; den: number }) => ({ out: { frameRate } })
 
 describe('what goes along of what a master tells', () => {
   it('is all of it where a whole goes into a container that holds it', () => {
-    const labels = labelsOf(told(), CONTAINER.matroska, { span: WHOLE, picture: at(NTSC), sounds: soundsOf([1], [2]) });
+    const labels = labelsOf(told(), asked('matroska'), { span: WHOLE, picture: at(NTSC), sounds: soundsOf([1], [2]) });
     expect(labels).toEqual({
       chapters: CHAPTERS,
       timecode: '01:00:00;00',
@@ -49,12 +55,13 @@ describe('what goes along of what a master tells', () => {
         { language: 'deu', title: null },
         { language: 'eng', title: 'Commentary' },
       ],
+      captions: [],
     });
   });
 
   it('is cut to the span and counted from its beginning; what little is left of a chapter is left out', () => {
     const span = spanOf(59.7, 90);
-    const labels = labelsOf(told(), CONTAINER.mov, { span, picture: at(NTSC), sounds: [] });
+    const labels = labelsOf(told(), asked('mov'), { span, picture: at(NTSC), sounds: [] });
     const cut = labels!.chapters.map(({ startSeconds, endSeconds, title }) => [
       Number(startSeconds.toFixed(3)),
       Number(endSeconds.toFixed(3)),
@@ -71,7 +78,7 @@ describe('what goes along of what a master tells', () => {
   it('goes by the clock of the picture, which may begin later than its file', () => {
     const facts = told();
     const later = { ...facts, video: { ...facts.video!, startSeconds: 0.5 } };
-    const labels = labelsOf(later, CONTAINER.mp4, { span: WHOLE, picture: at(NTSC), sounds: [] });
+    const labels = labelsOf(later, asked('mp4'), { span: WHOLE, picture: at(NTSC), sounds: [] });
     expect(labels!.chapters.map(({ startSeconds }) => startSeconds)).toEqual([0, 59.5, 119.5]);
   });
 
@@ -81,31 +88,50 @@ describe('what goes along of what a master tells', () => {
     ['a master without one', 'mov', { ...told(), startTimecode: null }, NTSC],
     ['frames with times of their own', 'mov', { ...told(), video: { ...told().video!, constantRate: false } }, NTSC],
   ] as const)('has no timecode with %s', (_, container, facts, rate) => {
-    const labels = labelsOf(facts, CONTAINER[container], { span: WHOLE, picture: at(rate), sounds: [] });
+    const labels = labelsOf(facts, asked(container), { span: WHOLE, picture: at(rate), sounds: [] });
     expect(labels!.timecode).toBeNull();
   });
 
   it('names languages as the container does, and none that is no language', () => {
     const sounds = soundsOf([1], [2], [3]);
-    const inMov = labelsOf(told(), CONTAINER.mov, { span: WHOLE, picture: null, sounds });
+    const inMov = labelsOf(told(), asked('mov'), { span: WHOLE, picture: null, sounds });
     expect(inMov!.sounds.map(({ language }) => language)).toEqual(['ger', 'eng', null]);
     const facts = told();
     const welsh = { ...facts, audio: [{ ...facts.audio[0]!, language: 'cym' }] };
-    const labels = labelsOf(welsh, CONTAINER.mov, { span: WHOLE, picture: null, sounds: soundsOf([1]) });
+    const labels = labelsOf(welsh, asked('mov'), { span: WHOLE, picture: null, sounds: soundsOf([1]) });
     expect(labels!.sounds).toEqual([{ language: null, title: null }]);
   });
 
   it('says of tracks that become one what all of them say', () => {
     const of = (...streams: number[]) =>
-      labelsOf(told(), CONTAINER.mp4, { span: WHOLE, picture: null, sounds: soundsOf(streams) })!.sounds[0];
+      labelsOf(told(), asked('mp4'), { span: WHOLE, picture: null, sounds: soundsOf(streams) })!.sounds[0];
     expect(of(1, 2)).toEqual({ language: null, title: null });
     expect(of(2, 2)).toEqual({ language: 'eng', title: null });
   });
 
+  it('is captions that are text where they are asked for, and the container holds them beside a picture', () => {
+    const captions = [
+      { index: 4, codec: 'hdmv_pgs_subtitle', language: 'deu' },
+      { index: 5, codec: 'subrip', language: 'deu' },
+    ];
+    const facts = { ...told(), captions, sidecars: ['mill.srt'] };
+    const labelled = { span: WHOLE, picture: at(NTSC), sounds: [] };
+    const of = (container: Container, picture: typeof labelled.picture | null = labelled.picture) =>
+      labelsOf(facts, asked(container, 'embed'), { ...labelled, picture })?.captions ?? [];
+    expect(of('webm').map(({ number, language }) => [number, language])).toEqual([
+      [1, 'deu'],
+      [2, null],
+    ]);
+    expect(of('mov')[0]?.language).toBe('ger');
+    expect(of('webm', null)).toEqual([]);
+    expect(of('m4a')).toEqual([]);
+    expect(labelsOf(facts, asked('webm'), labelled)!.captions).toEqual([]);
+  });
+
   it('is nothing where a container tells nothing, or a master', () => {
     const labelled = { span: WHOLE, picture: at(NTSC), sounds: soundsOf([1]) };
-    expect(labelsOf(told(), CONTAINER.wav, labelled)).toBeNull();
+    expect(labelsOf(told(), asked('wav'), labelled)).toBeNull();
     const mute = { ...told(), chapters: [], startTimecode: null, audio: [{ ...told().audio[0]!, language: null }] };
-    expect(labelsOf(mute, CONTAINER.mov, labelled)).toBeNull();
+    expect(labelsOf(mute, asked('mov'), labelled)).toBeNull();
   });
 });

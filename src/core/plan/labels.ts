@@ -1,6 +1,8 @@
-import type { ContainerDefinition } from '../container/definition.ts';
-import type { HeldLabels, Labels, SoundLabel } from '../container/labels.ts';
+import { captionTracks } from '../captions/captionTracks.ts';
+import { CONTAINER } from '../container/containers.ts';
+import type { CaptionLabel, HeldLabels, Labels, SoundLabel } from '../container/labels.ts';
 import type { AudioFacts, Chapter, ProgrammeFacts } from '../programme/facts.ts';
+import type { Recipe } from '../recipe/recipe.ts';
 import { frameToTimecode, readTimecodeStart } from '../timing/timecode.ts';
 import type { PicturePath, SoundStream, SourceSpan } from './encodePlan.ts';
 
@@ -19,11 +21,12 @@ interface LabelledResult {
  */
 export function labelsOf(
   facts: ProgrammeFacts,
-  { holds }: Pick<ContainerDefinition, 'holds'>,
+  { container, file }: Pick<Recipe, 'container' | 'file'>,
   { span, picture, sounds }: LabelledResult,
 ): Labels | null {
+  const { holds } = CONTAINER[container];
   const labels: Labels = {
-    chapters: holds.chapters ? cutChapters(facts, span) : [],
+    chapters: holds.chapters && file.chapters ? cutChapters(facts, span) : [],
     timecode: holds.timecode && picture ? timecodeOf(facts, span, picture) : null,
     sounds: holds.sounds
       ? sounds.map(({ from }) => {
@@ -31,8 +34,10 @@ export function labelsOf(
           return { language: nameOf(language, holds), title };
         })
       : [],
+    captions: holds.captions && file.captions === 'embed' && picture ? captionsOf(facts, span, holds) : [],
   };
-  const tells = labels.chapters.length > 0 || labels.timecode !== null || labels.sounds.some(isTold);
+  const tells =
+    labels.chapters.length + labels.captions.length > 0 || labels.timecode !== null || labels.sounds.some(isTold);
   return tells ? labels : null;
 }
 
@@ -65,6 +70,18 @@ function timecodeOf(
 
 function trackAt({ audio }: ProgrammeFacts, streamIndex: number): AudioFacts[] {
   return audio.filter(({ index }) => index === streamIndex);
+}
+
+/** A track by itself, and what people can read in a second with the time and place of each line (measured on made captions). */
+const CAPTION_BYTES = 700;
+const CAPTION_BYTES_PER_SECOND = 40;
+
+/** Those that are text, whether inside the master or beside it. */
+function captionsOf(facts: ProgrammeFacts, { seconds }: SourceSpan, holds: HeldLabels): CaptionLabel[] {
+  const bytes = Math.ceil(CAPTION_BYTES + CAPTION_BYTES_PER_SECOND * seconds);
+  return captionTracks(facts).flatMap(({ isText, language }, number) =>
+    isText ? [{ number, language: nameOf(language, holds), bytes }] : [],
+  );
 }
 
 /** Files are written by people too: what is no code of ISO 639-2 is not told. */

@@ -71,9 +71,7 @@ export function planRendition(request: PlanRequest): PlanOutcome {
       : facts.video
         ? copiedKeyframeInterval(facts.video, facts.frameCount)
         : 1;
-  const labels = recipe.labels
-    ? labelsOf(facts, CONTAINER[recipe.container], { span, picture: path ?? copied, sounds })
-    : null;
+  const labels = labelsOf(facts, recipe, { span, picture: path ?? copied, sounds });
   const outline = path && wanted ? { kind: 'picture' as const, do: wanted, out: path.out } : copied;
   const outcome = planBudget({
     picture: budgetedPicture(facts, recipe.video, span),
@@ -149,7 +147,7 @@ function complete(
 }
 
 function planPath({ facts, clock, recipe }: PlanRequest, frames: SourceSpan): PicturePath | null {
-  const size = renditionSize(facts, recipe.picture);
+  const size = renditionSize(facts, recipe);
   const { video } = facts;
   const wanted = encodedVideo(recipe);
   if (!video || !size || !wanted) return null;

@@ -6,10 +6,18 @@ import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
 import { SOUND_CODECS, type SoundCodec } from '../sound/codecs.ts';
 import type { Channels, SoundDepth } from '../sound/definition.ts';
 import type { SoundLevel } from '../sound/loudness.ts';
-import { isRated, KEYFRAME_SECONDS, RATED, RATED_CODECS, type MasterCodec, type RatedCodec } from '../video/codecs.ts';
+import {
+  isRated,
+  KEYFRAME_SECONDS,
+  MASTERS,
+  RATED,
+  RATED_CODECS,
+  type MasterCodec,
+  type RatedCodec,
+} from '../video/codecs.ts';
 import type { Effort } from '../video/definition.ts';
 import { AS_ENCODER_LIKES, type FineSettings } from '../video/fine.ts';
-import type { Rational } from '../timing/rational.ts';
+import { sameRational, type Rational } from '../timing/rational.ts';
 import type { FrameRateChoice } from './frameRate.ts';
 import { pixelFormat, type Chroma, type PictureDepth, type PixelFormat } from '../picture/store.ts';
 
@@ -136,7 +144,7 @@ export function isCopied<Stream extends { readonly codec: string }>(
 export const COPIED_SOUND: CopiedSound = { codec: 'copy', tracks: [0] };
 
 /** What a recipe says about encoding the picture; null where it is copied or left out. */
-export function encodedVideo({ video }: Recipe): EncodedVideo | null {
+export function encodedVideo({ video }: Pick<Recipe, 'video'>): EncodedVideo | null {
   return video === null || isCopied(video) ? null : video;
 }
 
@@ -182,9 +190,16 @@ export interface Recipe {
   readonly picture: Preparation & { readonly fit: Fit | null; readonly pixelAspect: PixelAspect };
   readonly time: { readonly frameRate: FrameRateChoice };
   readonly audio: EncodedSound | CopiedSound | null;
-  /** Whether the master’s chapters and timecode go along, and the languages and titles of its sounds. */
-  readonly labels: boolean;
+  readonly file: {
+    /** Whether the master’s chapters go along. */
+    readonly chapters: boolean;
+    readonly captions: CaptionChoice;
+  };
 }
+
+/** Captions that are text: left out, handed over beside the file, or inside it. */
+export const CAPTION_CHOICES = ['none', 'beside', 'embed'] as const;
+export type CaptionChoice = (typeof CAPTION_CHOICES)[number];
 
 /** A picture as it is, in square pixels. */
 export const OWN_PICTURE: Recipe['picture'] = { ...AS_IT_IS, fit: null, pixelAspect: 'square' };
@@ -226,7 +241,7 @@ export const STARTING_RECIPE: Recipe & {
     mixed: false,
     joined: false,
   },
-  labels: true,
+  file: { chapters: true, captions: 'beside' },
 };
 
 /**
@@ -247,8 +262,18 @@ export function fieldsOf({ video }: ProgrammeFacts, scan: Findings['scan']): Pre
  *
  * @returns null for a programme without a picture.
  */
-export function renditionSize(facts: ProgrammeFacts, picture: Recipe['picture']): FrameSize | null {
-  return facts.video && fitFrameSize(croppedSize(facts, picture.crop), stretchOf(facts.video, picture), picture.fit);
+export function renditionSize(facts: ProgrammeFacts, recipe: Pick<Recipe, 'picture' | 'video'>): FrameSize | null {
+  if (!facts.video) return null;
+  const { picture } = recipe;
+  const stored = croppedSize(facts, picture.crop);
+  const stretch = stretchOf(facts.video, picture);
+  // What loses nothing loses no row either, where others need an even number of them.
+  const isWhole = !picture.fit && sameRational(stretch, SQUARE) && isLossless(encodedVideo(recipe));
+  return isWhole ? stored : fitFrameSize(stored, stretch, picture.fit);
+}
+
+function isLossless(video: EncodedVideo | null): boolean {
+  return video !== null && !isRatedVideo(video) && MASTERS[video.codec].isLossless;
 }
 
 /** How much wider a programme's pixels are made so that a recipe's are what they are to be: square where they keep their shape. */

@@ -60,7 +60,8 @@ const PARTS: readonly Part[] = [
   },
   { name: 'loudness', of: (recipe) => encodedSound(recipe)?.loudness ?? null },
   { name: 'sound tracks', of: ({ audio }) => audio && nameTracks(audio) },
-  { name: 'chapters, timecode and languages', of: ({ labels }) => labels },
+  { name: 'chapters', of: ({ file }) => file.chapters },
+  { name: 'captions', of: ({ file }) => file.captions },
 ];
 
 /** In what a recipe differs from the one it began as: the names of what was changed, in the order of the sentence. */

@@ -37,14 +37,16 @@ export function suitRecipe(recipe: Recipe, facts: ProgrammeFacts, own: Preparati
   const [crop, deinterlace] = [picture.crop ?? own.crop, picture.deinterlace ?? own.deinterlace];
   const dynamicRange = picture.dynamicRange === 'source' ? own.dynamicRange : picture.dynamicRange;
   const suited = { ...picture, crop, deinterlace, dynamicRange };
-  return { ...recipe, picture: { ...suited, fit: suitFit(facts, suited) }, audio: suitSound(recipe, facts) };
+  const fit = suitFit(facts, { ...recipe, picture: suited });
+  return { ...recipe, picture: { ...suited, fit }, audio: suitSound(recipe, facts) };
 }
 
 /** A programme that lies in the box already keeps its own size. */
-function suitFit(facts: ProgrammeFacts, picture: Recipe['picture']): Recipe['picture']['fit'] {
-  const { fit } = picture;
+function suitFit(facts: ProgrammeFacts, recipe: Recipe): Recipe['picture']['fit'] {
+  const { fit } = recipe.picture;
   if (!fit || fit.orSmaller) return fit;
-  const [own, fitted] = [renditionSize(facts, { ...picture, fit: null }), renditionSize(facts, picture)];
+  const atOwn = { ...recipe, picture: { ...recipe.picture, fit: null } };
+  const [own, fitted] = [renditionSize(facts, atOwn), renditionSize(facts, recipe)];
   return own?.width === fitted?.width && own?.height === fitted?.height ? null : fit;
 }
 

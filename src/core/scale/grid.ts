@@ -42,7 +42,7 @@ const SPREAD = [3, 1, 1 / 3] as const;
  */
 export function proposeGrid(facts: ProgrammeFacts, recipe: Recipe, encoders: readonly string[]): GridCurve[] {
   const video = ratedVideo(recipe);
-  const size = renditionSize(facts, recipe.picture);
+  const size = renditionSize(facts, recipe);
   // Groups are weighed without the second picture.
   if (!video || video.alpha || !size || !facts.video) return [];
   const taken = RATED_CODECS.filter(
@@ -56,9 +56,9 @@ export function proposeGrid(facts: ProgrammeFacts, recipe: Recipe, encoders: rea
 }
 
 /** A frame size and the next ones down, in the same shape. */
-export function sizesDown(facts: ProgrammeFacts, { picture }: Recipe, size: FrameSize): FrameSize[] {
+export function sizesDown(facts: ProgrammeFacts, recipe: Recipe, size: FrameSize): FrameSize[] {
   const smaller = HEIGHTS.filter((height) => height < size.height)
-    .flatMap((height) => renditionSize(facts, { ...picture, fit: { height } }) ?? [])
+    .flatMap((height) => renditionSize(facts, { ...recipe, picture: { ...recipe.picture, fit: { height } } }) ?? [])
     .filter(({ width, height }) => Math.min(width, height) >= 64);
   return [size, ...smaller.slice(0, SMALLER_SIZES)];
 }
@@ -78,7 +78,7 @@ const AREA_POWER = 0.75;
  */
 export function openSizeGrid(facts: ProgrammeFacts, recipe: Recipe, quality: number | null): GridCurve[] {
   const video = ratedVideo(recipe);
-  const size = renditionSize(facts, recipe.picture);
+  const size = renditionSize(facts, recipe);
   if (!video || video.alpha || !size || !facts.video || !recipe.picture.fit?.orSmaller || !fillsSize(recipe)) return [];
   const { codec } = video;
   const scale = RATED[codec].quality;

@@ -1,9 +1,8 @@
-import type { Labels } from '../../core/container/labels.ts';
 import type { Container } from '../../core/container/names.ts';
 import type { PictureStream, SoundStream } from '../../core/plan/encodePlan.ts';
 import { pictureTag } from '../encoders/encoders.ts';
 import { resultFile } from '../muxers/muxers.ts';
-import { chapterInput } from './labels.ts';
+import { labelInputs, type WrittenLabels } from './labels.ts';
 import { inputArguments, inputFrom, soundInput, type SoundFile } from './input.ts';
 import { QUIET_WITH_PROGRESS } from './progress.ts';
 
@@ -28,7 +27,7 @@ export interface CopyRequest {
   /** How much earlier than in the master everything is shown, in seconds; of a part all times are from its first frame. */
   readonly earlierSeconds: number;
   readonly container: Container;
-  readonly labels: Labels | null;
+  readonly labels: WrittenLabels | null;
   readonly source: string;
   readonly output: string;
 }
@@ -42,11 +41,11 @@ export function copyArguments(request: CopyRequest): string[] {
     ...(earlierSeconds > 0 ? ['-itsoffset', (-earlierSeconds).toFixed(6)] : []),
     ...inputArguments(source),
     ...(made ? soundInput(made) : []),
-    ...chapterInput(labels),
+    ...labelInputs(labels),
     ...(picture ? ['-map', `0:${picture.from.streamIndex}`] : []),
     ...mapSounds(sounds),
     ...(made ? ['-map', '1:a'] : []),
-    ...['-sn', '-dn', '-c', 'copy', ...(picture ? pictureTag(container, picture.do.codec) : [])],
+    ...['-dn', '-c', 'copy', ...(picture ? pictureTag(container, picture.do.codec) : [])],
     ...(part ? leavePart(part) : []),
     ...resultFile(container, output, labels, made ? 2 : 1),
   ];

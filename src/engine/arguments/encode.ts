@@ -1,4 +1,3 @@
-import type { Labels } from '../../core/container/labels.ts';
 import type { Container } from '../../core/container/names.ts';
 import { bringsDown } from '../../core/picture/chain.ts';
 import type { EncodedPicture, EncodedSoundStream, MasteredPicture, PictureStream } from '../../core/plan/encodePlan.ts';
@@ -8,7 +7,7 @@ import { hardwareArguments, hardwareDevice, hardwarePath, type HardwareKind } fr
 import { encodeGraph } from '../filters/picture.ts';
 import { soundChain } from '../filters/sound.ts';
 import { resultFile } from '../muxers/muxers.ts';
-import { chapterInput } from './labels.ts';
+import { labelInputs, type WrittenLabels } from './labels.ts';
 import { inputArguments, inputPortion, soundInput, type SoundFile } from './input.ts';
 import { colourTags, stampedOutput } from './output.ts';
 import { QUIET_WITH_PROGRESS } from './progress.ts';
@@ -27,12 +26,12 @@ export function soundArguments(
   container: Container,
   source: string,
   output: string,
-  labels: Labels | null,
+  labels: WrittenLabels | null,
 ): string[] {
   return [
     ...QUIET_WITH_PROGRESS,
     ...inputArguments(source),
-    ...chapterInput(labels),
+    ...labelInputs(labels),
     ...['-vn', '-sn', '-dn'],
     ...sounds.flatMap(({ from, chain, do: work }, number) => [
       ...soundChain(
@@ -70,7 +69,7 @@ export interface PictureFiles {
   /** null for a first pass, which writes statistics only. */
   readonly output: string | null;
   /** null for what is no result yet. */
-  readonly labels: Labels | null;
+  readonly labels: WrittenLabels | null;
 }
 
 /**
@@ -157,7 +156,7 @@ function encodeArguments(
     ...inputPortion(files.source, picture.from),
     ...(files.sound ? soundInput(files.sound) : []),
     ...(isBroughtDown ? NOTHING : []),
-    ...(files.output ? chapterInput(files.labels) : []),
+    ...(files.output ? labelInputs(files.labels) : []),
     ...outputArguments(picture, encoder, files, frames, isBroughtDown ? opened + 1 : opened),
   ];
 }
@@ -182,7 +181,7 @@ function besideNothing({ from }: PictureStream, graph: string, nothing: number):
  *
  * @param frames - Asks for those of the picture.
  *
- * @param inputs - How many there are before that of the chapters.
+ * @param inputs - How many there are before those of the labels.
  */
 function outputArguments(
   picture: PictureStream,
@@ -194,7 +193,7 @@ function outputArguments(
   return [
     ...frames,
     ...(files.sound ? ['-map', '1:a', '-c:a', 'copy'] : ['-an']),
-    ...['-sn', '-dn'],
+    '-dn',
     ...stampedOutput(picture.out, files.container),
     ...encoder,
     ...pictureTag(files.container, picture.do.codec),

@@ -1,10 +1,9 @@
-import type { Labels } from '../../core/container/labels.ts';
 import type { Container } from '../../core/container/names.ts';
 import type { PictureFacts } from '../../core/plan/encodePlan.ts';
 import type { PictureGroup } from '../parsing/groups.ts';
 import { MUXERS, resultFile } from '../muxers/muxers.ts';
 import { inputArguments, soundInput, type SoundFile } from './input.ts';
-import { chapterInput } from './labels.ts';
+import { labelInputs, type WrittenLabels } from './labels.ts';
 import { heldLastFrame } from './output.ts';
 import { QUIET_WITH_PROGRESS } from './progress.ts';
 
@@ -70,7 +69,7 @@ export function joinArguments(
   container: Container,
   sound: SoundFile | null,
   output: string,
-  labels: Labels | null,
+  labels: WrittenLabels | null,
 ): string[] {
   return [
     ...QUIET_WITH_PROGRESS,
@@ -78,7 +77,7 @@ export function joinArguments(
     ...['-protocol_whitelist', 'file', '-format_whitelist', PART_FORMATS, '-f', 'concat', '-auto_convert', '0'],
     ...['-i', JOIN_LIST],
     ...(sound ? soundInput(sound) : []),
-    ...chapterInput(labels),
+    ...labelInputs(labels),
     ...['-map', '0:v:0', ...(sound ? ['-map', '1:a'] : []), '-c', 'copy'],
     ...heldLastFrame(out, container),
     ...resultFile(container, output, labels, sound ? 2 : 1),

@@ -1,33 +1,55 @@
 import type { Labels } from '../../core/container/labels.ts';
 import type { Chapter } from '../../core/programme/facts.ts';
+import type { Muxer } from '../muxers/muxer.ts';
 
-/** Chapters are an input of their own; none where there are none. */
-export function chapterInput(labels: Labels | null): string[] {
-  if (!labels || labels.chapters.length === 0) return [];
-  const list = Buffer.from(chapterList(labels.chapters), 'utf8').toString('base64');
-  return ['-protocol_whitelist', 'data', '-f', 'ffmetadata', '-i', `data:text/plain;base64,${list}`];
+/** What a result tells, with its captions at hand. */
+export interface WrittenLabels extends Labels {
+  /** One for each of its captions, WebVTT of the result’s length; absolute. */
+  readonly captionFiles: readonly string[];
+}
+
+/** Inputs of their own: chapters where there are any, and then captions. */
+export function labelInputs(labels: WrittenLabels | null): string[] {
+  if (!labels) return [];
+  const { chapters, captionFiles } = labels;
+  const list = Buffer.from(chapterList(chapters), 'utf8').toString('base64');
+  return [
+    ...(chapters.length === 0
+      ? []
+      : ['-protocol_whitelist', 'data', '-f', 'ffmetadata', '-i', `data:text/plain;base64,${list}`]),
+    ...captionFiles.flatMap((file) => ['-protocol_whitelist', 'file', '-f', 'webvtt', '-i', `file:${file}`]),
+  ];
 }
 
 /**
  * Options by which a result tells its labels, and nothing else of its source.
  *
- * @param inputs - How many there are before that of the chapters.
- * @param titleTag - Where the container keeps the title of a sound.
+ * @param inputs - How many there are before those of the labels.
  */
-export function labelled(labels: Labels | null, inputs: number, titleTag: string): string[] {
+export function labelled(
+  labels: WrittenLabels | null,
+  inputs: number,
+  { titleTag = 'title', captionsAs }: Muxer,
+): string[] {
   if (!labels) return ['-map_metadata', '-1', '-map_chapters', '-1'];
-  const { chapters, timecode, sounds } = labels;
+  const { chapters, timecode, sounds, captions } = labels;
+  const firstOfCaptions = inputs + (chapters.length > 0 ? 1 : 0);
   // What is told of the chapters themselves comes with them.
   const told = chapters.length > 0 ? ['-map_chapters', String(inputs)] : ['-map_chapters', '-1'];
-  const ofSound = (number: number, tag: string, value: string | null) =>
-    value === null ? [] : [`-metadata:s:a:${number}`, `${tag}=${value}`];
+  const tagged = (stream: string, tag: string, value: string | null) =>
+    value === null ? [] : [`-metadata:s:${stream}`, `${tag}=${value}`];
   return [
     ...['-map_metadata:g', '-1', '-map_metadata:s', '-1', ...told],
-    ...(timecode === null ? [] : ['-metadata:s:v:0', `timecode=${timecode}`]),
+    ...tagged('v:0', 'timecode', timecode),
     ...sounds.flatMap(({ language, title }, number) => [
-      ...ofSound(number, 'language', language),
-      ...ofSound(number, titleTag, title),
+      ...tagged(`a:${number}`, 'language', language),
+      ...tagged(`a:${number}`, titleTag, title),
     ]),
+    ...captions.flatMap(({ language }, number) => [
+      ...['-map', `${firstOfCaptions + number}:s:0`],
+      ...tagged(`s:${number}`, 'language', language),
+    ]),
+    ...(captions.length > 0 && captionsAs ? ['-c:s', captionsAs] : []),
   ];
 }
 

@@ -5,7 +5,7 @@ import type { MasterEncoder } from './encoder.ts';
 export const ffv1: MasterEncoder = {
   program: 'ffv1',
   arguments: (_settings, format) => [
-    ...['-c:v', 'ffv1', '-level', '3', '-g', '1', '-slicecrc', '1', '-slices', '4'],
+    ...['-c:v', 'ffv1', '-level', '3', '-g', '1', '-slicecrc', '1'],
     ...['-pix_fmt', engineFormat(format)],
   ],
 };

@@ -6,6 +6,7 @@ export const matroska: Muxer = {
   format: 'matroska',
   arguments: ['-cues_to_front', '1'],
   extension: 'mkv',
+  captionsAs: 'subrip',
   stampsPerSecond: 1000,
   isOf: (file) => file.family.includes('matroska') && !isOfWebM(file),
 };

@@ -8,6 +8,7 @@ export const mov: Muxer = {
   format: 'mov',
   arguments: ['-movflags', '+faststart'],
   extension: 'mov',
+  captionsAs: 'mov_text',
   titleTag: 'handler_name',
   isOf: ({ family, brand }) => family.includes('mov') && brand === QUICKTIME,
 };

@@ -20,6 +20,8 @@ export interface Muxer {
   readonly stampsPerSecond?: number;
   /** Where it keeps the title of a sound, where that is not told as one. */
   readonly titleTag?: string;
+  /** As what captions lie inside it, as the engine names that; where it is not told, none do. */
+  readonly captionsAs?: string;
   /** Whether a file that was found is of this container; where it is not told, another container names such files. */
   readonly isOf?: (file: FoundFile) => boolean;
 }

@@ -1,6 +1,5 @@
-import type { Labels } from '../../core/container/labels.ts';
 import type { Container } from '../../core/container/names.ts';
-import { labelled } from '../arguments/labels.ts';
+import { labelled, type WrittenLabels } from '../arguments/labels.ts';
 import { aiff } from './aiff.ts';
 import { flac } from './flac.ts';
 import { m4a } from './m4a.ts';
@@ -30,9 +29,15 @@ export const MUXERS: Readonly<Record<Container, Muxer>> = {
 /**
  * Options that write a result: of the source's own metadata its labels alone, and the same bytes each time.
  *
- * @param inputs - How many there are before that of its chapters.
+ * @param inputs - How many there are before those of its labels.
  */
-export function resultFile(container: Container, output: string, labels: Labels | null = null, inputs = 1): string[] {
-  const { arguments: own, format, titleTag = 'title' } = MUXERS[container];
-  return [...labelled(labels, inputs, titleTag), '-fflags', '+bitexact', ...own, '-f', format, `file:${output}`];
+export function resultFile(
+  container: Container,
+  output: string,
+  labels: WrittenLabels | null = null,
+  inputs = 1,
+): string[] {
+  const muxer = MUXERS[container];
+  const { arguments: own, format } = muxer;
+  return [...labelled(labels, inputs, muxer), '-fflags', '+bitexact', ...own, '-f', format, `file:${output}`];
 }

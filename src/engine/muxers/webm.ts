@@ -11,6 +11,7 @@ export const webm: Muxer = {
   format: 'webm',
   arguments: ['-cues_to_front', '1'],
   extension: 'webm',
+  captionsAs: 'webvtt',
   stampsPerSecond: 1000,
   isOf: isOfWebM,
 };

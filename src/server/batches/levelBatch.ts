@@ -61,7 +61,7 @@ export async function tryForLevel(
     const { recipe } = found;
     const { programmeId, portion } = order;
     const video = ratedVideo(recipe);
-    const size = renditionSize((await findProgramme(context, programmeId)).facts, recipe.picture);
+    const size = renditionSize((await findProgramme(context, programmeId)).facts, recipe);
     // Another would stop one that is underway.
     const isUnderway = (await trialsOf(context, programmeId)).some(
       ({ state }) => state === 'waiting' || state === 'running',

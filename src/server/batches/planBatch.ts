@@ -153,7 +153,7 @@ async function planRow(
     portion,
     isLeftOut: order.isLeftOut,
     bent,
-    sentence: describeRecipe(recipe, renditionSize(programme.facts, recipe.picture)),
+    sentence: describeRecipe(recipe, renditionSize(programme.facts, recipe)),
   };
   try {
     requireReady(programme);

@@ -7,11 +7,12 @@ import { same } from './checks.ts';
 /** Whether a result tells what its plan says: chapters, timecode, languages and titles of sounds. */
 export function checkLabels({ labels }: EncodePlan, found: ProgrammeFacts): Check[] {
   if (!labels) return [];
-  const { chapters, timecode, sounds } = labels;
+  const { chapters, timecode, sounds, captions } = labels;
   return [
     ...(chapters.length > 0 ? [checkChapters(chapters, found.chapters)] : []),
     ...(timecode === null ? [] : [same('Timecode', timecode, found.startTimecode ?? 'none')]),
     ...checkSounds(sounds, found),
+    ...(captions.length > 0 ? [same('Captions', nameCaptions(captions), nameCaptions(found.captions))] : []),
   ];
 }
 
@@ -31,6 +32,11 @@ function checkChapters(wanted: readonly Chapter[], found: readonly Chapter[]): C
     expected: name(wanted),
     found: name(found),
   };
+}
+
+/** One that names no language is told of as well. */
+function nameCaptions(captions: readonly { readonly language: string | null }[]): string {
+  return captions.map(({ language }) => language ?? 'no language').join(', ') || 'none';
 }
 
 function checkSounds(wanted: Labels['sounds'], { audio }: ProgrammeFacts): Check[] {

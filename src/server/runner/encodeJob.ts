@@ -7,6 +7,7 @@ import type { FrameQuality } from '../../core/quality/frameQuality.ts';
 import type { PictureGroup } from '../../engine/parsing/groups.ts';
 import type { Bytes } from '../../core/units.ts';
 import type { FillSettings, PictureRun } from '../../engine/encoders/encoder.ts';
+import type { WrittenLabels } from '../../engine/arguments/labels.ts';
 import type { SoundFile } from '../../engine/arguments/input.ts';
 import type { Hold } from '../../engine/process/hold.ts';
 import type { Engine, RunOptions } from '../../engine/engine.ts';
@@ -18,6 +19,8 @@ export interface EncodeJob {
   readonly engine: Engine;
   readonly plan: EncodePlan;
   readonly source: string;
+  /** What the result tells beside its streams, ready to be written. */
+  readonly labels: WrittenLabels | null;
   /** What is known of the source, and when its frames are shown. */
   readonly facts: ProgrammeFacts;
   readonly clock: FrameClock;

@@ -27,7 +27,7 @@ import { createPictureEncoder } from './pictureEncoder.ts';
  * @throws EngineError as the engine does.
  */
 export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
-  const { container, labels = null } = job.plan;
+  const { container } = job.plan;
   const picture = pictureOf(job.plan);
   const isCopy = job.plan.streams.every((stream) => stream.do.kind === 'copy');
   if (isCopy && !isPart(job)) return copyStreams(job, picture, null);
@@ -39,7 +39,7 @@ export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
   }
   if (isMastered(picture)) return encodeMaster(job, picture, sound);
   if (!isEncoded(picture)) return copyStreams(job, picture, sound);
-  const encoder = createPictureEncoder({ ...job, container, labels }, picture, sound);
+  const encoder = createPictureEncoder({ ...job, container }, picture, sound);
   const { rate, codec } = picture.do;
   switch (rate.kind) {
     case 'quality':
@@ -62,15 +62,14 @@ export async function encodeRendition(job: EncodeJob): Promise<Encoded> {
 /** A picture for editing or the archive, in one go. */
 async function encodeMaster(job: EncodeJob, picture: MasteredPicture, sound: WeighedSound | null): Promise<Encoded> {
   const output = job.temporary(0);
-  const { container, labels = null } = job.plan;
-  const files = { source: job.source, container, sound, output, labels };
+  const files = { source: job.source, container: job.plan.container, sound, output, labels: job.labels };
   await job.engine.encodeMaster(picture, files, optionsOf(job, job.enter('encode', picture.out.frameCount)));
   return { file: output, fill: null };
 }
 
 /** @param made - Sound that was made before and goes beside a copied picture. */
 async function copyStreams(job: EncodeJob, picture: PictureStream | null, made: WeighedSound | null): Promise<Encoded> {
-  const { plan, source, facts, clock } = job;
+  const { plan, source, labels, facts, clock } = job;
   const output = job.temporary(0);
   const pictureSeconds = facts.video?.startSeconds ?? 0;
   const { inFrame, frameCount, seconds } = plan.span;
@@ -85,7 +84,7 @@ async function copyStreams(job: EncodeJob, picture: PictureStream | null, made: 
     // Beside sound of its own master a picture begins when it does there, and otherwise at once.
     earlierSeconds: picture && !part && sounds.length === 0 ? pictureSeconds : 0,
     container: plan.container,
-    labels: plan.labels ?? null,
+    labels,
     source,
     output,
   };
@@ -118,7 +117,7 @@ async function prepareSound(job: EncodeJob): Promise<WeighedSound | null> {
         const copied = await engine.copySounds(ownSound(job, sounds), source, file, options);
         return { size: copied.bytes, delaySeconds: copied.delaySeconds };
       }
-      const labels = pictureOf(plan) ? null : (plan.labels ?? null);
+      const labels = pictureOf(plan) ? null : job.labels;
       await engine.encodeSounds({ sounds: encoded, container, source, output: file, labels }, options);
       const tallies = [...(await engine.inspect(file, job.signal)).tallies.values()];
       return { size: tallies.reduce((sum, tally) => sum + tally.bytes, 0), delaySeconds: 0 };

@@ -140,7 +140,8 @@ async function join(
   out: PictureFacts,
   request: Omit<Parameters<EncodeJob['engine']['joinGroups']>[0], 'out' | 'container' | 'labels'>,
 ): Promise<Bytes> {
-  const { container, labels = null } = job.plan;
+  const { labels } = job;
+  const { container } = job.plan;
   const options = optionsOf(job, job.enter('copy', out.frameCount));
   await job.engine.joinGroups({ ...request, out, container, labels }, options);
   return weigh(request.output);

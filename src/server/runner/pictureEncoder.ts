@@ -1,12 +1,12 @@
 import { mkdir, readdir, rm } from 'node:fs/promises';
 import path from 'node:path';
-import type { Labels } from '../../core/container/labels.ts';
 import type { Container } from '../../core/container/names.ts';
 import type { EncodedPicture } from '../../core/plan/encodePlan.ts';
 import { takeFrames, type FrameSpan } from '../../core/plan/planPicture.ts';
 import type { BitsPerSecond } from '../../core/units.ts';
 import { RATED } from '../../core/video/codecs.ts';
 import { leastLevel } from '../../core/video/levels.ts';
+import type { WrittenLabels } from '../../engine/arguments/labels.ts';
 import type { SoundFile } from '../../engine/arguments/input.ts';
 import { STATISTICS, type PictureRun } from '../../engine/encoders/encoder.ts';
 import { optionsOf, type EncodeJob, type PictureEncoder } from './encodeJob.ts';
@@ -16,15 +16,11 @@ import type { StageName } from './progress.ts';
 interface Places {
   readonly sound: SoundFile | null;
   readonly output: string | null;
-  readonly labels: Labels | null;
+  readonly labels: WrittenLabels | null;
 }
 
 /** What encoding a picture works with: of a rendition, or of a trial. */
-export type PictureJob = Omit<EncodeJob, 'plan'> & {
-  readonly container: Container;
-  /** null for a trial. */
-  readonly labels: Labels | null;
-};
+export type PictureJob = Omit<EncodeJob, 'plan'> & { readonly container: Container };
 
 /** The encoder of one picture. @param sound - Put beside what `encode` makes. */
 export function createPictureEncoder(

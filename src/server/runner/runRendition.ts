@@ -13,6 +13,7 @@ import { SCALER } from '../../engine/filters/scale.ts';
 import type { Hold } from '../../engine/process/hold.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import type { Context } from '../context.ts';
+import { writeLabels } from '../captions/readCaptions.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import { withMaster } from '../programmes/masters.ts';
 import { isRefusal } from '../refusal.ts';
@@ -94,8 +95,8 @@ export async function clearUp(context: Context, { id, path: file }: Pick<Renditi
 
 /** What an earlier attempt made is of use only for the same order on the same master by the same engine. */
 function keyOf({ plan, source_fingerprint, source_path }: RenditionRow): string {
-  const { span, streams, container, budget } = plan;
-  return JSON.stringify([span, streams, container, budget.cap, source_fingerprint, source_path]);
+  const { span, streams, container, labels, budget } = plan;
+  return JSON.stringify([span, streams, container, labels, budget.cap, source_fingerprint, source_path]);
 }
 
 /** What was being written when an attempt was cut off is of no use to the next. */
@@ -157,10 +158,12 @@ async function work(
   const clock = await readClock(context, { id: row.programme_id, facts: row.source_facts });
   const started = now();
   const besideBefore = besideSeconds();
+  const labels = await writeLabels(context.engine, { facts: row.source_facts, source }, plan, workingFolder, signal);
   const encoded = await encodeRendition({
     engine: context.engine,
     plan,
     source,
+    labels,
     facts: row.source_facts,
     clock,
     workingFolder,

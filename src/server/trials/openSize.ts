@@ -45,7 +45,7 @@ export async function viewSettledSize(
 ): Promise<{ readonly size: FrameSize | null; readonly reason: string | null }> {
   const programme = await findProgramme(context, programmeId);
   const { recipe, reason } = await settleSize(context, programme, order);
-  return { size: renditionSize(programme.facts, recipe.picture), reason };
+  return { size: renditionSize(programme.facts, recipe), reason };
 }
 
 /** Measures what `settleSize` goes by, as far as it was not measured before. */

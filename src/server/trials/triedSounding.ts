@@ -19,7 +19,7 @@ async function findTriedPoints(
   portion: Portion | null,
 ): Promise<ForeseenPoint[]> {
   const video = ratedVideo(recipe);
-  const size = video && renditionSize(programme.facts, recipe.picture);
+  const size = video && renditionSize(programme.facts, recipe);
   if (!video || !size) return [];
   const isOwn = ({ codec, width, height, effort }: Omit<GridCurve, 'qualities'>) =>
     codec === video.codec && width === size.width && height === size.height && !effort;

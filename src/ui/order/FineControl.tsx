@@ -1,6 +1,5 @@
 import { useState, type ReactNode } from 'react';
 import type { ProgrammeView } from '../../contract/views.ts';
-import { CONTAINER } from '../../core/container/containers.ts';
 import { encodedSound, encodedVideo, isRatedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
 import { RATED } from '../../core/video/codecs.ts';
@@ -11,6 +10,7 @@ import { FineVideo } from './FineVideo.tsx';
 import { HighestField } from './HighestField.tsx';
 import { LoudnessFields } from './LoudnessFields.tsx';
 import { PreparationSection } from './PreparationSection.tsx';
+import { TextSection } from './TextSection.tsx';
 
 interface Props {
   readonly programme: ProgrammeView;
@@ -71,20 +71,7 @@ export function FineControl({ programme, problemOf, recipe, change, children }: 
             <LoudnessFields programme={programme} audio={audio} change={(next) => change({ ...recipe, audio: next })} />
           </section>
         )}
-        {CONTAINER[recipe.container].holds.chapters && (
-          <section>
-            <h3 className="text-quiet text-sm">File: chapters, languages, timecode</h3>
-            <Choices
-              label="Chapters, languages, timecode"
-              value={recipe.labels ? 'told' : 'untold'}
-              choices={[
-                { value: 'told', label: 'as the master' },
-                { value: 'untold', label: 'left out' },
-              ]}
-              onChange={(value) => change({ ...recipe, labels: value === 'told' })}
-            />
-          </section>
-        )}
+        <TextSection programme={programme} recipe={recipe} change={change} />
         {children}
       </div>
     </Disclosure>

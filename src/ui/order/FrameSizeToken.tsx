@@ -14,7 +14,8 @@ export function FrameSizeToken({
   size,
 }: OrderPartProps & { readonly size: FrameSize }) {
   if (!programme.video) return null;
-  const fitted = (fit: Fit | null) => renditionSize(programme, { ...recipe.picture, fit }) ?? size;
+  const fitted = (fit: Fit | null) =>
+    renditionSize(programme, { ...recipe, picture: { ...recipe.picture, fit } }) ?? size;
   const own = fitted(null);
   const smaller = COMMON_HEIGHTS.filter((height) => height < own.height);
   const { fit } = recipe.picture;

@@ -21,7 +21,7 @@ interface Props {
 export function OrderLine({ programme, recipe, change, problems }: Props) {
   const problemOf = (field: string) => problems.find((problem) => problem.field === field)?.message;
   const part = { programme, recipe, change, problemOf };
-  const size = renditionSize(programme, recipe.picture);
+  const size = renditionSize(programme, recipe);
   const { crop, deinterlace, dynamicRange, pixelAspect } = recipe.picture;
   return (
     <p className="max-w-[60rem] text-xl leading-9" data-testid="order-line">

@@ -97,7 +97,7 @@ export function OrderSection(props: Props) {
         )}
       </div>
       <StandingOrder
-        sentence={`${wanted.length > 1 ? `${wanted.length} × ` : ''}${describeRecipe(recipe, renditionSize(programme, recipe.picture))}`}
+        sentence={`${wanted.length > 1 ? `${wanted.length} × ` : ''}${describeRecipe(recipe, renditionSize(programme, recipe))}`}
         expected={sumExpected(plans)}
         cap={cap}
         standing={problems.length > 0 ? 'cannot be made so' : explainUnknown(shown)}

@@ -28,7 +28,7 @@ export function GridLine({ programme, recipe, plan, share, onShare, onGrid, isUn
   const { data: system } = useSystem();
   const codecs = [...new Set(plan.grid.map(({ codec }) => codec))];
   const sizes = [...new Set(plan.grid.map(nameSize))];
-  const own = renditionSize(programme, recipe.picture);
+  const own = renditionSize(programme, recipe);
   const offeredSizes = own ? sizesDown(programme, recipe, own) : [];
   const offeredCodecs = RATED_CODECS.filter(
     (codec) => RATED[codec].containers.includes(recipe.container) && (system?.engine.encoders.includes(codec) ?? true),

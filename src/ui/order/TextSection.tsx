@@ -1,0 +1,55 @@
+import type { ProgrammeView } from '../../contract/views.ts';
+import { captionTracks } from '../../core/captions/captionTracks.ts';
+import { CONTAINER } from '../../core/container/containers.ts';
+import type { CaptionChoice, Recipe } from '../../core/recipe/recipe.ts';
+import { Choices } from './Choices.tsx';
+
+interface Props {
+  readonly programme: ProgrammeView;
+  readonly recipe: Recipe;
+  readonly change: (recipe: Recipe) => void;
+}
+
+/** What is written in the file for people who find their way in it or read along, of a programme that has it. */
+export function TextSection({ programme, recipe, change }: Props) {
+  const { holds } = CONTAINER[recipe.container];
+  const { file } = recipe;
+  const isCaptioned = recipe.video !== null && captionTracks(programme).some(({ isText }) => isText);
+  return (
+    <>
+      {programme.chapters.length > 0 && holds.chapters && (
+        <section>
+          <h3 className="text-quiet text-sm">File: chapters</h3>
+          <Choices
+            label="Chapters"
+            value={file.chapters ? 'kept' : 'left-out'}
+            choices={[
+              { value: 'kept', label: 'as the master’s' },
+              { value: 'left-out', label: 'left out' },
+            ]}
+            onChange={(value) => change({ ...recipe, file: { ...file, chapters: value === 'kept' } })}
+          />
+        </section>
+      )}
+      {isCaptioned && (
+        <section>
+          <h3 className="text-quiet text-sm">File: captions</h3>
+          <Choices<CaptionChoice>
+            label="Captions"
+            value={file.captions}
+            choices={[
+              { value: 'beside', label: 'beside it, as WebVTT' },
+              {
+                value: 'embed',
+                label: 'inside it',
+                missing: holds.captions ? undefined : `${CONTAINER[recipe.container].name} holds none.`,
+              },
+              { value: 'none', label: 'left out' },
+            ]}
+            onChange={(captions) => change({ ...recipe, file: { ...file, captions } })}
+          />
+        </section>
+      )}
+    </>
+  );
+}
