@@ -22,7 +22,7 @@ const ROWS = new Map(
 function keysOf(value: object, before = ''): string[] {
   return Object.entries(value).flatMap(([key, inner]) => {
     const isSettings =
-      typeof inner === 'object' && inner !== null && ['video', 'picture', 'time', 'audio'].includes(key);
+      typeof inner === 'object' && inner !== null && ['video', 'picture', 'time', 'audio', 'file'].includes(key);
     return [`${before}${key}`, ...(isSettings ? keysOf(inner as object, `${before}${key}.`) : [])];
   });
 }
@@ -38,9 +38,9 @@ describe('the page of the recipe', () => {
     const master = parsed({ container: 'mov', video: { codec: 'prores' }, audio: { codec: 'pcm' } });
     const keys = new Set([...keysOf(parsed(STARTING_RECIPE)), ...keysOf(master)]);
     const told = [...ROWS.keys()].filter((key) => /^`[a-z]+(\.[a-zA-Z]+)?`$/.test(key)).map((key) => key.slice(1, -1));
-    // Codecs and the head of the rates have tables of their own; two objects are told by their keys alone.
+    // Codecs and the head of the rates have tables of their own; three objects are told by their keys alone.
     const others: readonly string[] = [...VIDEO_CODECS, ...SOUND_CODECS, 'rate'];
-    ['picture', 'time'].forEach((key) => keys.delete(key));
+    ['picture', 'time', 'file'].forEach((key) => keys.delete(key));
     expect(new Set(told.filter((key) => !others.includes(key)))).toEqual(keys);
   });
 

@@ -53,7 +53,7 @@ export async function makeRendition(
   const common = { engine, plan, source: master, facts, clock, signal };
   const encoded = await encodeRendition({
     ...common,
-    labels: await writeLabels(engine, { facts, source: master }, plan, workingFolder, signal),
+    labels: await writeLabels(engine, { facts, path: master, source: master }, plan, workingFolder, signal),
     workingFolder,
     temporary: (part) => path.join(workingFolder, `part-${part}`),
     journal: await openJournal(path.join(workingFolder, 'journal.json'), ''),

@@ -45,8 +45,7 @@ export async function readCaptionFile(
       'These captions are stored as pictures, and cannot be handed over as text.',
     );
   }
-  const read = (source: string) =>
-    readCaptions(context.engine, { facts: programme.facts, source }, track, plan.span, signal);
+  const read = (source: string) => readCaptions(context.engine, { ...programme, source }, track, plan.span, signal);
   const content = 'stream' in track.from ? await withMaster(identityOf(programme), read) : await read(programme.path);
   return { name: [path.parse(output).name, track.mark, 'vtt'].filter(Boolean).join('.'), content };
 }

@@ -11,6 +11,8 @@ import { Refusal } from '../refusal.ts';
 /** A programme's master as far as its captions go. */
 export interface CaptionedMaster {
   readonly facts: ProgrammeFacts;
+  /** Where it lies, and files of captions beside it. */
+  readonly path: string;
   /** Where it is read. */
   readonly source: string;
 }
@@ -27,7 +29,7 @@ export async function readCaptions(
   { startSeconds, seconds }: SourceSpan,
   signal: AbortSignal,
 ): Promise<string> {
-  const cues = readCues(await readTrack(engine, master.source, track, signal));
+  const cues = readCues(await readTrack(engine, master, track, signal));
   // What lies inside goes by the clock of the file, on which the picture may begin later.
   const offset = 'stream' in track.from ? (master.facts.video?.startSeconds ?? 0) : 0;
   return writeCues(cutCues(cues, offset + startSeconds, seconds));
@@ -62,9 +64,14 @@ export async function writeLabels(
 /** A day of captions is a few megabytes. */
 const MOST_BYTES = 50_000_000;
 
-async function readTrack(engine: Engine, source: string, { from }: CaptionTrack, signal: AbortSignal): Promise<string> {
+async function readTrack(
+  engine: Engine,
+  { path: master, source }: CaptionedMaster,
+  { from }: CaptionTrack,
+  signal: AbortSignal,
+): Promise<string> {
   if ('stream' in from) return engine.captions({ path: source, stream: from.stream }, signal);
-  const beside = path.join(path.dirname(source), from.file);
+  const beside = path.join(path.dirname(master), from.file);
   const about = await stat(/* turbopackIgnore: true */ beside).catch(() => null);
   if (!about?.isFile()) {
     throw new Refusal(

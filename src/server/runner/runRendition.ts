@@ -158,7 +158,13 @@ async function work(
   const clock = await readClock(context, { id: row.programme_id, facts: row.source_facts });
   const started = now();
   const besideBefore = besideSeconds();
-  const labels = await writeLabels(context.engine, { facts: row.source_facts, source }, plan, workingFolder, signal);
+  const labels = await writeLabels(
+    context.engine,
+    { facts: row.source_facts, path: row.source_path, source },
+    plan,
+    workingFolder,
+    signal,
+  );
   const encoded = await encodeRendition({
     engine: context.engine,
     plan,
