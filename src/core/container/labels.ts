@@ -32,6 +32,8 @@ export interface HeldLabels {
   readonly chapters: boolean;
   readonly timecode: boolean;
   readonly sounds: boolean;
+  /** Whether a title of a sound is read back as one; where it is not told, every title is. */
+  readonly tellsTitle?: (title: string) => boolean;
   /** Whether captions that are text lie inside it. */
   readonly captions: boolean;
   /** How it names a language of ISO 639-2, null where it has no name for it; where it is not told, every language by its own letters. */

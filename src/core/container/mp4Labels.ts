@@ -1,3 +1,4 @@
+import { isWritersWord } from '../programme/handlerName.ts';
 import { weighLabels, type HeldLabels, type Labels } from './labels.ts';
 
 /** A track of text that is named as chapters, and their list among the user data (QuickTime file format); what they take was measured. */
@@ -16,7 +17,14 @@ function bytesOf(labels: Labels): number {
 }
 
 /** MP4 has no timecode of its own. */
-export const MP4_LABELS: HeldLabels = { chapters: true, timecode: false, sounds: true, captions: true, bytesOf };
+export const MP4_LABELS: HeldLabels = {
+  chapters: true,
+  timecode: false,
+  sounds: true,
+  captions: true,
+  tellsTitle: (title) => !isWritersWord(title),
+  bytesOf,
+};
 
 /** What MOV tells. */
 export const MOV_LABELS: HeldLabels = { ...MP4_LABELS, timecode: true, language: macintoshLanguage };

@@ -75,6 +75,35 @@ describe('what goes along of what a master tells', () => {
     expect(labels!.timecode).toBe('01:00:59;19');
   });
 
+  it('is a row of chapters that every container holds, in titles of one line', () => {
+    const told = (startSeconds: number, endSeconds: number, title: string) => ({ startSeconds, endSeconds, title });
+    const chapters = [
+      told(0, 100, ' The first\n half '),
+      told(0, 20, 'within it'),
+      told(40, 100, 'x'.repeat(300)),
+      told(100, 170, '\u0007'),
+    ];
+    const labels = labelsOf(factsOf({ chapters }), asked('mp4'), { span: WHOLE, picture: at(NTSC), sounds: [] });
+    expect(labels!.chapters).toEqual([
+      told(0, 40, 'The first half'),
+      told(40, 100, `${'x'.repeat(79)}…`),
+      told(100, 170, 'Chapter 4'),
+    ]);
+    const many = Array.from({ length: 300 }, (_, index) => told(index / 2, index / 2 + 0.5, 'x'));
+    const most = labelsOf(factsOf({ chapters: many }), asked('webm'), { span: WHOLE, picture: null, sounds: [] });
+    expect(most!.chapters.length).toBe(255);
+  });
+
+  it('leaves a title out of MP4 that reads as a word of its writer', () => {
+    const facts = { ...told(), audio: [{ ...told().audio[0]!, language: 'eng', title: 'Media mix' }] };
+    const titleIn = (container: Container, title: string) =>
+      labelsOf({ ...facts, audio: [{ ...facts.audio[0]!, title }] }, asked(container), {
+        ...{ span: WHOLE, picture: null, sounds: soundsOf([1]) },
+      })!.sounds[0]!.title;
+    expect([titleIn('mp4', 'Media mix'), titleIn('matroska', 'Media mix')]).toEqual([null, 'Media mix']);
+    expect(titleIn('mp4', '解説')).toBe('解説');
+  });
+
   it('goes by the clock of the picture, which may begin later than its file', () => {
     const facts = told();
     const later = { ...facts, video: { ...facts.video!, startSeconds: 0.5 } };

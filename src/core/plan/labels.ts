@@ -3,6 +3,7 @@ import { CONTAINER } from '../container/containers.ts';
 import type { CaptionLabel, HeldLabels, Labels, SoundLabel } from '../container/labels.ts';
 import type { AudioFacts, Chapter, ProgrammeFacts } from '../programme/facts.ts';
 import type { Recipe } from '../recipe/recipe.ts';
+import { toNumber } from '../timing/rational.ts';
 import { frameToTimecode, readTimecodeStart } from '../timing/timecode.ts';
 import type { PicturePath, SoundStream, SourceSpan } from './encodePlan.ts';
 
@@ -31,7 +32,7 @@ export function labelsOf(
     sounds: holds.sounds
       ? sounds.map(({ from }) => {
           const { language, title } = labelOf(from.flatMap(({ streamIndex }) => trackAt(facts, streamIndex)));
-          return { language: nameOf(language, holds), title };
+          return { language: nameOf(language, holds), title: titleIn(title, holds) };
         })
       : [],
     captions: holds.captions && file.captions === 'embed' && picture ? captionsOf(facts, span, holds) : [],
@@ -41,21 +42,58 @@ export function labelsOf(
   return tells ? labels : null;
 }
 
-/** What is less than this of a chapter at either end of a span is not worth finding. */
+/** What is less than this of a chapter at either end of a span is not worth finding, and no two begin nearer to each other. */
 const LEAST_CHAPTER_SECONDS = 0.5;
+
+/** MP4's list counts them in a byte. */
+const MOST_CHAPTERS = 255;
 
 function cutChapters({ chapters, video }: ProgrammeFacts, { startSeconds, seconds }: SourceSpan): Chapter[] {
   // Chapters are told by the clock of the file, spans by that of its picture.
   const start = startSeconds + (video?.startSeconds ?? 0);
-  return chapters
-    .map(({ title, ...chapter }) => ({
+  const cut = chapters
+    .map(({ title, ...chapter }, index) => ({
       startSeconds: Math.max(0, chapter.startSeconds - start),
       endSeconds: Math.min(seconds, chapter.endSeconds - start),
-      title,
+      title: tidied(title) ?? `Chapter ${index + 1}`,
     }))
     .filter((chapter) => chapter.endSeconds - chapter.startSeconds >= LEAST_CHAPTER_SECONDS)
     .toSorted((a, b) => a.startSeconds - b.startSeconds);
+  return inARow(cut).slice(0, MOST_CHAPTERS);
 }
+
+/** Files hold them in a row: one ends where the next begins. */
+function inARow(chapters: readonly Chapter[]): Chapter[] {
+  const row: Chapter[] = [];
+  for (const chapter of chapters) {
+    const last = row.at(-1);
+    if (last && chapter.startSeconds < last.startSeconds + LEAST_CHAPTER_SECONDS) continue;
+    if (last && chapter.startSeconds < last.endSeconds)
+      row.splice(-1, 1, { ...last, endSeconds: chapter.startSeconds });
+    row.push(chapter);
+  }
+  return row;
+}
+
+/** As long as every container holds it: MP4 counts the bytes of a title in one. */
+const LONGEST_TITLE = 80;
+
+/** A title in one line of signs that can be seen; null where nothing is left. */
+function tidied(title: string): string | null {
+  const line = title.replace(/[\p{C}\s]+/gu, ' ').trim();
+  const signs = Array.from(line);
+  return (
+    (signs.length > LONGEST_TITLE
+      ? `${signs
+          .slice(0, LONGEST_TITLE - 1)
+          .join('')
+          .trim()}…`
+      : line) || null
+  );
+}
+
+/** Of so few frames a second some readers write one digit, and a timecode has two. */
+const FEW_FRAMES = 10;
 
 /** Frames of another rate have no timecode of the master's. */
 function timecodeOf(
@@ -64,7 +102,7 @@ function timecodeOf(
   { out }: Pick<PicturePath, 'out'>,
 ): string | null {
   const isSameRate = out.frameRate.num * frameRate.den === frameRate.num * out.frameRate.den;
-  if (startTimecode === null || !video?.constantRate || !isSameRate) return null;
+  if (startTimecode === null || !video?.constantRate || !isSameRate || toNumber(frameRate) <= FEW_FRAMES) return null;
   return frameToTimecode(inFrame, frameRate, readTimecodeStart(startTimecode, frameRate));
 }
 
@@ -89,6 +127,11 @@ function nameOf(language: string | null, { language: named = (code) => code }: H
   return language !== null && /^[a-z]{3}$/.test(language) ? named(language) : null;
 }
 
+function titleIn(title: string | null, { tellsTitle = () => true }: HeldLabels): string | null {
+  const line = title === null ? null : tidied(title);
+  return line !== null && tellsTitle(line) ? line : null;
+}
+
 /** What several tracks become is told of only as far as they agree. */
 function labelOf(tracks: readonly AudioFacts[]): SoundLabel {
   const [first, ...others] = tracks;
@@ -97,6 +140,6 @@ function labelOf(tracks: readonly AudioFacts[]): SoundLabel {
 }
 
 /** Whether anything is told of a sound. */
-export function isTold({ language, title }: SoundLabel): boolean {
+function isTold({ language, title }: SoundLabel): boolean {
   return language !== null || title !== null;
 }

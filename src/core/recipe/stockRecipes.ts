@@ -52,8 +52,7 @@ function soundOnly(name: string, container: Container, codec: SoundCodec): Recip
 function kept(name: string, codec: 'prores' | 'ffv1', container: Container, sound: SoundCodec): Recipe {
   const base = { ...STARTING_RECIPE, name, picture: { ...OWN_PICTURE, pixelAspect: 'source' } as const };
   const audio = { ...STARTING_RECIPE.audio, codec: sound, kbps: null, channels: 'source', bitDepth: 24 } as const;
-  const file = { ...STARTING_RECIPE.file, captions: 'embed' } as const;
-  return { ...withVideoCodec({ ...base, container }, codec), container, audio, file };
+  return { ...withVideoCodec({ ...base, container }, codec), container, audio };
 }
 
 /** What an order of a programme of sound alone begins as. */

@@ -62,7 +62,7 @@ function chapterList(chapters: readonly Chapter[]): string {
     `TIMEBASE=1/${MILLISECONDS}`,
     `START=${Math.round(startSeconds * MILLISECONDS)}`,
     `END=${Math.round(endSeconds * MILLISECONDS)}`,
-    `title=${title.replace(/\s+/g, ' ').replace(/[=;#\\]/g, '\\$&')}`,
+    `title=${title.replace(/[=;#\\]/g, '\\$&')}`,
   ]);
   return `;FFMETADATA1\n${lines.join('\n')}\n`;
 }

@@ -1,3 +1,4 @@
+import { isWritersWord } from '../../core/programme/handlerName.ts';
 import type { AudioFacts, CaptionFacts, Chapter, ProgrammeFacts } from '../../core/programme/facts.ts';
 import { rational } from '../../core/timing/rational.ts';
 import { nameFoundContainer } from '../muxers/foundContainer.ts';
@@ -141,7 +142,7 @@ function parseMetadata(report: ProbeReport): Record<string, string> {
 /** QuickTime and MP4 keep a track's name in its handler; most writers leave a word of their own there. */
 function nameOfHandler(stream: ProbeStream): string | null {
   const name = tagOf(stream.tags, 'handler_name');
-  return name === null || /handler|media|^\W*$/i.test(name) ? null : name;
+  return name === null || isWritersWord(name) ? null : name;
 }
 
 function languageOf(stream: ProbeStream): string | null {

@@ -23,9 +23,9 @@ function checkChapters(wanted: readonly Chapter[], found: readonly Chapter[]): C
   const isThere = wanted.every(({ title, startSeconds }, index) => {
     const other = found[index];
     const isNear = Math.abs((other?.startSeconds ?? NaN) - startSeconds) <= CHAPTER_SLACK_SECONDS;
-    return isNear && other?.title.trim() === title.trim();
+    return isNear && other?.title === title;
   });
-  const name = (chapters: readonly Chapter[]) => chapters.map(({ title }) => title.trim()).join('; ') || 'none';
+  const name = (chapters: readonly Chapter[]) => chapters.map(({ title }) => title).join('; ') || 'none';
   return {
     name: 'Chapters',
     ok: isThere && found.length === wanted.length,
