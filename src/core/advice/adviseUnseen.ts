@@ -1,5 +1,4 @@
-import { isCopied } from '../recipe/recipe.ts';
-import { losslessVideo } from '../recipe/suitRecipe.ts';
+import { isCopied, losslessVideo } from '../recipe/recipe.ts';
 import { CAPTION_ADVICE, PICTURE_ADVICE, SOUND_ADVICE } from './adviseOnProgramme.ts';
 import type { Advise, Advisory, Subject } from './advisory.ts';
 import { isApplied, type OrderState } from './applyFix.ts';

@@ -217,8 +217,8 @@ export function isApplied(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: 
       return recipe.picture.pixelAspect === 'square';
     case 'embed':
       return (
-        recipe.file.captions !== 'beside' &&
-        (CONTAINER[recipe.container].holds.captions || recipe.file.captions === 'none')
+        recipe.file.captions === 'none' ||
+        (recipe.file.captions === 'embed' && CONTAINER[recipe.container].holds.captions)
       );
   }
 }

@@ -1,4 +1,4 @@
-import { captionTracks, nameLanguage } from '../captions/captionTracks.ts';
+import { hasTextCaptions, nameLanguage } from '../captions/captionTracks.ts';
 import { joinWords } from '../text.ts';
 import type { Advise } from './advisory.ts';
 
@@ -7,7 +7,7 @@ export const adviseOnCaptions: Advise = ({ facts }) => {
   const { captions, video } = facts;
   if (captions.length === 0 || !video) return null;
   const named = Array.from(new Set(captions.flatMap(({ language }) => language ?? []))).map(nameLanguage);
-  const areText = captionTracks(facts).some(({ isText }) => isText);
+  const areText = hasTextCaptions(facts);
   return {
     code: 'captions-left-out',
     severity: 'caution',

@@ -59,3 +59,8 @@ export function captionTracks({ captions, sidecars }: Pick<ProgrammeFacts, 'capt
   });
   return [...inside, ...beside];
 }
+
+/** Whether a programme has captions that can be handed over as text. */
+export function hasTextCaptions(programme: Parameters<typeof captionTracks>[0]): boolean {
+  return captionTracks(programme).some(({ isText }) => isText);
+}

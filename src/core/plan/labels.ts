@@ -82,14 +82,9 @@ const LONGEST_TITLE = 80;
 function tidied(title: string): string | null {
   const line = title.replace(/[\p{C}\s]+/gu, ' ').trim();
   const signs = Array.from(line);
-  return (
-    (signs.length > LONGEST_TITLE
-      ? `${signs
-          .slice(0, LONGEST_TITLE - 1)
-          .join('')
-          .trim()}…`
-      : line) || null
-  );
+  if (signs.length <= LONGEST_TITLE) return line || null;
+  const kept = signs.slice(0, LONGEST_TITLE - 1).join('');
+  return `${kept.trim()}…`;
 }
 
 /** Of so few frames a second some readers write one digit, and a timecode has two. */

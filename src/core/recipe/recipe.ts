@@ -268,12 +268,14 @@ export function renditionSize(facts: ProgrammeFacts, recipe: Pick<Recipe, 'pictu
   const stored = croppedSize(facts, picture.crop);
   const stretch = stretchOf(facts.video, picture);
   // What loses nothing loses no row either, where others need an even number of them.
-  const isWhole = !picture.fit && sameRational(stretch, SQUARE) && isLossless(encodedVideo(recipe));
+  const isWhole = !picture.fit && sameRational(stretch, SQUARE) && losslessVideo(recipe) !== null;
   return isWhole ? stored : fitFrameSize(stored, stretch, picture.fit);
 }
 
-function isLossless(video: EncodedVideo | null): boolean {
-  return video !== null && !isRatedVideo(video) && MASTERS[video.codec].isLossless;
+/** What a recipe says about a picture that is to lose nothing; null for any other. */
+export function losslessVideo(recipe: Pick<Recipe, 'video'>): MasterVideo | null {
+  const video = encodedVideo(recipe);
+  return video && !isRatedVideo(video) && MASTERS[video.codec].isLossless ? video : null;
 }
 
 /** How much wider a programme's pixels are made so that a recipe's are what they are to be: square where they keep their shape. */

@@ -10,17 +10,15 @@ import { SOUND_RECIPE } from './stockRecipes.ts';
 import { splitFormat, withFittingSound } from './changeRecipe.ts';
 import {
   encodedSound,
-  encodedVideo,
   isCopied,
   isOneSound,
   fieldsOf,
-  isRatedVideo,
+  losslessVideo,
   OWN_PICTURE,
   renditionSize,
   STARTING_RECIPE,
   takesTracks,
   type EncodedSound,
-  type MasterVideo,
   type Recipe,
 } from './recipe.ts';
 
@@ -126,10 +124,4 @@ export function asRecipe(order: Recipe, facts: ProgrammeFacts, base: Recipe = ST
 
 function same(one: unknown, other: unknown): boolean {
   return JSON.stringify(one) === JSON.stringify(other);
-}
-
-/** What a recipe says about a picture that is to lose nothing; null for any other. */
-export function losslessVideo(recipe: Recipe): MasterVideo | null {
-  const video = encodedVideo(recipe);
-  return video && !isRatedVideo(video) && MASTERS[video.codec].isLossless ? video : null;
 }

@@ -1,5 +1,5 @@
 import type { ProgrammeView } from '../../contract/views.ts';
-import { captionTracks } from '../../core/captions/captionTracks.ts';
+import { hasTextCaptions } from '../../core/captions/captionTracks.ts';
 import { CONTAINER } from '../../core/container/containers.ts';
 import type { CaptionChoice, Recipe } from '../../core/recipe/recipe.ts';
 import { Choices } from './Choices.tsx';
@@ -14,7 +14,7 @@ interface Props {
 export function TextSection({ programme, recipe, change }: Props) {
   const { holds } = CONTAINER[recipe.container];
   const { file } = recipe;
-  const isCaptioned = recipe.video !== null && captionTracks(programme).some(({ isText }) => isText);
+  const isCaptioned = recipe.video !== null && hasTextCaptions(programme);
   return (
     <>
       {programme.chapters.length > 0 && holds.chapters && (
