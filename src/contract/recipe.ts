@@ -1,50 +1,13 @@
-import { boolean, lazy, number, string, type InferType, type Schema } from 'yup';
+import { boolean, lazy, string, type InferType, type Schema } from 'yup';
 import { CONTAINERS } from '../core/container/names.ts';
-import { PIXEL_ASPECTS } from '../core/geometry/frameSize.ts';
-import { DYNAMIC_RANGES, FIELD_ORDERS } from '../core/geometry/preparation.ts';
 import { FRAME_RATE_RANGE, type FrameRateChoice } from '../core/recipe/frameRate.ts';
-import { CAPTION_CHOICES, OWN_PICTURE, STARTING_RECIPE } from '../core/recipe/recipe.ts';
+import { CAPTION_CHOICES, STARTING_RECIPE } from '../core/recipe/recipe.ts';
 import { fraction } from './fraction.ts';
-import { frameSide, LARGEST_SIDE } from './frameSide.ts';
 import { audioSchema } from './recipeAudio.ts';
+import { pictureSchema } from './recipePicture.ts';
 import { videoSchema } from './recipeVideo.ts';
 import { portionName, spanFields } from './span.ts';
 import { fault, strictObject } from './strictObject.ts';
-
-const fitSchema = strictObject({
-  width: frameSide.optional(),
-  height: frameSide.optional(),
-  enlarge: boolean().optional(),
-  orSmaller: boolean().optional(),
-})
-  .nullable()
-  .test(
-    'some-side',
-    fault('a width, a height or both, or null for the source’s own size'),
-    (fit) => fit == null || fit.width !== undefined || fit.height !== undefined,
-  );
-
-const edge = (side: string) =>
-  number()
-    .integer(fault(`a whole number of pixels at the ${side}`))
-    .min(0, fault('0 pixels or more'))
-    .max(LARGEST_SIDE, fault(`at most ${LARGEST_SIDE} pixels`))
-    .test('even', fault('an even number of pixels: colour is stored for two by two'), (value) => (value ?? 0) % 2 === 0)
-    .default(0);
-
-/** Shared with what a sounding is asked for. */
-export const cropSchema = strictObject({
-  top: edge('top'),
-  bottom: edge('bottom'),
-  left: edge('left'),
-  right: edge('right'),
-}).nullable();
-
-export const deinterlaceSchema = string()
-  .oneOf(FIELD_ORDERS, fault(`null or one of ${FIELD_ORDERS.join(', ')}`))
-  .nullable();
-
-export const dynamicRangeSchema = string().oneOf(DYNAMIC_RANGES, fault(`one of ${DYNAMIC_RANGES.join(', ')}`));
 
 const [LEAST_FPS, MOST_FPS] = FRAME_RATE_RANGE;
 
@@ -72,15 +35,7 @@ export const recipeSchema = strictObject({
     .oneOf(CONTAINERS, fault(`one of ${CONTAINERS.join(', ')}`))
     .default(CONTAINERS[0]),
   video: videoSchema,
-  picture: strictObject({
-    deinterlace: deinterlaceSchema.default(null),
-    crop: cropSchema.default(null),
-    fit: fitSchema.default(null),
-    dynamicRange: dynamicRangeSchema.default('source'),
-    pixelAspect: string()
-      .oneOf(PIXEL_ASPECTS, fault(`one of ${PIXEL_ASPECTS.join(', ')}`))
-      .default('square'),
-  }).default(OWN_PICTURE),
+  picture: pictureSchema,
   time: strictObject({ frameRate: frameRateSchema }).default({ frameRate: 'source' }),
   audio: audioSchema,
   file: strictObject({

@@ -1,11 +1,21 @@
 import { boolean, number, string, type InferType, type Schema, type TestContext } from 'yup';
-import type { Portion, ProgrammeFacts } from '../core/programme/facts.ts';
+import type { FrameSize } from '../core/geometry/frameSize.ts';
+import { isFarBeyond, turnedAspect } from '../core/geometry/framing.ts';
+import { croppedSize, turnedSize } from '../core/geometry/preparation.ts';
+import type { Portion, ProgrammeFacts, VideoFacts } from '../core/programme/facts.ts';
 import { resultRate } from '../core/recipe/frameRate.ts';
 import { pixelFormat, type PixelFormat } from '../core/picture/store.ts';
-import { encodedVideo, formatOf, isRatedVideo, renditionSize, type Recipe } from '../core/recipe/recipe.ts';
+import {
+  encodedVideo,
+  formatOf,
+  isRatedVideo,
+  preparationOf,
+  renditionSize,
+  type Recipe,
+} from '../core/recipe/recipe.ts';
 import type { Rational } from '../core/timing/rational.ts';
 import { flavourOf, isRated, RATED, VIDEO_CODECS, type VideoCodec } from '../core/video/codecs.ts';
-import { cropSchema, deinterlaceSchema, dynamicRangeSchema } from './recipe.ts';
+import { preparationFields } from './recipePicture.ts';
 import { fraction } from './fraction.ts';
 import { frameSide } from './frameSide.ts';
 import { spanFields } from './span.ts';
@@ -52,9 +62,7 @@ export const soundingRequestSchema = strictObject({
     .test('alpha', fault('false, or true for a codec at a rate that carries transparency'), carriesAlpha),
   width: side,
   height: side,
-  deinterlace: deinterlaceSchema.default(null),
-  crop: cropSchema.default(null),
-  dynamicRange: dynamicRangeSchema.default('source'),
+  ...preparationFields,
   /** Frames a second of the result; null takes them as they are. */
   frameRate: fraction.nullable().default(null) as unknown as Schema<Rational | null>,
   /** null takes the whole programme. */
@@ -77,16 +85,28 @@ export type SoundingRequest = InferType<typeof soundingRequestSchema>;
 export function soundingOf(facts: ProgrammeFacts, recipe: Recipe, portion: Portion | null): SoundingRequest | null {
   const video = encodedVideo(recipe);
   const size = video && renditionSize(facts, recipe);
-  if (!video || !size) return null;
+  if (!video || !size || !facts.video) return null;
   const isOfRate = isRatedVideo(video);
   const alpha = isOfRate && video.alpha;
   const stored = isOfRate ? null : { flavour: video.flavour, format: formatOf(video) };
-  const { crop, deinterlace, dynamicRange } = recipe.picture;
-  const treatment = { crop, deinterlace, dynamicRange };
+  const { crop, deinterlace, rotate, flip, pad, dynamicRange } = preparationOf(facts, facts.video, recipe.picture);
+  const treatment = { crop, deinterlace, rotate, flip, pad, dynamicRange };
   const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
   const frameRate = resultRate(facts, recipe);
   const around = isOfRate && video.rate.mode === 'quality' ? video.rate.value : null;
   return { codec: video.codec, stored, alpha, ...size, ...treatment, frameRate, portion: span, around };
+}
+
+/** Whether a frame size is so far beyond a programme's picture that it is not measured, or nothing is left of the picture. */
+export function isNotSounded(
+  facts: FrameSize,
+  { pixelAspect }: VideoFacts,
+  { width, height, crop, rotate }: SoundingRequest,
+): boolean {
+  const left = turnedSize(croppedSize(facts, crop), rotate);
+  return (
+    Math.min(left.width, left.height) < 2 || isFarBeyond({ width, height }, left, turnedAspect(pixelAspect, rotate))
+  );
 }
 
 /** Where a sounding that is not there yet stands. */

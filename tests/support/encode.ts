@@ -8,6 +8,7 @@ import type { Recipe } from '../../src/core/recipe/recipe.ts';
 import { SOUND_CODECS } from '../../src/core/sound/codecs.ts';
 import { VIDEO_CODECS } from '../../src/core/video/codecs.ts';
 import { cutFrames } from '../../src/engine/parsing/packets.ts';
+import type { FrameQuality } from '../../src/core/quality/frameQuality.ts';
 import type { Portion } from '../../src/core/programme/facts.ts';
 import type { Engine } from '../../src/engine/engine.ts';
 import { checkResult } from '../../src/server/runner/checkResult.ts';
@@ -21,6 +22,8 @@ import { lookAtFile } from './analyse.ts';
 export interface Made extends Encoded {
   readonly plan: EncodePlan;
   readonly checks: readonly Check[];
+  /** Of each frame; null without a picture. */
+  readonly compared: readonly FrameQuality[] | null;
 }
 
 /** A whole rendition by the engine, without server and queue: planned, encoded, checked. */
@@ -69,5 +72,5 @@ export async function makeRendition(
     decodedFrames: compared && (compared[0]?.length ?? 0),
     brief: null,
   });
-  return { ...encoded, plan, checks };
+  return { ...encoded, plan, checks, compared: compared?.[0] ?? null };
 }

@@ -1,3 +1,4 @@
+import { atLines } from '../geometry/framing.ts';
 import { CONTAINER } from '../container/containers.ts';
 import { isWhole, type Portion, type ProgrammeFacts } from '../programme/facts.ts';
 import { splitFormat, withSoundCodec } from '../recipe/changeRecipe.ts';
@@ -55,7 +56,7 @@ export function changeByFix(recipe: Recipe, fix: RecipeFix): Recipe {
     case 'deinterlace':
       return { ...recipe, picture: { ...recipe.picture, deinterlace: fix.fields } };
     case 'fit':
-      return { ...recipe, picture: { ...recipe.picture, fit: { height: fix.height } } };
+      return { ...recipe, picture: atLines(recipe.picture, fix.height) };
     case 'sound': {
       const audio = encodedSound(recipe) ?? STARTING_RECIPE.audio;
       return { ...recipe, audio: { ...audio, channels: fix.channels, kbps: fix.kbps } };
@@ -132,11 +133,12 @@ export function withdrawFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }
     }
     case 'standard-range':
       return { recipe: { ...recipe, picture: { ...recipe.picture, dynamicRange: 'source' } }, portion };
-    case 'fit':
-      return {
-        recipe: { ...recipe, picture: { ...recipe.picture, fit: startingOrder(facts, null).picture.fit } },
-        portion,
-      };
+    case 'fit': {
+      const { fit } = startingOrder(facts, null).picture;
+      // The size of a frame that is filled is told by the undo alone.
+      const isBoxed = recipe.picture.fit !== null;
+      return { recipe: isBoxed ? { ...recipe, picture: { ...recipe.picture, fit } } : recipe, portion };
+    }
     case 'copy':
       return {
         recipe: {

@@ -1,6 +1,8 @@
 import { CONTAINER } from '../container/containers.ts';
-import { croppedSize } from '../geometry/preparation.ts';
-import type { ProgrammeFacts } from '../programme/facts.ts';
+import { displaySize } from '../geometry/frameSize.ts';
+import { atMostFrame, framedBy, largestFilled, smallestHolding, turnedAspect } from '../geometry/framing.ts';
+import { croppedSize, turnedSize } from '../geometry/preparation.ts';
+import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
 import { withContainer, withHardware, withoutPicture, withSoundCodec, withVideoCodec } from '../recipe/changeRecipe.ts';
 import { resultRate } from '../recipe/frameRate.ts';
 import { changesOf } from '../recipe/recipeChanges.ts';
@@ -10,6 +12,7 @@ import {
   encodedVideo,
   isCopied,
   isRatedVideo,
+  keptPixelAspect,
   renditionSize,
   ratedVideo,
   STARTING_RECIPE,
@@ -74,6 +77,32 @@ const pixels: Bend = (recipe, { plainPixels }) => {
   return withVideo(square, { ...video, bitDepth: 8, chroma: '4:2:0' });
 };
 
+/** Another shape is cut out of the middle, as large as the picture has it; one that stands whole in a frame stays whole. */
+const shape: Bend = (recipe, { shape: wanted, maxWidth, maxHeight }, facts) => {
+  const { video } = facts;
+  if (!wanted || !video || !encodedVideo(recipe)) return recipe;
+  if (isShape(shapeOfResult(facts, video, recipe), wanted)) return recipe;
+  const { crop, rotate, pad } = recipe.picture;
+  const left = turnedSize(croppedSize(facts, crop), rotate);
+  const shown = displaySize(left, turnedAspect(video.pixelAspect, rotate));
+  const frame = pad ? smallestHolding(shown, wanted) : largestFilled(shown, wanted);
+  const framed = framedBy(recipe.picture, pad ? { pad: { ...pad, ...frame } } : { fill: frame });
+  const square = { ...framed, pixelAspect: 'square' as const };
+  return {
+    ...recipe,
+    picture: atMostFrame(square, { width: maxWidth ?? LARGEST, height: maxHeight ?? LARGEST }),
+  };
+};
+
+const LARGEST = 8192;
+
+/** Width to height of what comes out, as it is shown. */
+function shapeOfResult(facts: ProgrammeFacts, video: VideoFacts, recipe: Recipe): number {
+  const size = encodedVideo(recipe) ? renditionSize(facts, recipe) : null;
+  if (!size) return shownShape(facts, video.pixelAspect);
+  return shownShape(size, keptPixelAspect(video, recipe.picture));
+}
+
 const frameSize: Bend = (recipe, { maxWidth, maxHeight }, facts) => {
   if (!facts.video || !recipe.video || isCopied(recipe.video) || (maxWidth === null && maxHeight === null)) {
     return recipe;
@@ -81,6 +110,10 @@ const frameSize: Bend = (recipe, { maxWidth, maxHeight }, facts) => {
   const size = renditionSize(facts, recipe);
   if (!size) return recipe;
   if (size.width <= (maxWidth ?? Infinity) && size.height <= (maxHeight ?? Infinity)) return recipe;
+  if (!recipe.picture.fit && (recipe.picture.fill || recipe.picture.pad)) {
+    const box = { width: maxWidth ?? LARGEST, height: maxHeight ?? LARGEST };
+    return { ...recipe, picture: atMostFrame(recipe.picture, box) };
+  }
   const least = (one: number | undefined, other: number | null) => Math.min(one ?? Infinity, other ?? Infinity);
   const width = least(recipe.picture.fit?.width, maxWidth);
   const height = least(recipe.picture.fit?.height, maxHeight);
@@ -188,13 +221,13 @@ function withVideo(recipe: Recipe, video: RatedVideo): Recipe {
 
 /** Container before codecs, since it carries them; sound before the size that it takes a share of. */
 const BENDS: readonly Bend[] = [
-  ...[picture, container, codec, pixels, frameSize, frameRate, keyframes],
+  ...[picture, container, codec, pixels, shape, frameSize, frameRate, keyframes],
   ...[soundCodec, soundRate, loudness, size],
 ];
 
 /** What of a programme a receiver does not take, and no setting changes: each with its figure. */
 export function findUnsuited(brief: Brief, facts: ProgrammeFacts, recipe: Recipe, seconds: number): string[] {
-  const { minSeconds, maxSeconds, maxFrameRate, shape } = brief;
+  const { minSeconds, maxSeconds, maxFrameRate } = brief;
   const said: string[] = [];
   if (brief.picture === true && !facts.video) said.push('It asks for a picture, and this programme has sound only.');
   if (brief.picture === false && facts.audio.length === 0) said.push('It asks for sound, and this programme has none.');
@@ -208,12 +241,12 @@ export function findUnsuited(brief: Brief, facts: ProgrammeFacts, recipe: Recipe
   if (facts.video && recipe.video && maxFrameRate && !isWithinRate(toNumber(rate), maxFrameRate)) {
     said.push(`It takes at most ${nameFrameRate(maxFrameRate)} fps, and this has ${nameFrameRate(rate)}.`);
   }
-  if (facts.video && recipe.video && shape) {
-    const found = shownShape(croppedSize(facts, recipe.picture.crop), facts.video.pixelAspect);
-    if (!isShape(found, shape)) {
-      said.push(
-        `It asks for ${shape.num}:${shape.den}, and this picture is ${found.toFixed(2)} times as wide as high; crop it.`,
-      );
+  if (facts.video && recipe.video && brief.shape) {
+    const found = shapeOfResult(facts, facts.video, recipe);
+    const remedy = isCopied(recipe.video) ? 'encode it, so that it can be cut' : 'cut it to that shape';
+    if (!isShape(found, brief.shape)) {
+      const { num, den } = brief.shape;
+      said.push(`It asks for ${num}:${den}, and this picture is ${found.toFixed(2)} times as wide as high; ${remedy}.`);
     }
   }
   if (brief.loudness && isCopied(recipe.audio)) {

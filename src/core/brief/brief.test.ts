@@ -123,7 +123,7 @@ describe('a brief', () => {
     expect(findUnsuited(brief, FACTS, STARTING_RECIPE, 60)).toEqual([
       'It takes at most 30 s, and this is 60.0 s long; mark a portion.',
       'It takes at most 20 fps, and this has 25.',
-      'It asks for 9:16, and this picture is 1.78 times as wide as high; crop it.',
+      'It asks for 9:16, and this picture is 1.78 times as wide as high; cut it to that shape.',
     ]);
   });
 

@@ -60,7 +60,7 @@ export const STOCK_BRIEFS: readonly StockBrief[] = [
       maxPictureKbps: 8000,
       maxFrameRate: { num: 60, den: 1 },
     }),
-    notes: 'For telephones held upright; the picture has to be so already.',
+    notes: 'For telephones held upright; of a wide picture the middle is taken.',
   },
   {
     id: 'stock-hero',

@@ -60,7 +60,7 @@ export function shapeOf(stored: FrameSize, pixelAspect: Rational): number {
 /** Shape as the trade writes it: `16:9`, or width over height to 1 such as `2.39:1`. */
 export function nameShape(stored: FrameSize, pixelAspect: Rational): string {
   const ratio = shapeOf(stored, pixelAspect);
-  const known = [rational(16, 9), rational(4, 3), rational(1, 1), rational(9, 16)].find(
+  const known = [rational(16, 9), rational(4, 3), rational(1, 1), rational(4, 5), rational(9, 16)].find(
     (shape) => Math.abs(toNumber(shape) / ratio - 1) < 0.01,
   );
   return known ? `${known.num}:${known.den}` : `${ratio.toFixed(2)}:1`;

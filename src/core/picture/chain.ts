@@ -1,5 +1,6 @@
 import { crop, type Crop } from './crop.ts';
 import { deinterlace, type Deinterlace } from './deinterlace.ts';
+import { pad, type Pad } from './pad.ts';
 import { retime, type Retime } from './retime.ts';
 import { scale, type Sampling, type Scale } from './scale.ts';
 import { stamp, type Stamp } from './stamp.ts';
@@ -7,13 +8,14 @@ import type { StepDefinition } from './step.ts';
 import { store, type Store } from './store.ts';
 import { tag, type Tag } from './tag.ts';
 import { STANDARD_SAMPLING, toneMap, type ToneMap } from './toneMap.ts';
+import { turn, type Turn } from './turn.ts';
 
 /** One thing that is done to the frames of a picture, in the order of the chain. */
-export type PictureStep = Deinterlace | Crop | Retime | Scale | ToneMap | Store | Tag | Stamp;
+export type PictureStep = Deinterlace | Crop | Turn | Retime | Scale | ToneMap | Pad | Store | Tag | Stamp;
 
 const STEP: Readonly<Record<PictureStep['step'], StepDefinition>> = {
-  ...{ deinterlace, crop, retime },
-  ...{ scale, toneMap, store, tag, stamp },
+  ...{ deinterlace, crop, turn, retime },
+  ...{ scale, toneMap, pad, store, tag, stamp },
 };
 
 /** The part of a chain that the comparison's reference goes through as well. */
@@ -29,6 +31,12 @@ export function referenceSampling(chain: readonly PictureStep[], own: Sampling):
 /** Whether high light is brought down on the way. */
 export function bringsDown(chain: readonly PictureStep[]): boolean {
   return chain.some(({ step }) => step === 'toneMap');
+}
+
+/** What a result's frames go through before they are compared: what is beside the picture is cut off; nothing where nothing is. */
+export function unpadding(chain: readonly PictureStep[]): Crop[] {
+  const padded = chain.find((step) => step.step === 'pad');
+  return padded ? [{ step: 'crop', edges: padded.edges }] : [];
 }
 
 /** How many frames come out for each that goes in, before any other rate. */

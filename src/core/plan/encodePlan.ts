@@ -65,7 +65,7 @@ export interface PictureFacts {
 export interface PicturePath {
   readonly from: PictureSource;
   readonly chain: readonly PictureStep[];
-  /** The frame size at which results are compared with their source: as stored there, after cropping. */
+  /** The frame size at which results are compared with their source: as stored there, after cropping and turning. */
   readonly comparedAt: FrameSize;
   readonly out: PictureFacts;
 }

@@ -1,6 +1,6 @@
 import { CONTAINER } from '../container/containers.ts';
 import { CONTAINERS, type Container } from '../container/names.ts';
-import { AS_IT_IS } from '../geometry/preparation.ts';
+import { AS_IT_IS, namePreparation } from '../geometry/preparation.ts';
 import { isWhole, type AudioFacts, type ProgrammeFacts, type VideoFacts } from '../programme/facts.ts';
 import { nameSourceCodec } from '../programme/sourceCodecs.ts';
 import { isCopied } from '../recipe/recipe.ts';
@@ -74,11 +74,11 @@ export function* findCopyMisfits({ facts, recipe, portion, cuts }: PlanRequest):
     const found = nameSourceCodec(facts.video.codec);
     yield cannot('video', `The picture is in ${found}; only ${copied} can be copied into ${name}. Encode it.`);
   }
-  const hasTreatment = picture.crop || picture.deinterlace || picture.dynamicRange !== 'source';
-  if (hasTreatment || picture.fit || time.frameRate !== 'source') {
+  const hasTreatment = namePreparation(picture) !== '';
+  if (hasTreatment || picture.fit || picture.fill || time.frameRate !== 'source') {
     yield cannot(
       'picture',
-      'A copied picture keeps its frames; take out crop, deinterlacing, standard range, frame size and frame rate, or encode it.',
+      'A copied picture keeps its frames; take out crop, turning, padding, deinterlacing, standard range, frame size and frame rate, or encode it.',
     );
   }
 }

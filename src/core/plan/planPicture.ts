@@ -1,6 +1,8 @@
 import { SQUARE, type FrameSize } from '../geometry/frameSize.ts';
-import { croppedSize, type Preparation } from '../geometry/preparation.ts';
+import { insideOf, turnedAspect } from '../geometry/framing.ts';
+import { croppedSize, turnedSize, type Preparation } from '../geometry/preparation.ts';
 import { framesPerFrame, retimeOf, type PictureStep } from '../picture/chain.ts';
+import { padTo, type Pad } from '../picture/pad.ts';
 import type { Retime } from '../picture/retime.ts';
 import type { Sampling } from '../picture/scale.ts';
 import { partsOf, pixelFormat, type PixelFormat } from '../picture/store.ts';
@@ -50,6 +52,8 @@ export function planPicture(request: PathRequest): PicturePath {
   const shape = pixelAspect && !sameRational(pixelAspect, SQUARE) ? { pixelAspect } : {};
   const other = rate && { rate, count: Math.max(1, Math.round(seconds * toNumber(rate))) };
   const ofFields = fieldRate(facts);
+  const comparedAt = turnedSize(croppedSize(facts, preparation.crop), preparation.rotate);
+  const pad = planPad(request, comparedAt, colour.matrix);
   const prepared = prepare(preparation, rate !== null && ofFields !== null && sameRational(rate, ofFields));
   return {
     from,
@@ -60,17 +64,18 @@ export function planPicture(request: PathRequest): PicturePath {
         : []),
       {
         step: 'scale',
-        size,
+        size: pad ? pad.inside : size,
         from: from.sampling,
         to: { matrix: own.matrix, range: toneMap ? from.sampling.range : 'limited' },
       },
       // Afterwards, since it takes its time with every pixel.
       ...(toneMap ? [toneMap] : []),
+      ...(pad ? [pad] : []),
       { step: 'store', format, ...shape },
       { step: 'tag', colour },
       { step: 'stamp', rate: rate ?? (from.constantRate ? from.frameRate : null) },
     ],
-    comparedAt: croppedSize(facts, preparation.crop),
+    comparedAt,
     out: {
       size,
       frameRate: rate ?? from.frameRate,
@@ -153,12 +158,29 @@ export function takeFrames<Path extends PicturePath>(
  *
  * @param eachField - Whether each field that is taken apart is to be a frame.
  */
-export function prepare({ deinterlace, crop }: Preparation, eachField: boolean): PictureStep[] {
+export function prepare(
+  { deinterlace, crop, rotate, flip }: Pick<Preparation, 'deinterlace' | 'crop' | 'rotate' | 'flip'>,
+  eachField: boolean,
+): PictureStep[] {
   const frames = eachField ? { eachField } : {};
   return [
     ...(deinterlace ? [{ step: 'deinterlace' as const, fields: deinterlace, ...frames }] : []),
     ...(crop ? [{ step: 'crop' as const, edges: crop }] : []),
+    ...(rotate || flip ? [{ step: 'turn' as const, degrees: rotate, flip }] : []),
   ];
+}
+
+/** What stands beside a picture in its frame; null where it has the frame's own shape. */
+function planPad(
+  { video, size, preparation: { pad, rotate }, pixelAspect, format }: PathRequest,
+  picture: FrameSize,
+  matrix: string,
+): Pad | null {
+  if (!pad) return null;
+  const isStretched = !pixelAspect || sameRational(pixelAspect, SQUARE);
+  const inside = insideOf(size, picture, isStretched ? turnedAspect(video.pixelAspect, rotate) : SQUARE);
+  const isFull = inside.width === size.width && inside.height === size.height;
+  return isFull ? null : padTo(size, inside, pad.with, matrix, format);
 }
 
 function planToneMap({ video, preparation, format }: PathRequest, from: ToneMap['from']): ToneMap | null {

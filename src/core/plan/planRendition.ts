@@ -12,6 +12,7 @@ import {
   isCopied,
   isRatedVideo,
   keptPixelAspect,
+  preparationOf,
   renditionSize,
   type Recipe,
 } from '../recipe/recipe.ts';
@@ -158,7 +159,7 @@ function planPath({ facts, clock, recipe }: PlanRequest, frames: SourceSpan): Pi
     clock,
     frames,
     size,
-    preparation: recipe.picture,
+    preparation: preparationOf(facts, video, recipe.picture),
     format: formatOf(wanted),
     rate,
     pixelAspect: keptPixelAspect(video, recipe.picture),

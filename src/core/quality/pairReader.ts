@@ -3,7 +3,8 @@ import type { FrameQuality } from './frameQuality.ts';
 import { createPictureSums } from './pictureSums.ts';
 import { bytesOfPicture, bytesOfSample, samplesOf, type PairShape } from './samples.ts';
 import { createSsim, roomForSsim } from './ssim.ts';
-import type { PairMeans, PlaneMeans } from './tint.ts';
+import type { LumaChroma } from '../picture/lumaChroma.ts';
+import type { PairMeans } from './tint.ts';
 import { createWeigher } from './xpsnr.ts';
 
 /** What is found out of the bare samples of two pictures. */
@@ -53,7 +54,7 @@ export function createPairReader(shape: PairShape, results: number): PairReader 
   let [moment, come] = [0, 0];
 
   const placeOf = (at: number) => room * (results + (at % MASTERS));
-  const meansOf = (place: number, levels: number): PlaneMeans => {
+  const meansOf = (place: number, levels: number): LumaChroma => {
     const mean = (total: number, count: number) => total / count / 2 ** (shape.bitDepth - 8);
     const colour = (at: number) => mean(sums.total(place + sampleBytes * at, chroma), chroma);
     return { y: mean(levels, luma), cb: colour(luma), cr: colour(luma + chroma) };

@@ -1,13 +1,8 @@
-/** Mean of each plane of a picture, in steps of eight bits, limited range. */
-export interface PlaneMeans {
-  readonly y: number;
-  readonly cb: number;
-  readonly cr: number;
-}
+import { fromRgb, toRgb, weightsOf, type LumaChroma } from '../picture/lumaChroma.ts';
 
 export interface PairMeans {
-  readonly master: PlaneMeans;
-  readonly result: PlaneMeans;
+  readonly master: LumaChroma;
+  readonly result: LumaChroma;
 }
 
 /** What makes a picture of another colour than its master as a rule. */
@@ -29,39 +24,12 @@ export const TINT_STEPS = 1;
 /** A cause is likely when it explains so much of the shift. */
 const EXPLAINED = 0.5;
 
-/** Weights of red and blue in luma (ITU-R BT.601, BT.709, BT.2020). */
-const WEIGHTS: Readonly<Record<string, readonly [red: number, blue: number]>> = {
-  bt709: [0.2126, 0.0722],
-  smpte170m: [0.299, 0.114],
-  bt470bg: [0.299, 0.114],
-  bt2020nc: [0.2627, 0.0593],
-};
-
-type Triple = readonly [number, number, number];
-
-/** Red, green and blue in steps of eight bits, of plane means in limited range (ITU-T H.273, equations 8.2 and on). */
-function toRgb({ y, cb, cr }: PlaneMeans, [red, blue]: readonly [number, number]): Triple {
-  const luma = ((y - 16) * 255) / 219;
-  const r = luma + (2 * (1 - red) * (cr - 128) * 255) / 224;
-  const b = luma + (2 * (1 - blue) * (cb - 128) * 255) / 224;
-  return [r, (luma - red * r - blue * b) / (1 - red - blue), b];
-}
-
-function fromRgb([r, g, b]: Triple, [red, blue]: readonly [number, number]): PlaneMeans {
-  const luma = red * r + (1 - red - blue) * g + blue * b;
-  return {
-    y: 16 + (luma * 219) / 255,
-    cb: 128 + ((b - luma) * 224) / (2 * (1 - blue) * 255),
-    cr: 128 + ((r - luma) * 224) / (2 * (1 - red) * 255),
-  };
-}
-
 /** What a mistake makes of the means of a master. */
-type Mistake = (means: PlaneMeans) => PlaneMeans;
+type Mistake = (means: LumaChroma) => LumaChroma;
 
 function mistakesWith(matrix: string): readonly (readonly [TintCause, Mistake])[] {
-  const own = WEIGHTS[matrix] ?? WEIGHTS['bt709']!;
-  const other = WEIGHTS[own === WEIGHTS['bt709'] ? 'smpte170m' : 'bt709']!;
+  const own = weightsOf(matrix);
+  const other = weightsOf(own === weightsOf('bt709') ? 'smpte170m' : 'bt709');
   const scaled =
     (luma: number, chroma: number, from: number, to: number): Mistake =>
     ({ y, cb, cr }) => ({
@@ -84,7 +52,7 @@ function mistakesWith(matrix: string): readonly (readonly [TintCause, Mistake])[
  * @param matrix - That matrix, by its name in ITU-T H.273.
  */
 export function findTint(pairs: readonly PairMeans[], matrix: string): Tint {
-  const weights = WEIGHTS[matrix] ?? WEIGHTS['bt709']!;
+  const weights = weightsOf(matrix);
   const shifts = pairs.map(({ master, result }) => {
     const [r, g, b] = toRgb(master, weights);
     const [red, green, blue] = toRgb(result, weights);

@@ -1,6 +1,6 @@
 import { CONTAINER } from '../container/containers.ts';
-import type { Fit, FrameSize } from '../geometry/frameSize.ts';
-import { namePreparation } from '../geometry/preparation.ts';
+import { nameShape, SQUARE, type FrameSize } from '../geometry/frameSize.ts';
+import { namePadding, namePreparation, nameTurn } from '../geometry/preparation.ts';
 import { nameFrameRateChoice } from './frameRate.ts';
 import {
   encodedSound,
@@ -76,9 +76,11 @@ function sayLoudness({ loudness }: EncodedSound): string {
 
 /** What is done to frames before they are scaled, in words; empty where nothing is. */
 export function nameTreatment(recipe: Recipe): string {
+  const { fill } = recipe.picture;
+  const cut = fill ? `cut to ${nameShape(fill, SQUARE)}` : '';
   const prepared = namePreparation(recipe.picture);
   const rate = keepsRate(recipe) ? '' : nameFrameRateChoice(recipe.time.frameRate);
-  return [prepared, rate].filter((part) => part !== '').join(', ');
+  return [cut, prepared, rate].filter((part) => part !== '').join(', ');
 }
 
 /** Whether frames come as the source's do, also where there are no fields to make frames of. */
@@ -105,12 +107,12 @@ export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   if (isCopied(recipe.video)) return `The master’s own picture, copied, ${sound}`;
   const { article, name } = CONTAINER[recipe.container];
   if (!video) return `${article} ${name} of sound only, ${sound}`;
-  const { crop, deinterlace, dynamicRange } = recipe.picture;
+  const { deinterlace, dynamicRange } = recipe.picture;
   const range = dynamicRange === 'standard' ? ', in standard range' : '';
-  const prepared = `${deinterlace ? ', deinterlaced' : ''}${crop ? ', cropped' : ''}${range}`;
+  const prepared = `${deinterlace ? ', deinterlaced' : ''}${sayFraming(recipe.picture)}${range}`;
   const open = recipe.picture.fit?.orSmaller ? ' or smaller' : '';
   const pixels = recipe.picture.pixelAspect === 'source' ? ' in the source’s pixels' : '';
-  const frame = `${size ? `${size.width} × ${size.height}` : sayFit(recipe.picture.fit)}${open}${pixels}`;
+  const frame = `${size ? `${size.width} × ${size.height}` : sayFrame(recipe.picture)}${open}${pixels}`;
   const { frameRate } = recipe.time;
   // Of no programme in particular it is told what happens where there are fields.
   const isOwn = size ? keepsRate(recipe) : frameRate === 'source';
@@ -118,8 +120,21 @@ export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   return `${nameVideo(video)}${prepared}, ${frame}${rate}, ${isRatedVideo(video) ? `${sayRate(video.rate)}, ` : ''}${sound}`;
 }
 
+/** How the picture comes into its frame, in words before each of which there is a comma; empty where it comes as it is. */
+export function sayFraming({ crop, rotate, flip, fill, pad }: Recipe['picture']): string {
+  const parts = [
+    crop ? 'cropped' : '',
+    nameTurn(rotate, flip),
+    fill ? `cut to ${nameShape(fill, SQUARE)}` : '',
+    pad ? namePadding(pad) : '',
+  ];
+  return parts.map((part) => part && `, ${part}`).join('');
+}
+
 /** The frame size of a recipe that is not about a programme. */
-function sayFit(fit: Fit | null): string {
+function sayFrame({ fit, fill, pad }: Recipe['picture']): string {
+  const frame = fill ?? pad;
+  if (frame) return `${frame.width} × ${frame.height}`;
   if (!fit) return 'the source’s size';
   if (fit.width === undefined) return `up to ${fit.height} lines`;
   return `up to ${fit.width} × ${fit.height ?? 'any'}`;

@@ -1,7 +1,8 @@
 import type { Findings } from '../analysis/conclude.ts';
 import { CONTAINERS, type Container } from '../container/names.ts';
-import { fitFrameSize, SQUARE, type Fit, type FrameSize, type PixelAspect } from '../geometry/frameSize.ts';
-import { AS_IT_IS, croppedSize, type Preparation } from '../geometry/preparation.ts';
+import { SQUARE, type FrameSize, type PixelAspect } from '../geometry/frameSize.ts';
+import { cutToFill, framedSize, turnedAspect, type Framing } from '../geometry/framing.ts';
+import { AS_IT_IS, croppedSize, turnedSize, type Preparation } from '../geometry/preparation.ts';
 import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
 import { SOUND_CODECS, type SoundCodec } from '../sound/codecs.ts';
 import type { Channels, SoundDepth } from '../sound/definition.ts';
@@ -186,8 +187,7 @@ export interface Recipe {
   readonly name: string;
   readonly container: Container;
   readonly video: EncodedVideo | CopiedPicture | null;
-  /** `fit: null` keeps the source's own frame size, or what cropping leaves of it. */
-  readonly picture: Preparation & { readonly fit: Fit | null; readonly pixelAspect: PixelAspect };
+  readonly picture: Preparation & Framing & { readonly pixelAspect: PixelAspect };
   readonly time: { readonly frameRate: FrameRateChoice };
   readonly audio: EncodedSound | CopiedSound | null;
   readonly file: {
@@ -202,7 +202,7 @@ export const CAPTION_CHOICES = ['none', 'beside', 'embed'] as const;
 export type CaptionChoice = (typeof CAPTION_CHOICES)[number];
 
 /** A picture as it is, in square pixels. */
-export const OWN_PICTURE: Recipe['picture'] = { ...AS_IT_IS, fit: null, pixelAspect: 'square' };
+export const OWN_PICTURE: Recipe['picture'] = { ...AS_IT_IS, fit: null, fill: null, pixelAspect: 'square' };
 
 /** The first of each list is what everything plays. */
 const [STARTING_CONTAINER, STARTING_PICTURE, STARTING_SOUND] = [CONTAINERS[0], RATED_CODECS[0]!, SOUND_CODECS[0]!];
@@ -265,11 +265,16 @@ export function fieldsOf({ video }: ProgrammeFacts, scan: Findings['scan']): Pre
 export function renditionSize(facts: ProgrammeFacts, recipe: Pick<Recipe, 'picture' | 'video'>): FrameSize | null {
   if (!facts.video) return null;
   const { picture } = recipe;
-  const stored = croppedSize(facts, picture.crop);
   const stretch = stretchOf(facts.video, picture);
+  const isOwn = !picture.fit && !picture.fill && !picture.pad && sameRational(stretch, SQUARE);
   // What loses nothing loses no row either, where others need an even number of them.
-  const isWhole = !picture.fit && sameRational(stretch, SQUARE) && losslessVideo(recipe) !== null;
-  return isWhole ? stored : fitFrameSize(stored, stretch, picture.fit);
+  if (isOwn && losslessVideo(recipe) !== null) return turnedSize(croppedSize(facts, picture.crop), picture.rotate);
+  return framedSize(facts, stretch, picture);
+}
+
+/** What a recipe does to a programme's frames besides scaling them: what stands out of a frame that is filled is cut off too. */
+export function preparationOf(facts: FrameSize, video: VideoFacts, picture: Recipe['picture']): Preparation {
+  return { ...picture, crop: cutToFill(facts, stretchOf(video, picture), picture) };
 }
 
 /** What a recipe says about a picture that is to lose nothing; null for any other. */
@@ -286,9 +291,9 @@ function stretchOf({ pixelAspect }: VideoFacts, picture: Pick<Recipe['picture'],
 /** The shape of a rendition's pixels. */
 export function keptPixelAspect(
   { pixelAspect }: VideoFacts,
-  picture: Pick<Recipe['picture'], 'pixelAspect'>,
+  picture: Pick<Recipe['picture'], 'pixelAspect' | 'rotate'>,
 ): Rational {
-  return picture.pixelAspect === 'source' ? pixelAspect : SQUARE;
+  return picture.pixelAspect === 'source' ? turnedAspect(pixelAspect, picture.rotate) : SQUARE;
 }
 
 /**

@@ -1,5 +1,6 @@
 import { nameChannels, nameTracks, nameVideo } from './describeRecipe.ts';
 import { encodedSound, encodedVideo, isCopied, isRatedVideo, type Recipe } from './recipe.ts';
+import type { FrameSize } from '../geometry/frameSize.ts';
 import { CONTAINER } from '../container/containers.ts';
 import { SOUND } from '../sound/codecs.ts';
 
@@ -30,6 +31,8 @@ const effortOf = (recipe: Recipe): unknown => {
   return video && isRatedVideo(video) ? [video.effort, video.hardware] : null;
 };
 
+const sizeOf = (frame: FrameSize | null): unknown => frame && [frame.width, frame.height];
+
 /** In the order of the sentence. */
 const PARTS: readonly Part[] = [
   { name: 'container', of: ({ container }) => CONTAINER[container].name },
@@ -44,10 +47,12 @@ const PARTS: readonly Part[] = [
   { name: 'rate', of: rateOf },
   { name: 'effort', of: effortOf },
   { name: 'fine settings', of: fineOf },
-  { name: 'frame size', of: ({ picture }) => picture.fit },
+  { name: 'frame size', of: ({ picture: { fit, fill, pad } }) => fit ?? sizeOf(fill ?? pad) },
   { name: 'frame rate', of: ({ time }) => time.frameRate },
   { name: 'pixel aspect', of: ({ picture }) => picture.pixelAspect },
   { name: 'crop', of: ({ picture }) => picture.crop },
+  { name: 'shape', of: ({ picture: { fill, pad } }) => (pad ? pad.with : fill !== null) },
+  { name: 'turning', of: ({ picture }) => [picture.rotate, picture.flip] },
   { name: 'dynamic range', of: ({ picture }) => picture.dynamicRange },
   { name: 'deinterlacing', of: ({ picture }) => picture.deinterlace },
   {

@@ -12,9 +12,16 @@ const BARS = { top: 138, bottom: 138, left: 0, right: 0 };
 
 it('leaves fields, bars and light to the programme, and keeps what the recipe says itself', () => {
   const own = { crop: BARS, deinterlace: 'bottom-first' as const, dynamicRange: 'standard' as const };
-  expect(suitRecipe(STARTING_RECIPE, factsOf(), own).picture).toEqual({ ...STARTING_RECIPE.picture, ...own });
+  expect(suitRecipe(STARTING_RECIPE, factsOf(), { ...AS_IT_IS, ...own }).picture).toEqual({
+    ...STARTING_RECIPE.picture,
+    ...own,
+  });
   const said = { ...STARTING_RECIPE, picture: { ...OWN_PICTURE, deinterlace: 'top-first' as const } };
-  expect(suitRecipe(said, factsOf(), own).picture).toEqual({ ...OWN_PICTURE, ...own, deinterlace: 'top-first' });
+  expect(suitRecipe(said, factsOf(), { ...AS_IT_IS, ...own }).picture).toEqual({
+    ...OWN_PICTURE,
+    ...own,
+    deinterlace: 'top-first',
+  });
 });
 
 it('takes no programme’s field order along into a recipe', () => {

@@ -1,4 +1,5 @@
 import { COMMON_HEIGHTS, type FrameSize } from '../geometry/frameSize.ts';
+import { atFrameSize, atLines } from '../geometry/framing.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { withVideoCodec } from '../recipe/changeRecipe.ts';
 import { atQuality, fillsSize, ratedVideo, renditionSize, type Recipe } from '../recipe/recipe.ts';
@@ -58,7 +59,7 @@ export function proposeGrid(facts: ProgrammeFacts, recipe: Recipe, encoders: rea
 /** A frame size and the next ones down, in the same shape. */
 export function sizesDown(facts: ProgrammeFacts, recipe: Recipe, size: FrameSize): FrameSize[] {
   const smaller = HEIGHTS.filter((height) => height < size.height)
-    .flatMap((height) => renditionSize(facts, { ...recipe, picture: { ...recipe.picture, fit: { height } } }) ?? [])
+    .flatMap((height) => renditionSize(facts, { ...recipe, picture: atLines(recipe.picture, height) }) ?? [])
     .filter(({ width, height }) => Math.min(width, height) >= 64);
   return [size, ...smaller.slice(0, SMALLER_SIZES)];
 }
@@ -123,6 +124,6 @@ export function recipeAt(
   return {
     ...recipe,
     video: { ...video, rate: atQuality(quality), effort: effort ?? video.effort, hardware: false },
-    picture: { ...recipe.picture, fit: { width, height } },
+    picture: atFrameSize(recipe.picture, { width, height }),
   };
 }

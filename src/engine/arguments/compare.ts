@@ -1,9 +1,9 @@
 import type { PicturePath } from '../../core/plan/encodePlan.ts';
-import { referenceSampling } from '../../core/picture/chain.ts';
+import { referenceSampling, unpadding } from '../../core/picture/chain.ts';
 import type { Sampling } from '../../core/picture/scale.ts';
 import type { PairShape } from '../../core/quality/samples.ts';
 import { toNumber, type Rational } from '../../core/timing/rational.ts';
-import { referenceGraph } from '../filters/picture.ts';
+import { referenceGraph, renderChain } from '../filters/picture.ts';
 import { renderScale } from '../filters/scale.ts';
 import { inputArguments, inputPortion } from './input.ts';
 import { QUIET_WITH_PROGRESS } from './progress.ts';
@@ -53,7 +53,8 @@ export function compareArguments(master: string, results: readonly [ComparedResu
     `[0:${from.streamIndex}]${referenceGraph(path)},${bring(reference)}[master]`,
     ...results.map(({ picture, only }, index) => {
       const own = only ? `trim=start_frame=${only.first}:end_frame=${only.first + only.count},` : '';
-      return `[${index + 1}:v:0]${own}${ONE_MORE},${bring({ matrix: picture.out.colour.matrix, range: picture.out.range })}[${index}]`;
+      const inside = renderChain(unpadding(picture.chain)).map((filter) => `${filter},`);
+      return `[${index + 1}:v:0]${own}${ONE_MORE},${inside.join('')}${bring({ matrix: picture.out.colour.matrix, range: picture.out.range })}[${index}]`;
     }),
     // Of those that are due at once the first is taken first; then each has a time of its own, as a file wants it.
     `${results.map((_, index) => `[${index}]`).join('')}[master]interleave=nb_inputs=${results.length + 1}:duration=shortest,settb=AVTB,setpts=N[pairs]`,

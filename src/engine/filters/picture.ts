@@ -3,12 +3,14 @@ import type { PicturePath, PictureSource } from '../../core/plan/encodePlan.ts';
 import type { Opening } from '../../core/programme/opening.ts';
 import { renderCrop } from './crop.ts';
 import { renderDeinterlace } from './deinterlace.ts';
+import { renderPad } from './pad.ts';
 import { renderRetime } from './retime.ts';
 import { renderScale } from './scale.ts';
 import { renderStamp } from './stamp.ts';
 import { renderStore } from './store.ts';
 import { renderTag } from './tag.ts';
 import { renderToneMap } from './toneMap.ts';
+import { renderTurn } from './turn.ts';
 
 /** How each kind of step is asked of the engine. */
 const RENDERERS: {
@@ -16,9 +18,11 @@ const RENDERERS: {
 } = {
   deinterlace: renderDeinterlace,
   crop: renderCrop,
+  turn: renderTurn,
   retime: renderRetime,
   scale: renderScale,
   toneMap: renderToneMap,
+  pad: renderPad,
   store: renderStore,
   tag: renderTag,
   stamp: renderStamp,

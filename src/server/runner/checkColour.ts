@@ -3,6 +3,7 @@ import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import { colourDistance, meanColour, type MeanColour } from '../../core/quality/meanColour.ts';
 import type { PicturePath, PictureStream } from '../../core/plan/encodePlan.ts';
 import { resultClock } from '../../core/plan/planPicture.ts';
+import { unpadding } from '../../core/picture/chain.ts';
 import type { Sampling } from '../../core/picture/scale.ts';
 import type { SizedStillRequest } from '../../engine/arguments/still.ts';
 import { masterRequest, preparedRequest } from '../stills/stills.ts';
@@ -80,6 +81,7 @@ function resultFrames(
   const shown = picture.do.kind === 'copy' ? seekLike(found, facts) : found;
   return sampledFrames(picture).map((frame) => ({
     ...masterRequest(result, shown, ofPortion, frame, SAMPLE_SIZE),
+    chain: unpadding(picture.chain),
     sampling: reading,
   }));
 }

@@ -1,7 +1,11 @@
 import { boolean, object, string, type InferType } from 'yup';
-import { soundingRequestSchema, type SoundingRequest, type SoundingStanding } from '../../contract/sounding.ts';
-import { isBeyond } from '../../core/geometry/frameSize.ts';
-import { croppedSize, namePreparation } from '../../core/geometry/preparation.ts';
+import {
+  isNotSounded,
+  soundingRequestSchema,
+  type SoundingRequest,
+  type SoundingStanding,
+} from '../../contract/sounding.ts';
+import { namePreparation } from '../../core/geometry/preparation.ts';
 import {
   isWorthACloserLook,
   nextToSound,
@@ -281,13 +285,13 @@ function whereOf(programmeId: string, facts: ProgrammeFacts, request: SoundingRe
 }
 
 /** @throws Refusal for what no order could be about. */
-function requireSensible(facts: ProgrammeFacts, { width, height, crop, portion }: SoundingRequest): void {
+function requireSensible(facts: ProgrammeFacts, request: SoundingRequest): void {
+  const { width, height, portion } = request;
   if (!facts.video) throw new Refusal('no-picture', 'This programme has sound only.');
-  const left = croppedSize(facts, crop);
-  if (Math.min(left.width, left.height) < 2 || isBeyond({ width, height }, left, facts.video.pixelAspect)) {
+  if (isNotSounded(facts, facts.video, request)) {
     throw new Refusal(
       'frame-too-large',
-      `${width} × ${height} is larger than this programme’s picture; only frame sizes up to its own are measured.`,
+      `${width} × ${height} is more than four times as wide or high as this programme’s picture; nothing larger is measured.`,
       { field: 'width' },
     );
   }

@@ -3,7 +3,7 @@ import { framesOf, resultClock, samplingOf } from '../../core/plan/planPicture.t
 import type { ProgrammeFacts, VideoFacts } from '../../core/programme/facts.ts';
 import { openAtFrame } from '../../core/programme/opening.ts';
 import { shapeOf, type FrameSize } from '../../core/geometry/frameSize.ts';
-import { framesPerFrame, referenceChain, referenceSampling } from '../../core/picture/chain.ts';
+import { framesPerFrame, referenceChain, referenceSampling, unpadding } from '../../core/picture/chain.ts';
 import { isEncoded, pictureOf, soundsOf, type EncodePlan, type PicturePath } from '../../core/plan/encodePlan.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
@@ -80,7 +80,7 @@ export function createStills(context: Context, turns: Turns): Stills {
           frame,
           0,
         ),
-        chain: [],
+        chain: unpadding(picture.chain),
         sampling: { matrix: out.colour.matrix, range: out.range },
         size: comparedAt,
       };

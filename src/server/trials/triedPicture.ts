@@ -1,6 +1,7 @@
 import { stat } from 'node:fs/promises';
 import { framesOf } from '../../core/plan/planPicture.ts';
 import type { GridCurve } from '../../core/scale/grid.ts';
+import { unpadding } from '../../core/picture/chain.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
 import type { Context } from '../context.ts';
 import { readClock } from '../programmes/frameTimes.ts';
@@ -56,7 +57,7 @@ export async function findTriedStill(
     frame: number,
     // So short a file is read from its beginning.
     opening: { atSeconds: 0, skipSeconds: 0, framesBefore: number },
-    chain: [],
+    chain: unpadding(picture.chain),
     sampling: { matrix: out.colour.matrix, range: out.range },
     size: comparedAt,
   };

@@ -8,7 +8,8 @@ import type { ProgrammeView, RenditionView } from '../../contract/views.ts';
 import { pictureOf } from '../../core/plan/encodePlan.ts';
 import { framesOf } from '../../core/plan/planPicture.ts';
 import { sameFrames } from '../../core/timing/frameMap.ts';
-import { displaySize, type FrameSize } from '../../core/geometry/frameSize.ts';
+import { displaySize, SQUARE, type FrameSize } from '../../core/geometry/frameSize.ts';
+import { turnedAspect } from '../../core/geometry/framing.ts';
 import { toNumber } from '../../core/timing/rational.ts';
 import { api } from '../hooks/api.ts';
 import { useProgramme, useRendition } from '../hooks/queries.ts';
@@ -147,10 +148,10 @@ function clamp(share: number): number {
   return Math.min(1, Math.max(0, share));
 }
 
-/** What is compared, in square pixels: the master as it was cropped. */
-function seenSize(programme: ProgrammeView, { plan }: RenditionView): FrameSize {
+/** What is compared, in square pixels: the master as it was cropped and turned. */
+function seenSize(programme: ProgrammeView, { plan, recipe }: RenditionView): FrameSize {
   const stored = pictureOf(plan)?.comparedAt ?? programme;
-  return displaySize(stored, programme.video?.pixelAspect ?? { num: 1, den: 1 });
+  return displaySize(stored, turnedAspect(programme.video?.pixelAspect ?? SQUARE, recipe.picture.rotate));
 }
 
 /** Back to where one was, when one came from there; otherwise to the programme. */

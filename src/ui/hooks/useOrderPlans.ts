@@ -2,10 +2,8 @@
 
 import { useQueries, type UseQueryResult } from '@tanstack/react-query';
 import { useCallback, useMemo } from 'react';
-import { soundingOf, type SoundingRequest, type SoundingStanding } from '../../contract/sounding.ts';
+import { isNotSounded, soundingOf, type SoundingRequest, type SoundingStanding } from '../../contract/sounding.ts';
 import type { ProgrammeView } from '../../contract/views.ts';
-import { isBeyond } from '../../core/geometry/frameSize.ts';
-import { croppedSize } from '../../core/geometry/preparation.ts';
 import { isSamePortion, type Portion } from '../../core/programme/facts.ts';
 import { copiesPart } from '../../core/plan/copiedPortion.ts';
 import { planRendition, type PlanOutcome } from '../../core/plan/planRendition.ts';
@@ -108,12 +106,11 @@ function useTried(
   return useQueries({ queries: portions.map((portion) => triedQuery(programme.id, recipe, portion)), combine });
 }
 
-/** @returns null where nothing is measured: sound only, a copy, or a picture made larger than it is. */
+/** @returns null where nothing is measured: sound only, a copy, or a picture made far larger than it is. */
 function soundingWanted(programme: ProgrammeView, recipe: Recipe, portion: Portion | null): SoundingRequest | null {
   const wanted = soundingOf(programme, recipe, portion);
   if (!wanted || !programme.video || programme.master !== 'there') return null;
-  const isLarger = isBeyond(wanted, croppedSize(programme, recipe.picture.crop), programme.video.pixelAspect);
-  return isLarger ? null : wanted;
+  return isNotSounded(programme, programme.video, wanted) ? null : wanted;
 }
 
 function measurementOf(

@@ -2,10 +2,11 @@ import { COMMON_HEIGHTS, type Fit, type FrameSize } from '../../core/geometry/fr
 import { fillsSize, renditionSize } from '../../core/recipe/recipe.ts';
 import { Choices } from './Choices.tsx';
 import type { OrderPartProps } from './orderPart.ts';
+import { FramedSizeToken } from './FramedSizeToken.tsx';
 import { Token } from './Token.tsx';
 import { TypedField } from './TypedField.tsx';
 
-/** Frame size: the source's own, a common smaller one, or a typed box to fit in. */
+/** Frame size: the source's own, a common smaller one, or a typed box to fit in; of a shape that was chosen, one of that shape. */
 export function FrameSizeToken({
   programme,
   recipe,
@@ -14,6 +15,9 @@ export function FrameSizeToken({
   size,
 }: OrderPartProps & { readonly size: FrameSize }) {
   if (!programme.video) return null;
+  if (recipe.picture.fill ?? recipe.picture.pad) {
+    return <FramedSizeToken {...{ programme, recipe, change, problemOf, size }} />;
+  }
   const fitted = (fit: Fit | null) =>
     renditionSize(programme, { ...recipe, picture: { ...recipe.picture, fit } }) ?? size;
   const own = fitted(null);

@@ -2,7 +2,9 @@ import type { ProgrammeView } from '../../contract/views.ts';
 import { croppedSize, type Edges, type FieldOrder } from '../../core/geometry/preparation.ts';
 import { encodedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { isHighDynamicRange } from '../../core/programme/colour.ts';
-import { Choices, type Choice } from './Choices.tsx';
+import { Choices } from './Choices.tsx';
+import { Part } from './Part.tsx';
+import { ShapeFields } from './ShapeFields.tsx';
 import { TypedField } from './TypedField.tsx';
 
 interface Props {
@@ -75,24 +77,8 @@ export function PreparationSection({ programme, recipe, change, problem }: Props
         />
         {problem && <p className="text-wrong text-sm">{problem}</p>}
       </div>
+      <ShapeFields programme={programme} recipe={recipe} change={change} />
     </section>
-  );
-}
-
-interface PartProps<Value extends string> {
-  readonly name: string;
-  readonly value: Value;
-  readonly choices: readonly Choice<Value>[];
-  readonly onChange: (value: Value) => void;
-}
-
-/** What is asked of few masters only. */
-function Part<Value extends string>({ name, ...choices }: PartProps<Value>) {
-  return (
-    <div className="mt-2">
-      <h3 className="text-quiet text-sm">Picture: {name}</h3>
-      <Choices label={`${name.charAt(0).toUpperCase()}${name.slice(1)}`} {...choices} />
-    </div>
   );
 }
 

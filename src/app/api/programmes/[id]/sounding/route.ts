@@ -18,6 +18,9 @@ export const GET = route<Params>(async ({ context }, request, { id }) => {
     height: Number(query.get('height')),
     deinterlace: query.get('deinterlace'),
     crop: readNumbers(query.get('crop'), ['top', 'bottom', 'left', 'right']),
+    rotate: Number(query.get('rotate') ?? 0),
+    flip: query.get('flip'),
+    pad: readPadding(query.get('pad')),
     dynamicRange: query.get('dynamicRange') ?? undefined,
     frameRate: readNumbers(query.get('frameRate')?.replace('/', ',') ?? null, ['num', 'den']),
     portion: readNumbers(query.get('portion'), ['inFrame', 'outFrame']),
@@ -32,6 +35,11 @@ export const POST = route<Params>(async ({ context, scheduler }, request, { id }
 
 function answer(found: object): Response {
   return Response.json(found, { status: 'state' in found ? 202 : 200 });
+}
+
+/** `1080,1920,#000000`: a width, a height, and what is beside the picture. */
+function readPadding(text: string | null): object | null {
+  return text === null ? null : { ...readNumbers(text, ['width', 'height']), with: text.split(',')[2] };
 }
 
 /** `138,138,0,0` for a crop: top, bottom, left, right; `0,249` for a portion: its first and last frame. */

@@ -1,0 +1,84 @@
+import { boolean, number, string } from 'yup';
+import { PIXEL_ASPECTS } from '../core/geometry/frameSize.ts';
+import type { Framing } from '../core/geometry/framing.ts';
+import { BLUR, DYNAMIC_RANGES, FIELD_ORDERS, FLIPS, TURNS, type Turn } from '../core/geometry/preparation.ts';
+import { OWN_PICTURE } from '../core/recipe/recipe.ts';
+import { frameSide, LARGEST_SIDE } from './frameSide.ts';
+import { fault, strictObject } from './strictObject.ts';
+
+const fitSchema = strictObject({
+  width: frameSide.optional(),
+  height: frameSide.optional(),
+  enlarge: boolean().optional(),
+  orSmaller: boolean().optional(),
+})
+  .nullable()
+  .test(
+    'some-side',
+    fault('a width, a height or both, or null for the source’s own size'),
+    (fit) => fit == null || fit.width !== undefined || fit.height !== undefined,
+  );
+
+const side = frameSide.required(fault('a width and a height'));
+
+const fillSchema = strictObject({ width: side, height: side }).nullable();
+
+const edge = (name: string) =>
+  number()
+    .integer(fault(`a whole number of pixels at the ${name}`))
+    .min(0, fault('0 pixels or more'))
+    .max(LARGEST_SIDE, fault(`at most ${LARGEST_SIDE} pixels`))
+    .test('even', fault('an even number of pixels: colour is stored for two by two'), (value) => (value ?? 0) % 2 === 0)
+    .default(0);
+
+const cropSchema = strictObject({
+  top: edge('top'),
+  bottom: edge('bottom'),
+  left: edge('left'),
+  right: edge('right'),
+}).nullable();
+
+const padSchema = strictObject({
+  width: side,
+  height: side,
+  with: string()
+    .matches(new RegExp(`^(#[0-9a-fA-F]{6}|${BLUR})$`), fault(`a colour such as #000000, or ${BLUR}`))
+    .default('#000000'),
+}).nullable();
+
+/** What is done to frames besides scaling them; shared with what a sounding is asked for. */
+export const preparationFields = {
+  deinterlace: string()
+    .oneOf(FIELD_ORDERS, fault(`null or one of ${FIELD_ORDERS.join(', ')}`))
+    .nullable()
+    .default(null),
+  crop: cropSchema.default(null),
+  rotate: number<Turn>()
+    .oneOf(TURNS, fault(`one of ${TURNS.join(', ')}`))
+    .default(0),
+  flip: string()
+    .oneOf(FLIPS, fault(`null or one of ${FLIPS.join(', ')}`))
+    .nullable()
+    .default(null),
+  pad: padSchema.default(null),
+  dynamicRange: string()
+    .oneOf(DYNAMIC_RANGES, fault(`one of ${DYNAMIC_RANGES.join(', ')}`))
+    .default('source'),
+};
+
+/** What a recipe says of the picture. */
+export const pictureSchema = strictObject({
+  ...preparationFields,
+  fit: fitSchema.default(null),
+  fill: fillSchema.default(null),
+  pixelAspect: string()
+    .oneOf(PIXEL_ASPECTS, fault(`one of ${PIXEL_ASPECTS.join(', ')}`))
+    .default('square'),
+})
+  .test(
+    'one-frame',
+    fault('one of fit, fill and pad: each says what the frame size is'),
+    (picture: Partial<Framing> | null | undefined) =>
+      [picture?.fit, picture?.fill, picture?.pad].filter(Boolean).length <= 1,
+  )
+  .default(OWN_PICTURE);

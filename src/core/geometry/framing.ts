@@ -1,0 +1,133 @@
+import { fitFrameSize, isBeyond, type Fit, type FrameSize } from './frameSize.ts';
+import { croppedSize, turnedSize, type Edges, type Padding, type Turn } from './preparation.ts';
+import { rational, toNumber, type Rational } from '../timing/rational.ts';
+
+/** How a picture comes to its frame size: at most one of them is set; none keeps the source's own, or what cropping leaves of it. */
+export interface Framing {
+  /** Fits inside a box; the shape is kept. */
+  readonly fit: Fit | null;
+  /** Fills a frame of this size; what stands out at two sides is cut off, from the middle outwards. */
+  readonly fill: FrameSize | null;
+  /** Stands whole in a frame of this size, with something beside it. */
+  readonly pad: Padding | null;
+}
+
+/** What of a recipe decides a frame size. */
+interface Framed extends Framing {
+  readonly crop: Edges | null;
+  readonly rotate: Turn;
+}
+
+/**
+ * The frame size of a result, both sides even.
+ *
+ * @param stretch - How much wider than high each stored pixel is made.
+ */
+export function framedSize(stored: FrameSize, stretch: Rational, picture: Framed): FrameSize {
+  const frame = picture.fill ?? picture.pad;
+  if (frame) return { width: evenBelow(frame.width), height: evenBelow(frame.height) };
+  const left = turnedSize(croppedSize(stored, picture.crop), picture.rotate);
+  return fitFrameSize(left, turnedAspect(stretch, picture.rotate), picture.fit);
+}
+
+/** The size of the picture that stands whole in a frame: it touches two sides of it. */
+export function insideOf(frame: FrameSize, picture: FrameSize, stretch: Rational): FrameSize {
+  return fitFrameSize(picture, stretch, { ...frame, enlarge: true });
+}
+
+/**
+ * What is cut off along the sides: what the recipe says, and what stands out of a frame that is filled. Edges stay even, since colour is
+ * stored for two by two pixels.
+ *
+ * @param stretch - How much wider than high each stored pixel is made.
+ */
+export function cutToFill(stored: FrameSize, stretch: Rational, { crop, rotate, fill }: Framed): Edges | null {
+  if (!fill) return crop;
+  const left = croppedSize(stored, crop);
+  const shown = turnedSize(fill, rotate);
+  const shape = shown.width / shown.height / toNumber(stretch);
+  const across = cutInTwo(left.width - left.height * shape);
+  const down = cutInTwo(left.height - left.width / shape);
+  const own = crop ?? { top: 0, bottom: 0, left: 0, right: 0 };
+  const edges = {
+    top: own.top + down.before,
+    bottom: own.bottom + down.after,
+    left: own.left + across.before,
+    right: own.right + across.after,
+  };
+  return Object.values(edges).some((edge) => edge > 0) ? edges : null;
+}
+
+/** So many pixels at two sides, each even; nothing where there are none to cut. */
+function cutInTwo(pixels: number): { readonly before: number; readonly after: number } {
+  const all = Math.max(0, 2 * Math.round(pixels / 2));
+  const before = 2 * Math.floor(all / 4);
+  return { before, after: all - before };
+}
+
+/** Width over height of a pixel, once the picture is turned. */
+export function turnedAspect(aspect: Rational, rotate: Turn): Rational {
+  return rotate % 180 === 0 ? aspect : rational(aspect.den, aspect.num);
+}
+
+/** The same framing at another frame size; what is open about it is settled. */
+export function atFrameSize<Picture extends Framing>(picture: Picture, { width, height }: FrameSize): Picture {
+  if (picture.fill) return { ...picture, fill: { width, height } };
+  if (picture.pad) return { ...picture, pad: { ...picture.pad, width, height } };
+  return { ...picture, fit: { width, height } };
+}
+
+/** The same framing at so many lines. */
+export function atLines<Picture extends Framing>(picture: Picture, height: number): Picture {
+  const frame = picture.fill ?? picture.pad;
+  if (!frame) return { ...picture, fit: { height } };
+  return atFrameSize(picture, { width: 2 * Math.round((height * frame.width) / frame.height / 2), height });
+}
+
+/** The same framing, no larger than a box. */
+export function atMostFrame<Picture extends Framing>(picture: Picture, box: FrameSize): Picture {
+  const frame = picture.fill ?? picture.pad;
+  if (!frame) return { ...picture, fit: box };
+  const scale = Math.min(1, box.width / frame.width, box.height / frame.height);
+  return atFrameSize(picture, { width: evenBelow(frame.width * scale), height: evenBelow(frame.height * scale) });
+}
+
+/** A picture whose frame another framing gives its size. */
+export function framedBy<Picture extends Framing>(picture: Picture, framing: Partial<Framing>): Picture {
+  return { ...picture, fit: null, fill: null, pad: null, ...framing };
+}
+
+/** The largest frame of a shape that a picture fills without being enlarged. */
+export function largestFilled(picture: FrameSize, shape: Rational): FrameSize {
+  const wide = toNumber(shape);
+  return {
+    width: 2 * Math.round(Math.min(picture.width, picture.height * wide) / 2),
+    height: 2 * Math.round(Math.min(picture.height, picture.width / wide) / 2),
+  };
+}
+
+/** The smallest frame of a shape in which a picture stands whole without being made smaller. */
+export function smallestHolding(picture: FrameSize, shape: Rational): FrameSize {
+  const wide = toNumber(shape);
+  return {
+    width: 2 * Math.ceil(Math.max(picture.width, picture.height * wide) / 2 - 1e-6),
+    height: 2 * Math.ceil(Math.max(picture.height, picture.width / wide) / 2 - 1e-6),
+  };
+}
+
+/** So many times as large a picture is measured at most; larger, it tells nothing more. */
+const MOST_ENLARGED = 4;
+
+/**
+ * Whether a picture is so much enlarged in a frame that what it takes is not measured.
+ *
+ * @param left - Of the source, after cropping.
+ */
+export function isFarBeyond(size: FrameSize, left: FrameSize, pixelAspect: Rational): boolean {
+  const largest = { width: left.width * MOST_ENLARGED, height: left.height * MOST_ENLARGED };
+  return isBeyond(size, largest, pixelAspect);
+}
+
+function evenBelow(side: number): number {
+  return Math.max(2, 2 * Math.floor(side / 2 + 1e-6));
+}
