@@ -299,6 +299,33 @@ test('what a device in the machine encodes is offered beside the efforts, and ho
   await expect(page.getByText('Nothing in this machine encodes AV1.')).toBeVisible();
 });
 
+test('another shape is cut out of the picture, or has the whole of it, turned as one likes', async ({ page }) => {
+  await page.goto(server.address);
+  await page.getByRole('link', { name: 'Evening sky.mov' }).click();
+  const line = page.getByTestId('order-line');
+  await line.getByRole('button', { name: /Codec of the picture/ }).click();
+  await page.getByRole('radio', { name: /^H\.264/ }).click();
+  await page.getByText('Fine control').click();
+  const shape = page.getByLabel('Shape', { exact: true });
+  await shape.getByRole('radio', { name: '9:16' }).click();
+  await expect(line).toContainText(/cut to 9:16, at 102 × 180/);
+  await page.getByRole('radio', { name: /^Whole, out of focus/ }).click();
+  await expect(line).toContainText(/padded with itself out of focus, at 102 × 180/);
+  await line.getByRole('button', { name: /Frame size/ }).click();
+  await expect(page.getByRole('radio', { name: '1080 × 1920' })).toContainText('Enlarged');
+  await page.getByLabel('Or exactly').fill('180 x 320');
+  await page.keyboard.press('Enter');
+  await expect(line).toContainText('at 180 × 320');
+  await page.getByRole('radio', { name: 'Left and right exchanged' }).click();
+  await expect(line).toContainText('mirrored left to right, padded with itself out of focus');
+  await expectAccessible(page);
+  await page.keyboard.press('q');
+  const row = page.getByTestId('rendition').filter({ hasText: '180 × 320' });
+  await expect(row).toHaveAttribute('data-state', 'done', { timeout: 120_000 });
+  await shape.getByRole('radio', { name: /^As it is/ }).click();
+  await expect(line).toContainText('mirrored left to right, at 320 × 180');
+});
+
 test('settings tell what is installed, in light and dark', async ({ page }) => {
   await page.goto(`${server.address}/settings`);
   await expect(page.getByText(folders.output)).toBeVisible();

@@ -52,6 +52,21 @@ const TOLD: readonly (readonly [string, Partial<Recipe>, ProgrammeFacts, object 
     null,
   ],
   [
+    'picture-enlarged',
+    { picture: { ...OWN_PICTURE, fill: { width: 1080, height: 1920 } } },
+    factsOf({ width: 1920, height: 1080 }),
+    // 608 × 1080 of it are enlarged by 1.78.
+    { picture: { fill: { width: 608, height: 1080 } } },
+    null,
+  ],
+  [
+    'picture-enlarged',
+    { picture: { ...OWN_PICTURE, pad: { width: 3840, height: 3840, with: 'blur' } } },
+    factsOf({ width: 1920, height: 1080 }),
+    { picture: { pad: { width: 1920, height: 1920 } } },
+    null,
+  ],
+  [
     'rate-above-source',
     { video: plainVideo('h264', { mode: 'average', kbps: 9000, passes: 2 }) },
     withVideo({ bitsPerSecond: 5_000_000 }),

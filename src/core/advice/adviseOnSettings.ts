@@ -14,6 +14,7 @@ import { toNumber } from '../timing/rational.ts';
 import { carriesWhole, formatForWhole } from '../video/carriesWhole.ts';
 import { isRated, KEYFRAME_SECONDS, MASTERS, PICTURE_KBPS_RANGE, RATED, VIDEO } from '../video/codecs.ts';
 import type { Advisory } from './advisory.ts';
+import { enlarged } from './enlargedAdvice.ts';
 
 /** What settings are judged with. */
 export interface Settings {
@@ -24,7 +25,8 @@ export interface Settings {
   readonly found: Found | null;
 }
 
-type AdviseOnSetting = (settings: Settings) => Advisory | null;
+/** What is told of one setting; null where there is nothing to tell. */
+export type AdviseOnSetting = (settings: Settings) => Advisory | null;
 
 /** What an order asks for that helps nobody: each with its reason and a fix where there is one. */
 export function adviseOnSettings(settings: Settings): Advisory[] {
@@ -247,6 +249,7 @@ const ADVICE: readonly AdviseOnSetting[] = [
   aboveSource,
   capAboveSource,
   starved,
+  enlarged,
   soundAboveSource,
   keyframes,
   unusualPixels,

@@ -57,13 +57,22 @@ export function shapeOf(stored: FrameSize, pixelAspect: Rational): number {
   return displaySize(stored, pixelAspect).width / stored.height;
 }
 
+/** Shapes of screens and of what is shown on them, the widest first (common practice, no source). */
+export const SHAPES = [rational(16, 9), rational(4, 3), rational(1, 1), rational(4, 5), rational(9, 16)];
+
+/** Even sizes are a little off their shape. */
+const SHAPE_TOLERANCE = 0.01;
+
+/** The known shape that a picture has; null where it has one of its own. */
+export function knownShape(stored: FrameSize, pixelAspect: Rational): Rational | null {
+  const ratio = shapeOf(stored, pixelAspect);
+  return SHAPES.find((shape) => Math.abs(toNumber(shape) / ratio - 1) < SHAPE_TOLERANCE) ?? null;
+}
+
 /** Shape as the trade writes it: `16:9`, or width over height to 1 such as `2.39:1`. */
 export function nameShape(stored: FrameSize, pixelAspect: Rational): string {
-  const ratio = shapeOf(stored, pixelAspect);
-  const known = [rational(16, 9), rational(4, 3), rational(1, 1), rational(4, 5), rational(9, 16)].find(
-    (shape) => Math.abs(toNumber(shape) / ratio - 1) < 0.01,
-  );
-  return known ? `${known.num}:${known.den}` : `${ratio.toFixed(2)}:1`;
+  const known = knownShape(stored, pixelAspect);
+  return known ? `${known.num}:${known.den}` : `${shapeOf(stored, pixelAspect).toFixed(2)}:1`;
 }
 
 function evenWithin(value: number, limit: number | undefined): number {

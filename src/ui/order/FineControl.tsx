@@ -10,6 +10,7 @@ import { FineVideo } from './FineVideo.tsx';
 import { HighestField } from './HighestField.tsx';
 import { LoudnessFields } from './LoudnessFields.tsx';
 import { PreparationSection } from './PreparationSection.tsx';
+import { ShapeSection } from './ShapeSection.tsx';
 import { TextSection } from './TextSection.tsx';
 
 interface Props {
@@ -29,6 +30,7 @@ export function FineControl({ programme, problemOf, recipe, change, children }: 
     <Disclosure name="Fine control" look="quiet" className="mt-2" onOpen={setOpen}>
       <div className="border-rule mt-2 grid max-w-5xl grid-cols-1 gap-6 border-l-2 pl-4 sm:grid-cols-2 lg:grid-cols-4">
         <PreparationSection programme={programme} recipe={recipe} change={change} problem={problemOf('picture.crop')} />
+        {video && <ShapeSection programme={programme} recipe={recipe} change={change} />}
         <section>
           <h3 className="text-quiet text-sm">Video: effort of the encoder</h3>
           {video && isRatedVideo(video) ? (

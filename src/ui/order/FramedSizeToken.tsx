@@ -1,6 +1,6 @@
-import { COMMON_HEIGHTS, type FrameSize } from '../../core/geometry/frameSize.ts';
+import { COMMON_HEIGHTS, knownShape, SQUARE, type FrameSize } from '../../core/geometry/frameSize.ts';
 import { atFrameSize, largestFilled, smallestHolding } from '../../core/geometry/framing.ts';
-import { rational } from '../../core/timing/rational.ts';
+import { rational, type Rational } from '../../core/timing/rational.ts';
 import { Choices } from './Choices.tsx';
 import { shownSize } from './shownSize.ts';
 import type { OrderPartProps } from './orderPart.ts';
@@ -22,11 +22,11 @@ export function FramedSizeToken({
   const shown = shownSize(programme, recipe);
   if (!shown) return null;
   const apply = (frame: FrameSize) => change({ ...recipe, picture: atFrameSize(picture, frame) });
-  const shape = rational(size.width, size.height);
+  const shape = knownShape(size, SQUARE) ?? rational(size.width, size.height);
   const own = picture.pad ? smallestHolding(shown, shape) : largestFilled(shown, shape);
   const shorter = Math.min(own.width, own.height);
   const common = COMMON_HEIGHTS.filter((side) => side <= Math.max(shorter, USUAL_SIDE) && side !== shorter);
-  const frames = [own, ...common.map((side) => withShorterSide(size, side))];
+  const frames = [own, ...common.map((side) => withShorterSide(shape, side))];
   return (
     <Token label="Frame size" text={writeFrame(size)} problem={problemOf('picture.fit')}>
       {(close) => (
@@ -67,9 +67,9 @@ function hintOf(isOwn: boolean, frame: FrameSize, own: FrameSize): { readonly hi
   return frame.width > own.width ? { hint: 'Enlarged' } : {};
 }
 
-function withShorterSide({ width, height }: FrameSize, side: number): FrameSize {
-  const scale = side / Math.min(width, height);
-  return { width: 2 * Math.round((width * scale) / 2), height: 2 * Math.round((height * scale) / 2) };
+function withShorterSide({ num, den }: Rational, side: number): FrameSize {
+  const scale = side / Math.min(num, den);
+  return { width: 2 * Math.round((num * scale) / 2), height: 2 * Math.round((den * scale) / 2) };
 }
 
 function writeFrame({ width, height }: FrameSize): string {

@@ -4,7 +4,6 @@ import { encodedVideo, type Recipe } from '../../core/recipe/recipe.ts';
 import { isHighDynamicRange } from '../../core/programme/colour.ts';
 import { Choices } from './Choices.tsx';
 import { Part } from './Part.tsx';
-import { ShapeFields } from './ShapeFields.tsx';
 import { TypedField } from './TypedField.tsx';
 
 interface Props {
@@ -77,7 +76,6 @@ export function PreparationSection({ programme, recipe, change, problem }: Props
         />
         {problem && <p className="text-wrong text-sm">{problem}</p>}
       </div>
-      <ShapeFields programme={programme} recipe={recipe} change={change} />
     </section>
   );
 }

@@ -1,5 +1,5 @@
 import type { ProgrammeView } from '../../contract/views.ts';
-import { nameShape, SQUARE, type FrameSize } from '../../core/geometry/frameSize.ts';
+import { knownShape, nameShape, SHAPES, SQUARE, type FrameSize } from '../../core/geometry/frameSize.ts';
 import { framedBy, largestFilled, smallestHolding } from '../../core/geometry/framing.ts';
 import { BLUR, FLIPS, TURNS, type Flip } from '../../core/geometry/preparation.ts';
 import { renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
@@ -15,13 +15,10 @@ interface Props {
   readonly change: (recipe: Recipe) => void;
 }
 
-/** Shapes of screens and of what is shown on them, the widest first (common practice, no source). */
-const SHAPES: readonly Rational[] = [rational(16, 9), rational(4, 3), rational(1, 1), rational(4, 5), rational(9, 16)];
-
 const nameOf = (shape: Rational) => `${shape.num}:${shape.den}`;
 
 /** Into which shape the picture is brought, and how; turned and mirrored. */
-export function ShapeFields({ programme, recipe, change }: Props) {
+export function ShapeSection({ programme, recipe, change }: Props) {
   const { picture } = recipe;
   const apply = (next: Partial<Recipe['picture']>) => change({ ...recipe, picture: { ...picture, ...next } });
   const frame = picture.fill ?? picture.pad;
@@ -29,9 +26,9 @@ export function ShapeFields({ programme, recipe, change }: Props) {
   if (!shown) return null;
   const bring = (shape: Rational, beside: string | null) =>
     apply(framedIn(picture, shown, shape, beside, renditionSize(programme, recipe)));
-  const shape = frame && SHAPES.find((one) => nameShape(frame, SQUARE) === nameOf(one));
+  const shape = frame && knownShape(frame, SQUARE);
   return (
-    <>
+    <section className="-mt-2">
       <Part
         name="shape"
         value={frame ? (shape ? nameOf(shape) : null) : 'own'}
@@ -53,7 +50,7 @@ export function ShapeFields({ programme, recipe, change }: Props) {
             choices={[
               { value: 'cut', label: 'Cut off', hint: 'From the middle outwards' },
               { value: 'colour', label: 'Whole, a colour beside it' },
-              { value: 'blur', label: 'Whole, itself out of focus beside it' },
+              { value: 'blur', label: 'Whole, out of focus beside it' },
             ]}
             onChange={(how) => bring(ratioOf(frame), how === 'cut' ? null : how === 'blur' ? BLUR : '#000000')}
           />
@@ -87,7 +84,7 @@ export function ShapeFields({ programme, recipe, change }: Props) {
         ]}
         onChange={(value) => apply({ flip: value === 'none' ? null : value })}
       />
-    </>
+    </section>
   );
 }
 
@@ -108,7 +105,7 @@ function framedIn(
 }
 
 function ratioOf(frame: FrameSize): Rational {
-  return SHAPES.find((one) => nameShape(frame, SQUARE) === nameOf(one)) ?? rational(frame.width, frame.height);
+  return knownShape(frame, SQUARE) ?? rational(frame.width, frame.height);
 }
 
 function readColour(text: string): { value: string } | { fault: string } {
