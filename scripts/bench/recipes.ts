@@ -6,6 +6,7 @@ import { recipeSchema } from '../../src/contract/recipe.ts';
 import { parseWith } from '../../src/contract/strictObject.ts';
 import { CONTAINER } from '../../src/core/container/containers.ts';
 import { CONTAINERS } from '../../src/core/container/names.ts';
+import { FLIPS, TURNS } from '../../src/core/geometry/preparation.ts';
 import { CHROMAS, PICTURE_DEPTHS } from '../../src/core/picture/store.ts';
 import { SOUND, soundCodecsOf } from '../../src/core/sound/codecs.ts';
 import {
@@ -101,7 +102,7 @@ function randomRecipe(random: () => number): object {
     container,
     video: isRated(codec) ? ratedVideo() : masterVideo(),
     audio: now(0.8) ? audio : null,
-    picture,
+    picture: randomPicture(random),
     time,
   };
 
@@ -141,4 +142,22 @@ function randomRecipe(random: () => number): object {
   }
 }
 
-const picture = { fit: { height: 72 } };
+/** How the picture comes into its frame: fitted as a rule, and cropped, turned, cut and padded in any way besides. */
+function randomPicture(random: () => number): object {
+  const one = <Value>(list: readonly Value[]): Value => list[Math.floor(random() * list.length)]!;
+  const now = (share: number) => random() < share;
+  const even = (least: number, most: number) => 2 * Math.round((least + random() * (most - least)) / 2);
+  const frame = () => ({ width: even(64, 256), height: even(64, 256) });
+  const framing = one([
+    { fit: { height: 72 } },
+    { fit: { height: 72 } },
+    { fill: frame() },
+    { pad: { ...frame(), with: one(['#000000', '#3366cc', 'blur']) } },
+  ]);
+  return {
+    ...framing,
+    ...(now(0.2) ? { crop: { top: even(0, 8), bottom: 0, left: even(0, 16), right: even(0, 16) } } : {}),
+    ...(now(0.3) ? { rotate: one(TURNS) } : {}),
+    ...(now(0.2) ? { flip: one(FLIPS) } : {}),
+  };
+}

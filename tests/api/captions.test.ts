@@ -93,4 +93,38 @@ describe('captions of a master', () => {
     const { body } = await server.call<AnalysisView>('GET', `programmes/${programmeId}/analysis`);
     expect(body.advisories.map(({ code }) => code)).toContain('captions-left-out');
   });
+
+  it.each([
+    [
+      'windows-1252',
+      'old.srt',
+      Buffer.from(
+        srt([['0,200', '0,900', 'Grüße – “Kéfir”']])
+          .replace('–', '\x96')
+          .replace('“', '\x93')
+          .replace('”', '\x94'),
+        'latin1',
+      ),
+    ],
+    [
+      'windows-1252 WebVTT',
+      'web.vtt',
+      Buffer.from('WEBVTT\n\n00:00.200 --> 00:00.900\nGrüße \x96 \x93Kéfir\x94\n', 'latin1'),
+    ],
+    [
+      'UTF-16',
+      'wide.srt',
+      Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from(srt([['0,200', '0,900', 'Grüße – “Kéfir”']]), 'utf16le')]),
+    ],
+  ])('are read in %s too', async (_alphabet, name, bytes) => {
+    const film = inMedia(`${path.parse(name).name}.mp4`);
+    draw(film, ['-f', 'lavfi', '-i', 'testsrc2=s=160x90:r=25:d=1', '-c:v', 'libx264', '-pix_fmt', 'yuv420p']);
+    writeFileSync(inMedia(name), bytes);
+    const programme = await server.takeIn(film);
+    const order = { programmeId: programme.id, recipe: { video: VIDEO, audio: null, file: { captions: 'embed' } } };
+    const { body } = await server.call<RenditionView>('POST', 'renditions', order);
+    const made = await server.waitFor(body.id);
+    expect(made.state, JSON.stringify(made.problem)).toBe('done');
+    expect((await fileOf(made.id, 0)).text).toContain('Grüße – “Kéfir”');
+  });
 });

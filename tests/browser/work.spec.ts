@@ -308,9 +308,9 @@ test('another shape is cut out of the picture, or has the whole of it, turned as
   await page.getByText('Fine control').click();
   const shape = page.getByLabel('Shape', { exact: true });
   await shape.getByRole('radio', { name: '9:16' }).click();
-  await expect(line).toContainText(/cut to 9:16, at 102 × 180/);
+  await expect(line).toContainText(/cut to 9:16, at 202 × 360/);
   await page.getByRole('radio', { name: /^Whole, out of focus/ }).click();
-  await expect(line).toContainText(/padded with itself out of focus, at 102 × 180/);
+  await expect(line).toContainText(/padded with itself out of focus, at 202 × 360/);
   await line.getByRole('button', { name: /Frame size/ }).click();
   await expect(page.getByRole('radio', { name: '1080 × 1920' })).toContainText('Enlarged');
   await page.getByLabel('Or exactly').fill('180 x 320');
@@ -323,7 +323,7 @@ test('another shape is cut out of the picture, or has the whole of it, turned as
   const row = page.getByTestId('rendition').filter({ hasText: '180 × 320' });
   await expect(row).toHaveAttribute('data-state', 'done', { timeout: 120_000 });
   await shape.getByRole('radio', { name: /^As it is/ }).click();
-  await expect(line).toContainText('mirrored left to right, at 320 × 180');
+  await expect(line).toContainText('mirrored left to right, at 640 × 360');
 });
 
 test('settings tell what is installed, in light and dark', async ({ page }) => {

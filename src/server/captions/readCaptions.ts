@@ -1,3 +1,4 @@
+import { isUtf8 } from 'node:buffer';
 import { readFile, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { captionTracks, type CaptionTrack } from '../../core/captions/captionTracks.ts';
@@ -61,6 +62,14 @@ export async function writeLabels(
   return { ...labels, captionFiles };
 }
 
+/** In which captions of western languages were written before UTF-8 (common practice, no source). */
+const OLD_ALPHABET = 'windows-1252';
+
+/** It begins with a mark of its own, which the engine knows. */
+function isUtf16(bytes: Uint8Array): boolean {
+  return (bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff);
+}
+
 /** A day of captions is a few megabytes. */
 const MOST_BYTES = 50_000_000;
 
@@ -82,7 +91,9 @@ async function readTrack(
   if (about.size > MOST_BYTES) {
     throw new Refusal('captions-unreadable', `${from.file} is far larger than captions are; look at what is in it.`);
   }
+  const bytes = await readFile(/* turbopackIgnore: true */ beside);
+  const isOld = !isUtf8(bytes) && !isUtf16(bytes);
   // What is WebVTT already keeps where it is shown, which the engine forgets.
-  if (from.file.toLowerCase().endsWith('.vtt')) return readFile(/* turbopackIgnore: true */ beside, 'utf8');
-  return engine.captions({ path: beside, stream: null }, signal);
+  if (from.file.toLowerCase().endsWith('.vtt')) return new TextDecoder(isOld ? OLD_ALPHABET : 'utf-8').decode(bytes);
+  return engine.captions({ path: beside, stream: null, ...(isOld ? { alphabet: OLD_ALPHABET } : {}) }, signal);
 }
