@@ -1,6 +1,7 @@
 import { isUtf8 } from 'node:buffer';
 import { readFile, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
+import { fromWindows1252 } from '../../core/captions/windows1252.ts';
 import { captionTracks, type CaptionTrack } from '../../core/captions/captionTracks.ts';
 import { cutCues, readCues, writeCues } from '../../core/captions/cues.ts';
 import type { EncodePlan, SourceSpan } from '../../core/plan/encodePlan.ts';
@@ -94,6 +95,8 @@ async function readTrack(
   const bytes = await readFile(/* turbopackIgnore: true */ beside);
   const isOld = !isUtf8(bytes) && !isUtf16(bytes);
   // What is WebVTT already keeps where it is shown, which the engine forgets.
-  if (from.file.toLowerCase().endsWith('.vtt')) return new TextDecoder(isOld ? OLD_ALPHABET : 'utf-8').decode(bytes);
+  if (from.file.toLowerCase().endsWith('.vtt')) {
+    return isOld ? fromWindows1252(bytes.toString('latin1')) : bytes.toString('utf8');
+  }
   return engine.captions({ path: beside, stream: null, ...(isOld ? { alphabet: OLD_ALPHABET } : {}) }, signal);
 }
