@@ -16,7 +16,8 @@ import { STANDARD_COLOUR } from '../picture/toneMap.ts';
 import { joinWords } from '../text.ts';
 import { nameFrameRate } from '../timing/frameRate.ts';
 import { toNumber } from '../timing/rational.ts';
-import { adviseOnSettings, type Settings } from './adviseOnSettings.ts';
+import type { Settings } from './adviseOnSetting.ts';
+import { adviseOnSettings } from './adviseOnSettings.ts';
 import type { Advisory } from './advisory.ts';
 
 /** What a plan is judged with. */

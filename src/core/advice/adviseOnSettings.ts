@@ -1,12 +1,10 @@
 import { CONTAINER } from '../container/containers.ts';
 import { COMMON_HEIGHTS } from '../geometry/frameSize.ts';
-import { isEncoded, pictureOf, type EncodePlan } from '../plan/encodePlan.ts';
+import { isEncoded, pictureOf } from '../plan/encodePlan.ts';
 import { nameFormat, partsOf } from '../picture/store.ts';
-import type { Found } from '../plan/planRequest.ts';
-import type { ProgrammeFacts } from '../programme/facts.ts';
 import { nameSourceCodec } from '../programme/sourceCodecs.ts';
-import { encodedSound, encodedVideo, formatOf, losslessVideo, ratedVideo, type Recipe } from '../recipe/recipe.ts';
-import { qualityOfRate, soundedRate, type Sounding } from '../sounding/sounding.ts';
+import { encodedSound, encodedVideo, formatOf, losslessVideo, ratedVideo } from '../recipe/recipe.ts';
+import { qualityOfRate, soundedRate } from '../sounding/sounding.ts';
 import { SOUND, soundCodecOf } from '../sound/codecs.ts';
 import { kbpsRange, nominalLayout } from '../sound/definition.ts';
 import { joinWords, writeSize } from '../text.ts';
@@ -14,19 +12,8 @@ import { toNumber } from '../timing/rational.ts';
 import { carriesWhole, formatForWhole } from '../video/carriesWhole.ts';
 import { isRated, KEYFRAME_SECONDS, MASTERS, PICTURE_KBPS_RANGE, RATED, VIDEO } from '../video/codecs.ts';
 import type { Advisory } from './advisory.ts';
+import type { AdviseOnSetting, Settings } from './adviseOnSetting.ts';
 import { enlarged } from './enlargedAdvice.ts';
-
-/** What settings are judged with. */
-export interface Settings {
-  readonly facts: ProgrammeFacts;
-  readonly recipe: Recipe;
-  readonly plan: Omit<EncodePlan, 'version' | 'advisories'>;
-  readonly sounding: Sounding | null;
-  readonly found: Found | null;
-}
-
-/** What is told of one setting; null where there is nothing to tell. */
-export type AdviseOnSetting = (settings: Settings) => Advisory | null;
 
 /** What an order asks for that helps nobody: each with its reason and a fix where there is one. */
 export function adviseOnSettings(settings: Settings): Advisory[] {

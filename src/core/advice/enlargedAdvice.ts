@@ -1,7 +1,7 @@
 import { displaySize } from '../geometry/frameSize.ts';
 import { turnedAspect } from '../geometry/framing.ts';
 import { isEncoded, pictureOf } from '../plan/encodePlan.ts';
-import type { AdviseOnSetting } from './adviseOnSettings.ts';
+import type { AdviseOnSetting } from './adviseOnSetting.ts';
 
 /** Beyond rounding to even, and beyond what anyone sees. */
 const ENLARGED_FROM = 1.05;
