@@ -99,6 +99,20 @@ describe('the recipe', () => {
       /even/,
     ],
     ['an unknown field order', { ...MINIMAL, picture: { deinterlace: 'both' } }, 'picture.deinterlace', /top-first/],
+    [
+      'two frames',
+      { ...MINIMAL, picture: { fit: { height: 720 }, fill: { width: 720, height: 1280 } } },
+      'picture',
+      /one of fit, fill and pad/,
+    ],
+    ['half a frame', { ...MINIMAL, picture: { fill: { width: 720 } } }, 'picture.fill.height', /height/],
+    [
+      'a padding of no colour',
+      { ...MINIMAL, picture: { pad: { width: 720, height: 1280, with: 'black' } } },
+      'picture.pad.with',
+      /#000000, or blur/,
+    ],
+    ['a picture turned by 45°', { ...MINIMAL, picture: { rotate: 45 } }, 'picture.rotate', /0, 90, 180, 270/],
     ['an empty fit', { ...MINIMAL, picture: { fit: {} } }, 'picture.fit', /width/],
     [
       'three passes',

@@ -40,6 +40,11 @@ describe('a frame that is filled or padded', () => {
       ...{ left: 656, right: 656 },
     });
     expect(cutToFill(HD, SQUARE, { ...AS_IT_COMES, fill: { width: 1280, height: 720 } })).toBeNull();
+    // Whatever is asked, something is left.
+    const thread = { width: 8192, height: 16 };
+    expect(croppedSize(HD, cutToFill(HD, SQUARE, { ...AS_IT_COMES, fill: thread })).height).toBe(4);
+    const small = { width: 160, height: 90 };
+    expect(croppedSize(small, cutToFill(small, SQUARE, { ...AS_IT_COMES, fill: thread })).height).toBe(2);
     fc.assert(
       fc.property(size, size, fc.constantFrom(...TURNS), (source, fill, rotate) => {
         const crop = cutToFill(source, SQUARE, { ...AS_IT_COMES, rotate, fill });

@@ -46,8 +46,8 @@ export function cutToFill(stored: FrameSize, stretch: Rational, { crop, rotate, 
   const left = croppedSize(stored, crop);
   const shown = turnedSize(fill, rotate);
   const shape = shown.width / shown.height / toNumber(stretch);
-  const across = cutInTwo(left.width - left.height * shape);
-  const down = cutInTwo(left.height - left.width / shape);
+  const across = cutInTwo(left.width, left.height * shape);
+  const down = cutInTwo(left.height, left.width / shape);
   const own = crop ?? { top: 0, bottom: 0, left: 0, right: 0 };
   const edges = {
     top: own.top + down.before,
@@ -58,9 +58,10 @@ export function cutToFill(stored: FrameSize, stretch: Rational, { crop, rotate, 
   return Object.values(edges).some((edge) => edge > 0) ? edges : null;
 }
 
-/** So many pixels at two sides, each even; nothing where there are none to cut. */
-function cutInTwo(pixels: number): { readonly before: number; readonly after: number } {
-  const all = Math.max(0, 2 * Math.round(pixels / 2));
+/** What is cut off at two sides so that about so much is left, each even; something is left of any picture. */
+function cutInTwo(side: number, wanted: number): { readonly before: number; readonly after: number } {
+  const most = 2 * Math.floor((side - 2) / 2);
+  const all = Math.max(0, Math.min(most, 2 * Math.round((side - wanted) / 2)));
   const before = 2 * Math.floor(all / 4);
   return { before, after: all - before };
 }
