@@ -125,6 +125,13 @@ describe('a frame that is filled', () => {
 
 const PADDED = { width: 160, height: 160 };
 
+/** A value of what lies above the picture, as it is stored, by the engine's own measure. */
+function storedAt(file: string, name: string): number {
+  const args = ['-v', 'error', '-i', file, '-vf', 'crop=16:16:72:0,signalstats,metadata=print:file=-'];
+  const said = execFileSync('ffmpeg', [...args, '-f', 'null', '-'], { encoding: 'utf8' });
+  return Number(new RegExp(`signalstats.${name}=(\\S+)`).exec(said)![1]);
+}
+
 describe('a picture that stands whole in a frame', () => {
   it('has bars above and below, or at both sides, on even pixels', async () => {
     const { file } = await make({ pad: PADDED });
@@ -154,16 +161,26 @@ describe('a picture that stands whole in a frame', () => {
     // By the equations of ITU-T H.273 for the matrix of HD.
     const { y, cb, cr } = fromRgb(readColour('#c02060'), weightsOf('bt709'));
     const scale = 2 ** (stored.bitDepth - 8);
-    const args = ['-v', 'error', '-i', file, '-vf', 'crop=16:16:72:0,signalstats,metadata=print:file=-'];
-    const said = execFileSync('ffmpeg', [...args, '-f', 'null', '-'], { encoding: 'utf8' });
-    const of = (name: string) => Number(new RegExp(`signalstats.${name}=(\\S+)`).exec(said)![1]);
     for (const [plane, value] of [
       ['Y', y],
       ['U', cb],
       ['V', cr],
     ] as const) {
-      expect([of(`${plane}MIN`), of(`${plane}MAX`)], plane).toEqual(Array(2).fill(Math.round(value * scale)));
+      expect([storedAt(file, `${plane}MIN`), storedAt(file, `${plane}MAX`)], plane).toEqual(
+        Array(2).fill(Math.round(value * scale)),
+      );
     }
+  });
+
+  it('and white is no brighter than paper in high dynamic range', async () => {
+    const tags = ['-colorspace', 'bt2020nc', '-color_primaries', 'bt2020', '-color_trc', 'smpte2084'];
+    const bright = draw(path.join(folder, 'bright.mkv'), [
+      ...['-f', 'lavfi', '-i', 'testsrc2=s=160x90:r=25:d=0.4', '-pix_fmt', 'yuv420p10le', '-c:v', 'ffv1', ...tags],
+    ]);
+    const { file } = await make({ pad: { ...PADDED, with: '#ffffff' } }, { ...LOSSLESS, bitDepth: 10 }, bright);
+    // 203 cd/m² are 58 % of PQ (ITU-R BT.2408, table 1): 64 + 876 × 0.581.
+    expect(storedAt(file, 'YMIN')).toBeGreaterThan(64 + 876 * 0.575);
+    expect(storedAt(file, 'YMAX')).toBeLessThan(64 + 876 * 0.585);
   });
 
   it('or itself beside it, out of focus', async () => {

@@ -1,5 +1,7 @@
 import type { FrameSize } from '../geometry/frameSize.ts';
 import { BLUR, type Edges } from '../geometry/preparation.ts';
+import { inTransfer } from './brightness.ts';
+import type { Colour } from '../programme/colour.ts';
 import { fromRgb, readColour, weightsOf, type LumaChroma } from './lumaChroma.ts';
 import type { StepDefinition } from './step.ts';
 import type { PixelFormat } from './store.ts';
@@ -23,16 +25,17 @@ export const pad: StepDefinition = { isInReference: false };
 /**
  * How a picture is padded; in the middle, on even pixels.
  *
- * @param matrix - Of the result, which decides how a colour is stored.
+ * @param colour - Of the result, which decides how what is beside it is stored.
  */
-export function padTo(frame: FrameSize, inside: FrameSize, beside: string, matrix: string, format: PixelFormat): Pad {
+export function padTo(frame: FrameSize, inside: FrameSize, beside: string, colour: Colour, format: PixelFormat): Pad {
+  const { matrix, transfer } = colour;
   const [across, down] = [frame.width - inside.width, frame.height - inside.height];
   const before = (pixels: number) => 2 * Math.floor(pixels / 4);
   return {
     step: 'pad',
     inside,
     edges: { top: before(down), bottom: down - before(down), left: before(across), right: across - before(across) },
-    beside: beside === BLUR ? BLUR : fromRgb(readColour(beside), weightsOf(matrix)),
+    beside: beside === BLUR ? BLUR : fromRgb(inTransfer(readColour(beside), transfer), weightsOf(matrix)),
     format,
   };
 }

@@ -8,7 +8,7 @@ import type { Sampling } from '../picture/scale.ts';
 import { partsOf, pixelFormat, type PixelFormat } from '../picture/store.ts';
 import { STANDARD_COLOUR, type ToneMap } from '../picture/toneMap.ts';
 import { fieldRate } from '../recipe/frameRate.ts';
-import { assumeColour, isHighDynamicRange, peakOf } from '../programme/colour.ts';
+import { assumeColour, isHighDynamicRange, peakOf, type Colour } from '../programme/colour.ts';
 import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
 import { openAtFrame } from '../programme/opening.ts';
 import { constantClock, portionClock, type FrameClock } from '../timing/frameClock.ts';
@@ -53,7 +53,7 @@ export function planPicture(request: PathRequest): PicturePath {
   const other = rate && { rate, count: Math.max(1, Math.round(seconds * toNumber(rate))) };
   const ofFields = fieldRate(facts);
   const comparedAt = turnedSize(croppedSize(facts, preparation.crop), preparation.rotate);
-  const pad = planPad(request, comparedAt, colour.matrix);
+  const pad = planPad(request, comparedAt, colour);
   const prepared = prepare(preparation, rate !== null && ofFields !== null && sameRational(rate, ofFields));
   return {
     from,
@@ -174,13 +174,13 @@ export function prepare(
 function planPad(
   { video, size, preparation: { pad, rotate }, pixelAspect, format }: PathRequest,
   picture: FrameSize,
-  matrix: string,
+  colour: Colour,
 ): Pad | null {
   if (!pad) return null;
   const isStretched = !pixelAspect || sameRational(pixelAspect, SQUARE);
   const inside = insideOf(size, picture, isStretched ? turnedAspect(video.pixelAspect, rotate) : SQUARE);
   const isFull = inside.width === size.width && inside.height === size.height;
-  return isFull ? null : padTo(size, inside, pad.with, matrix, format);
+  return isFull ? null : padTo(size, inside, pad.with, colour, format);
 }
 
 function planToneMap({ video, preparation, format }: PathRequest, from: ToneMap['from']): ToneMap | null {

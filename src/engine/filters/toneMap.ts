@@ -1,3 +1,4 @@
+import { C1, C2, C3, M1, M2, quantisedLight } from '../../core/picture/brightness.ts';
 import { partsOf } from '../../core/picture/store.ts';
 import { STANDARD_COLOUR, type ToneMap } from '../../core/picture/toneMap.ts';
 import { REFERENCE_WHITE } from '../../core/programme/colour.ts';
@@ -24,19 +25,10 @@ export function renderToneMap({ from, format, peak }: ToneMap): string {
   ].join(',');
 }
 
-/** SMPTE ST 2084 (ITU-R BT.2100, table 4). */
-const [M1, M2, C1, C2, C3] = [0.1593017578125, 78.84375, 0.8359375, 18.8515625, 18.6875];
-
-/** The signal of so many cd/m². */
-function quantised(nits: number): number {
-  const power = (nits / 10_000) ** M1;
-  return ((C1 + C2 * power) / (1 + C3 * power)) ** M2;
-}
-
 /** From a signal of quantised light to one of a display of BT.1886, as an expression of the engine's. */
 function bend(peak: number): string {
-  const top = quantised(peak);
-  const most = quantised(REFERENCE_WHITE) / top;
+  const top = quantisedLight(peak);
+  const most = quantisedLight(REFERENCE_WHITE) / top;
   const knee = 1.5 * most - 0.5;
   const t = 'ld(1)';
   const spline = `(2*${t}^3-3*${t}^2+1)*${knee}+(${t}^3-2*${t}^2+${t})*${1 - knee}+(3*${t}^2-2*${t}^3)*${most}`;
