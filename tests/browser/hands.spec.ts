@@ -130,9 +130,11 @@ test('in after out moves the portion along and says so; the short way of timecod
   await open(page);
   const field = page.getByLabel('In point of Middle');
   await field.fill('410');
+  // It is said for a few seconds only.
+  const isSaid = expect(page.getByText(/In was set after out/)).toBeVisible();
   await page.keyboard.press('Enter');
+  await isSaid;
   await expect.poll(async () => (await portions())[0]).toMatchObject({ inFrame: 110, outFrame: 149 });
-  await expect(page.getByText(/In was set after out/)).toBeVisible();
   await page.getByLabel('Timecode', { exact: true }).fill('210');
   await page.keyboard.press('Enter');
   await expect.poll(() => frame(page)).toBe(60);

@@ -66,7 +66,7 @@ test('the order line changes the budget while typing, and Q queues it', async ({
   await expect(line).toContainText('filling 900 kB');
   await page.keyboard.press('q');
   const row = page.getByTestId('rendition');
-  await expect(row).toHaveAttribute('data-state', 'done', { timeout: 60_000 });
+  await expect(row).toHaveAttribute('data-state', 'done', { timeout: 100_000 });
   const [listed] = await renditions();
   const { body: done } = await server.call<RenditionView>('GET', `renditions/${listed!.id}`);
   expect(done.bytes).toBeLessThanOrEqual(900_000);
@@ -322,7 +322,7 @@ test('another shape is cut out of the picture, or has the whole of it, turned as
   await page.keyboard.press('q');
   const row = page.getByTestId('rendition').filter({ hasText: '180 × 320' });
   await expect(row).toHaveAttribute('data-state', 'done', { timeout: 120_000 });
-  await shape.getByRole('radio', { name: /^As it is/ }).click();
+  await shape.getByRole('radio', { name: /^Its own/ }).click();
   await expect(line).toContainText('mirrored left to right, at 640 × 360');
 });
 

@@ -33,7 +33,7 @@ export function ShapeSection({ programme, recipe, change }: Props) {
         name="shape"
         value={frame ? (shape ? nameOf(shape) : null) : 'own'}
         choices={[
-          { value: 'own', label: `As it is, ${nameShape(shown, SQUARE)}` },
+          { value: 'own', label: `Its own, ${nameShape(shown, SQUARE)}` },
           ...SHAPES.map((one) => ({ value: nameOf(one), label: nameOf(one) })),
         ]}
         onChange={(value) => {
