@@ -1,8 +1,6 @@
 import { number } from 'yup';
+import { LARGEST_SIDE } from '../core/geometry/frameSize.ts';
 import { fault } from './strictObject.ts';
-
-/** Largest side any of the encoders takes. */
-export const LARGEST_SIDE = 8192;
 
 /** The width or the height of a picture. */
 export const frameSide = number()

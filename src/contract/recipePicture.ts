@@ -1,9 +1,9 @@
 import { boolean, number, string } from 'yup';
-import { PIXEL_ASPECTS } from '../core/geometry/frameSize.ts';
+import { LARGEST_SIDE, PIXEL_ASPECTS } from '../core/geometry/frameSize.ts';
 import type { Framing } from '../core/geometry/framing.ts';
 import { BLUR, DYNAMIC_RANGES, FIELD_ORDERS, FLIPS, TURNS, type Turn } from '../core/geometry/preparation.ts';
 import { OWN_PICTURE } from '../core/recipe/recipe.ts';
-import { frameSide, LARGEST_SIDE } from './frameSide.ts';
+import { frameSide } from './frameSide.ts';
 import { fault, strictObject } from './strictObject.ts';
 
 const fitSchema = strictObject({

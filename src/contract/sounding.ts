@@ -1,7 +1,6 @@
 import { boolean, number, string, type InferType, type Schema, type TestContext } from 'yup';
 import type { FrameSize } from '../core/geometry/frameSize.ts';
-import { isFarBeyond, turnedAspect } from '../core/geometry/framing.ts';
-import { croppedSize, turnedSize } from '../core/geometry/preparation.ts';
+import { isFarBeyond, leftOf, turnedAspect } from '../core/geometry/framing.ts';
 import type { Portion, ProgrammeFacts, VideoFacts } from '../core/programme/facts.ts';
 import { resultRate } from '../core/recipe/frameRate.ts';
 import { pixelFormat, type PixelFormat } from '../core/picture/store.ts';
@@ -98,15 +97,9 @@ export function soundingOf(facts: ProgrammeFacts, recipe: Recipe, portion: Porti
 }
 
 /** Whether a frame size is so far beyond a programme's picture that it is not measured, or nothing is left of the picture. */
-export function isNotSounded(
-  facts: FrameSize,
-  { pixelAspect }: VideoFacts,
-  { width, height, crop, rotate }: SoundingRequest,
-): boolean {
-  const left = turnedSize(croppedSize(facts, crop), rotate);
-  return (
-    Math.min(left.width, left.height) < 2 || isFarBeyond({ width, height }, left, turnedAspect(pixelAspect, rotate))
-  );
+export function isNotSounded(facts: FrameSize, { pixelAspect }: VideoFacts, request: SoundingRequest): boolean {
+  const left = leftOf(facts, request);
+  return Math.min(left.width, left.height) < 2 || isFarBeyond(request, left, turnedAspect(pixelAspect, request.rotate));
 }
 
 /** Where a sounding that is not there yet stands. */

@@ -1,5 +1,6 @@
 import { displaySize } from '../geometry/frameSize.ts';
 import { turnedAspect } from '../geometry/framing.ts';
+import { padOf } from '../picture/chain.ts';
 import { isEncoded, pictureOf } from '../plan/encodePlan.ts';
 import type { AdviseOnSetting } from './adviseOnSetting.ts';
 
@@ -10,7 +11,7 @@ const ENLARGED_FROM = 1.05;
 export const enlarged: AdviseOnSetting = ({ facts, recipe, plan }) => {
   const picture = pictureOf(plan);
   if (!picture || !isEncoded(picture) || !facts.video || picture.out.pixelAspect) return null;
-  const inside = picture.chain.find((step) => step.step === 'pad')?.inside ?? picture.out.size;
+  const inside = padOf(picture.chain)?.inside ?? picture.out.size;
   const own = displaySize(picture.comparedAt, turnedAspect(facts.video.pixelAspect, recipe.picture.rotate));
   const times = Math.max(inside.width / own.width, inside.height / Math.max(own.height, picture.comparedAt.height));
   if (times < ENLARGED_FROM) return null;

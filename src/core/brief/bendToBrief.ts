@@ -1,7 +1,6 @@
 import { CONTAINER } from '../container/containers.ts';
-import { displaySize } from '../geometry/frameSize.ts';
-import { atMostFrame, framedBy, largestFilled, smallestHolding, turnedAspect } from '../geometry/framing.ts';
-import { croppedSize, turnedSize } from '../geometry/preparation.ts';
+import { LARGEST_SIDE, shapeOf, type FrameSize } from '../geometry/frameSize.ts';
+import { atMostFrame, framedBy, frameOf, ownFrame, shownOf } from '../geometry/framing.ts';
 import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
 import { withContainer, withHardware, withoutPicture, withSoundCodec, withVideoCodec } from '../recipe/changeRecipe.ts';
 import { resultRate } from '../recipe/frameRate.ts';
@@ -27,7 +26,7 @@ import { RATED } from '../video/codecs.ts';
 import { isWithinRate, nameFrameRate } from '../timing/frameRate.ts';
 import { toNumber } from '../timing/rational.ts';
 import type { Brief } from './brief.ts';
-import { isShape, shownShape } from './limits.ts';
+import { isShape } from './limits.ts';
 
 /** An order that was bent to a brief. */
 export interface Bent {
@@ -82,25 +81,22 @@ const shape: Bend = (recipe, { shape: wanted, maxWidth, maxHeight }, facts) => {
   const { video } = facts;
   if (!wanted || !video || !encodedVideo(recipe)) return recipe;
   if (isShape(shapeOfResult(facts, video, recipe), wanted)) return recipe;
-  const { crop, rotate, pad } = recipe.picture;
-  const left = turnedSize(croppedSize(facts, crop), rotate);
-  const shown = displaySize(left, turnedAspect(video.pixelAspect, rotate));
-  const frame = pad ? smallestHolding(shown, wanted) : largestFilled(shown, wanted);
+  const { pad } = recipe.picture;
+  const frame = ownFrame(shownOf(facts, video.pixelAspect, recipe.picture), wanted, pad !== null);
   const framed = framedBy(recipe.picture, pad ? { pad: { ...pad, ...frame } } : { fill: frame });
   const square = { ...framed, pixelAspect: 'square' as const };
-  return {
-    ...recipe,
-    picture: atMostFrame(square, { width: maxWidth ?? LARGEST, height: maxHeight ?? LARGEST }),
-  };
+  return { ...recipe, picture: atMostFrame(square, boxOf(maxWidth, maxHeight)) };
 };
 
-const LARGEST = 8192;
+function boxOf(maxWidth: number | null, maxHeight: number | null): FrameSize {
+  return { width: maxWidth ?? LARGEST_SIDE, height: maxHeight ?? LARGEST_SIDE };
+}
 
 /** Width to height of what comes out, as it is shown. */
 function shapeOfResult(facts: ProgrammeFacts, video: VideoFacts, recipe: Recipe): number {
   const size = encodedVideo(recipe) ? renditionSize(facts, recipe) : null;
-  if (!size) return shownShape(facts, video.pixelAspect);
-  return shownShape(size, keptPixelAspect(video, recipe.picture));
+  if (!size) return shapeOf(facts, video.pixelAspect);
+  return shapeOf(size, keptPixelAspect(video, recipe.picture));
 }
 
 const frameSize: Bend = (recipe, { maxWidth, maxHeight }, facts) => {
@@ -110,9 +106,8 @@ const frameSize: Bend = (recipe, { maxWidth, maxHeight }, facts) => {
   const size = renditionSize(facts, recipe);
   if (!size) return recipe;
   if (size.width <= (maxWidth ?? Infinity) && size.height <= (maxHeight ?? Infinity)) return recipe;
-  if (!recipe.picture.fit && (recipe.picture.fill || recipe.picture.pad)) {
-    const box = { width: maxWidth ?? LARGEST, height: maxHeight ?? LARGEST };
-    return { ...recipe, picture: atMostFrame(recipe.picture, box) };
+  if (frameOf(recipe.picture)) {
+    return { ...recipe, picture: atMostFrame(recipe.picture, boxOf(maxWidth, maxHeight)) };
   }
   const least = (one: number | undefined, other: number | null) => Math.min(one ?? Infinity, other ?? Infinity);
   const width = least(recipe.picture.fit?.width, maxWidth);

@@ -7,7 +7,8 @@ import { isVideoCodec, VIDEO } from '../video/codecs.ts';
 import { isWithinRate } from '../timing/frameRate.ts';
 import { toNumber } from '../timing/rational.ts';
 import type { Brief } from './brief.ts';
-import { isShape, shownShape } from './limits.ts';
+import { shapeOf } from '../geometry/frameSize.ts';
+import { isShape } from './limits.ts';
 
 /** One rule of a brief against a file. */
 export interface BriefCheck {
@@ -89,7 +90,7 @@ function* checkPicture(brief: Brief, { facts, pictureBytes }: MeasuredFile): Gen
   if (maxHeight !== null) yield atMost('Height', maxHeight, height, 'pixels');
   if (brief.shape) {
     const { num, den } = brief.shape;
-    const found = shownShape({ width, height }, video.pixelAspect);
+    const found = shapeOf({ width, height }, video.pixelAspect);
     const ok = isShape(found, brief.shape);
     yield { name: 'Shape', ok, expected: `${num}:${den}`, found: `${found.toFixed(3)} to 1` };
   }

@@ -1,13 +1,7 @@
-import type { FrameSize } from '../geometry/frameSize.ts';
 import { toNumber, type Rational } from '../timing/rational.ts';
 
 /** Even frame sizes are a little off. */
 const SHAPE_TOLERANCE = 0.02;
-
-/** Width to height, as a picture is shown. */
-export function shownShape({ width, height }: FrameSize, pixelAspect: Rational): number {
-  return (width * pixelAspect.num) / (height * pixelAspect.den);
-}
 
 /** Whether a picture has the shape that is asked for. */
 export function isShape(found: number, shape: Rational): boolean {

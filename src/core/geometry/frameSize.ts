@@ -15,6 +15,9 @@ export interface Fit {
   readonly orSmaller?: boolean | undefined;
 }
 
+/** Largest side any of the encoders takes. */
+export const LARGEST_SIDE = 8192;
+
 /** The common 16:9 boxes offered for the web, largest first (common practice, no source). */
 export const COMMON_HEIGHTS = [2160, 1440, 1080, 720, 540, 360] as const;
 
@@ -67,6 +70,16 @@ const SHAPE_TOLERANCE = 0.01;
 export function knownShape(stored: FrameSize, pixelAspect: Rational): Rational | null {
   const ratio = shapeOf(stored, pixelAspect);
   return SHAPES.find((shape) => Math.abs(toNumber(shape) / ratio - 1) < SHAPE_TOLERANCE) ?? null;
+}
+
+/** The shape of a frame of square pixels: the known one that it was made for, or its own. */
+export function frameShape(frame: FrameSize): Rational {
+  return knownShape(frame, SQUARE) ?? rational(frame.width, frame.height);
+}
+
+/** The nearest frame of even sides. */
+export function evenFrame(width: number, height: number): FrameSize {
+  return { width: 2 * Math.round(width / 2), height: 2 * Math.round(height / 2) };
 }
 
 /** Shape as the trade writes it: `16:9`, or width over height to 1 such as `2.39:1`. */

@@ -105,6 +105,7 @@ describe('another size of the same framing', () => {
   it('lies in a box, in its shape', () => {
     expect(atMostFrame(padded, { width: 720, height: 8192 }).pad).toMatchObject({ width: 720, height: 1280 });
     expect(atMostFrame(padded, { width: 8192, height: 8192 })).toEqual(padded);
+    expect(atMostFrame(AS_IT_COMES, HD)).toEqual(AS_IT_COMES);
   });
 
   it('is one at a time', () => {

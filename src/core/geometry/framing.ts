@@ -1,4 +1,4 @@
-import { fitFrameSize, isBeyond, type Fit, type FrameSize } from './frameSize.ts';
+import { displaySize, evenFrame, fitFrameSize, isBeyond, type Fit, type FrameSize } from './frameSize.ts';
 import { croppedSize, turnedSize, type Edges, type Padding, type Turn } from './preparation.ts';
 import { rational, toNumber, type Rational } from '../timing/rational.ts';
 
@@ -12,10 +12,25 @@ export interface Framing {
   readonly pad: Padding | null;
 }
 
-/** What of a recipe decides a frame size. */
-interface Framed extends Framing {
+/** The size that a frame is to have exactly; null where the picture's own shape decides. */
+export function frameOf({ fill, pad }: Pick<Framing, 'fill' | 'pad'>): FrameSize | null {
+  return fill ?? pad;
+}
+
+/** What of a recipe decides how much of a picture is left, and which way it stands. */
+interface Cropped {
   readonly crop: Edges | null;
   readonly rotate: Turn;
+}
+
+/** The stored size that is left of a picture after cropping and turning. */
+export function leftOf(stored: FrameSize, { crop, rotate }: Cropped): FrameSize {
+  return turnedSize(croppedSize(stored, crop), rotate);
+}
+
+/** The same in square pixels, before rounding. */
+export function shownOf(stored: FrameSize, pixelAspect: Rational, cropped: Cropped): FrameSize {
+  return displaySize(leftOf(stored, cropped), turnedAspect(pixelAspect, cropped.rotate));
 }
 
 /**
@@ -23,11 +38,10 @@ interface Framed extends Framing {
  *
  * @param stretch - How much wider than high each stored pixel is made.
  */
-export function framedSize(stored: FrameSize, stretch: Rational, picture: Framed): FrameSize {
-  const frame = picture.fill ?? picture.pad;
+export function framedSize(stored: FrameSize, stretch: Rational, picture: Framing & Cropped): FrameSize {
+  const frame = frameOf(picture);
   if (frame) return { width: evenBelow(frame.width), height: evenBelow(frame.height) };
-  const left = turnedSize(croppedSize(stored, picture.crop), picture.rotate);
-  return fitFrameSize(left, turnedAspect(stretch, picture.rotate), picture.fit);
+  return fitFrameSize(leftOf(stored, picture), turnedAspect(stretch, picture.rotate), picture.fit);
 }
 
 /** The size of the picture that stands whole in a frame: it touches two sides of it. */
@@ -41,7 +55,11 @@ export function insideOf(frame: FrameSize, picture: FrameSize, stretch: Rational
  *
  * @param stretch - How much wider than high each stored pixel is made.
  */
-export function cutToFill(stored: FrameSize, stretch: Rational, { crop, rotate, fill }: Framed): Edges | null {
+export function cutToFill(
+  stored: FrameSize,
+  stretch: Rational,
+  { crop, rotate, fill }: Pick<Framing, 'fill'> & Cropped,
+): Edges | null {
   if (!fill) return crop;
   const left = croppedSize(stored, crop);
   const shown = turnedSize(fill, rotate);
@@ -80,15 +98,15 @@ export function atFrameSize<Picture extends Framing>(picture: Picture, { width, 
 
 /** The same framing at so many lines. */
 export function atLines<Picture extends Framing>(picture: Picture, height: number): Picture {
-  const frame = picture.fill ?? picture.pad;
+  const frame = frameOf(picture);
   if (!frame) return { ...picture, fit: { height } };
-  return atFrameSize(picture, { width: 2 * Math.round((height * frame.width) / frame.height / 2), height });
+  return atFrameSize(picture, { width: evenFrame((height * frame.width) / frame.height, height).width, height });
 }
 
-/** The same framing, no larger than a box. */
+/** The same framing, its frame no larger than a box. */
 export function atMostFrame<Picture extends Framing>(picture: Picture, box: FrameSize): Picture {
-  const frame = picture.fill ?? picture.pad;
-  if (!frame) return { ...picture, fit: box };
+  const frame = frameOf(picture);
+  if (!frame) return picture;
   const scale = Math.min(1, box.width / frame.width, box.height / frame.height);
   return atFrameSize(picture, { width: evenBelow(frame.width * scale), height: evenBelow(frame.height * scale) });
 }
@@ -101,10 +119,7 @@ export function framedBy<Picture extends Framing>(picture: Picture, framing: Par
 /** The largest frame of a shape that a picture fills without being enlarged. */
 export function largestFilled(picture: FrameSize, shape: Rational): FrameSize {
   const wide = toNumber(shape);
-  return {
-    width: 2 * Math.round(Math.min(picture.width, picture.height * wide) / 2),
-    height: 2 * Math.round(Math.min(picture.height, picture.width / wide) / 2),
-  };
+  return evenFrame(Math.min(picture.width, picture.height * wide), Math.min(picture.height, picture.width / wide));
 }
 
 /** The smallest frame of a shape in which a picture stands whole without being made smaller. */
@@ -114,6 +129,11 @@ export function smallestHolding(picture: FrameSize, shape: Rational): FrameSize 
     width: 2 * Math.ceil(Math.max(picture.width, picture.height * wide) / 2 - 1e-6),
     height: 2 * Math.ceil(Math.max(picture.height, picture.width / wide) / 2 - 1e-6),
   };
+}
+
+/** The frame of a shape that shows a picture as large as it is: filled by it, or with the whole of it inside. */
+export function ownFrame(picture: FrameSize, shape: Rational, isWhole: boolean): FrameSize {
+  return isWhole ? smallestHolding(picture, shape) : largestFilled(picture, shape);
 }
 
 /** So many times as large a picture is measured at most; larger, it tells nothing more. */

@@ -33,9 +33,14 @@ export function bringsDown(chain: readonly PictureStep[]): boolean {
   return chain.some(({ step }) => step === 'toneMap');
 }
 
+/** The step that has the picture stand in a larger frame; null where it fills its own. */
+export function padOf(chain: readonly PictureStep[]): Pad | null {
+  return chain.find((step) => step.step === 'pad') ?? null;
+}
+
 /** What a result's frames go through before they are compared: what is beside the picture is cut off; nothing where nothing is. */
 export function unpadding(chain: readonly PictureStep[]): Crop[] {
-  const padded = chain.find((step) => step.step === 'pad');
+  const padded = padOf(chain);
   return padded ? [{ step: 'crop', edges: padded.edges }] : [];
 }
 

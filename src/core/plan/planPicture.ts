@@ -1,6 +1,6 @@
 import { SQUARE, type FrameSize } from '../geometry/frameSize.ts';
-import { insideOf, turnedAspect } from '../geometry/framing.ts';
-import { croppedSize, turnedSize, type Preparation } from '../geometry/preparation.ts';
+import { insideOf, leftOf, turnedAspect } from '../geometry/framing.ts';
+import type { Preparation } from '../geometry/preparation.ts';
 import { framesPerFrame, retimeOf, type PictureStep } from '../picture/chain.ts';
 import { padTo, type Pad } from '../picture/pad.ts';
 import type { Retime } from '../picture/retime.ts';
@@ -52,7 +52,7 @@ export function planPicture(request: PathRequest): PicturePath {
   const shape = pixelAspect && !sameRational(pixelAspect, SQUARE) ? { pixelAspect } : {};
   const other = rate && { rate, count: Math.max(1, Math.round(seconds * toNumber(rate))) };
   const ofFields = fieldRate(facts);
-  const comparedAt = turnedSize(croppedSize(facts, preparation.crop), preparation.rotate);
+  const comparedAt = leftOf(facts, preparation);
   const pad = planPad(request, comparedAt, colour);
   const prepared = prepare(preparation, rate !== null && ofFields !== null && sameRational(rate, ofFields));
   return {

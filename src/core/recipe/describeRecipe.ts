@@ -1,5 +1,6 @@
 import { CONTAINER } from '../container/containers.ts';
 import { nameShape, SQUARE, type FrameSize } from '../geometry/frameSize.ts';
+import { frameOf } from '../geometry/framing.ts';
 import { namePadding, namePreparation, nameTurn } from '../geometry/preparation.ts';
 import { nameFrameRateChoice } from './frameRate.ts';
 import {
@@ -76,11 +77,9 @@ function sayLoudness({ loudness }: EncodedSound): string {
 
 /** What is done to frames before they are scaled, in words; empty where nothing is. */
 export function nameTreatment(recipe: Recipe): string {
-  const { fill } = recipe.picture;
-  const cut = fill ? `cut to ${nameShape(fill, SQUARE)}` : '';
   const prepared = namePreparation(recipe.picture);
   const rate = keepsRate(recipe) ? '' : nameFrameRateChoice(recipe.time.frameRate);
-  return [cut, prepared, rate].filter((part) => part !== '').join(', ');
+  return [nameCut(recipe.picture), prepared, rate].filter((part) => part !== '').join(', ');
 }
 
 /** Whether frames come as the source's do, also where there are no fields to make frames of. */
@@ -120,21 +119,22 @@ export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   return `${nameVideo(video)}${prepared}, ${frame}${rate}, ${isRatedVideo(video) ? `${sayRate(video.rate)}, ` : ''}${sound}`;
 }
 
+/** To which shape a picture is cut, in words; empty where it is not. */
+function nameCut({ fill }: Pick<Recipe['picture'], 'fill'>): string {
+  return fill ? `cut to ${nameShape(fill, SQUARE)}` : '';
+}
+
 /** How the picture comes into its frame, in words before each of which there is a comma; empty where it comes as it is. */
 export function sayFraming({ crop, rotate, flip, fill, pad }: Recipe['picture']): string {
-  const parts = [
-    crop ? 'cropped' : '',
-    nameTurn(rotate, flip),
-    fill ? `cut to ${nameShape(fill, SQUARE)}` : '',
-    pad ? namePadding(pad) : '',
-  ];
+  const parts = [crop ? 'cropped' : '', nameTurn(rotate, flip), nameCut({ fill }), pad ? namePadding(pad) : ''];
   return parts.map((part) => part && `, ${part}`).join('');
 }
 
 /** The frame size of a recipe that is not about a programme. */
-function sayFrame({ fit, fill, pad }: Recipe['picture']): string {
-  const frame = fill ?? pad;
+function sayFrame(picture: Recipe['picture']): string {
+  const frame = frameOf(picture);
   if (frame) return `${frame.width} × ${frame.height}`;
+  const { fit } = picture;
   if (!fit) return 'the source’s size';
   if (fit.width === undefined) return `up to ${fit.height} lines`;
   return `up to ${fit.width} × ${fit.height ?? 'any'}`;

@@ -1,8 +1,8 @@
 import type { Findings } from '../analysis/conclude.ts';
 import { CONTAINERS, type Container } from '../container/names.ts';
 import { SQUARE, type FrameSize, type PixelAspect } from '../geometry/frameSize.ts';
-import { cutToFill, framedSize, turnedAspect, type Framing } from '../geometry/framing.ts';
-import { AS_IT_IS, croppedSize, turnedSize, type Preparation } from '../geometry/preparation.ts';
+import { cutToFill, frameOf, framedSize, leftOf, turnedAspect, type Framing } from '../geometry/framing.ts';
+import { AS_IT_IS, type Preparation } from '../geometry/preparation.ts';
 import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
 import { SOUND_CODECS, type SoundCodec } from '../sound/codecs.ts';
 import type { Channels, SoundDepth } from '../sound/definition.ts';
@@ -266,9 +266,9 @@ export function renditionSize(facts: ProgrammeFacts, recipe: Pick<Recipe, 'pictu
   if (!facts.video) return null;
   const { picture } = recipe;
   const stretch = stretchOf(facts.video, picture);
-  const isOwn = !picture.fit && !picture.fill && !picture.pad && sameRational(stretch, SQUARE);
+  const isOwn = !picture.fit && !frameOf(picture) && sameRational(stretch, SQUARE);
   // What loses nothing loses no row either, where others need an even number of them.
-  if (isOwn && losslessVideo(recipe) !== null) return turnedSize(croppedSize(facts, picture.crop), picture.rotate);
+  if (isOwn && losslessVideo(recipe) !== null) return leftOf(facts, picture);
   return framedSize(facts, stretch, picture);
 }
 

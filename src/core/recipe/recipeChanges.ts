@@ -1,6 +1,7 @@
 import { nameChannels, nameTracks, nameVideo } from './describeRecipe.ts';
 import { encodedSound, encodedVideo, isCopied, isRatedVideo, type Recipe } from './recipe.ts';
 import type { FrameSize } from '../geometry/frameSize.ts';
+import { frameOf } from '../geometry/framing.ts';
 import { CONTAINER } from '../container/containers.ts';
 import { SOUND } from '../sound/codecs.ts';
 
@@ -47,7 +48,7 @@ const PARTS: readonly Part[] = [
   { name: 'rate', of: rateOf },
   { name: 'effort', of: effortOf },
   { name: 'fine settings', of: fineOf },
-  { name: 'frame size', of: ({ picture: { fit, fill, pad } }) => fit ?? sizeOf(fill ?? pad) },
+  { name: 'frame size', of: ({ picture }) => picture.fit ?? sizeOf(frameOf(picture)) },
   { name: 'frame rate', of: ({ time }) => time.frameRate },
   { name: 'pixel aspect', of: ({ picture }) => picture.pixelAspect },
   { name: 'crop', of: ({ picture }) => picture.crop },

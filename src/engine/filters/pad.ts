@@ -10,23 +10,20 @@ import { engineFormat } from './store.ts';
  */
 export function renderPad({ inside, edges, beside, format }: Pad): string {
   const isAcross = edges.left + edges.right > 0;
-  const bars = isAcross
-    ? [edges.left, edges.right].map((width) => ({ width, height: inside.height }))
-    : [edges.top, edges.bottom].map((height) => ({ width: inside.width, height }));
-  const [before, after] = bars.map((size, index) => {
-    if (beside !== 'blur') return renderColour(size, beside, format);
-    return renderBlur(size, inside, isAcross, index === 0);
-  });
+  const [before, after] = isAcross ? [edges.left, edges.right] : [edges.top, edges.bottom];
   // A bar of no pixels cannot be made.
-  const isThere = bars.map(({ width, height }) => width > 0 && height > 0);
-  const parts = [...(isThere[0] ? ['[before]'] : []), '[middle]', ...(isThere[1] ? ['[after]'] : [])];
-  const sources = parts.map((part) => part.replace(']', '-source]'));
+  const barOf = (pixels: number, isFirst: boolean) => {
+    if (pixels === 0) return [];
+    const bar = isAcross ? { width: pixels, height: inside.height } : { width: inside.width, height: pixels };
+    return [beside === 'blur' ? renderBlur(bar, inside, isAcross, isFirst) : renderColour(bar, beside, format)];
+  };
+  const parts = [...barOf(before, true), 'null', ...barOf(after, false)];
+  const labels = (kind: string) => parts.map((_, index) => `[${kind}${index}]`);
+  const [taken, made] = [labels('taken'), labels('made')];
   return [
-    `format=${engineFormat(format)},setsar=1,split=${parts.length}${sources.join('')}`,
-    ...(isThere[0] ? [`[before-source]${before}[before]`] : []),
-    '[middle-source]null[middle]',
-    ...(isThere[1] ? [`[after-source]${after}[after]`] : []),
-    `${parts.join('')}${isAcross ? 'hstack' : 'vstack'}=inputs=${parts.length}`,
+    `format=${engineFormat(format)},setsar=1,split=${parts.length}${taken.join('')}`,
+    ...parts.map((filters, index) => `${taken[index]}${filters}${made[index]}`),
+    `${made.join('')}${isAcross ? 'hstack' : 'vstack'}=inputs=${parts.length}`,
   ].join(';');
 }
 
@@ -44,10 +41,8 @@ const COARSE = 64;
 function renderBlur(bar: FrameSize, inside: FrameSize, isAcross: boolean, isFirst: boolean): string {
   const [length, width] = isAcross ? [inside.width, bar.width] : [inside.height, bar.height];
   const frame = length + 2 * width;
-  // Covering the frame, the picture is larger by this, and its own middle is what is seen of it the other way.
-  const larger = frame / length;
-  const part = width / larger;
-  const [long, wide] = [part / length, 1 / larger];
+  // Covering the frame, the picture is larger by as much as the frame is, and its own middle is what is seen of it the other way.
+  const [long, wide] = [width / frame, length / frame];
   const [w, h] = isAcross ? [long, wide] : [wide, long];
   const end = isFirst ? 0 : 1;
   const [x, y] = isAcross ? [end, 0.5] : [0.5, end];

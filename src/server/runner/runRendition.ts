@@ -2,7 +2,7 @@ import { mkdir, readdir, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { Check, FillView, Problem, QualityView } from '../../contract/views.ts';
 import { lookCloser } from '../../core/quality/closerLook.ts';
-import { referenceSampling, unpadding } from '../../core/picture/chain.ts';
+import { padOf, referenceSampling } from '../../core/picture/chain.ts';
 import { summariseQuality, type FrameQuality } from '../../core/quality/frameQuality.ts';
 import type { PairMeasures } from '../../core/quality/pairReader.ts';
 import { comparePeak } from '../../engine/arguments/compare.ts';
@@ -232,10 +232,9 @@ function summarise(picture: PicturePath, frames: readonly PairMeasures[]): Quali
   const { comparedAt, chain, from } = picture;
   const peak = comparePeak(picture);
   const closer = lookCloser(frames, peak, referenceSampling(chain, from.sampling).matrix);
-  const isPadded = unpadding(chain).length > 0;
   return {
     ...summariseQuality(frames, peak),
-    scaler: `${SCALER}, at ${comparedAt.width} × ${comparedAt.height}${isPadded ? ', without what is beside the picture' : ''}`,
+    scaler: `${SCALER}, at ${comparedAt.width} × ${comparedAt.height}${padOf(chain) ? ', without what is beside the picture' : ''}`,
     ...(closer ? { closer } : {}),
   };
 }

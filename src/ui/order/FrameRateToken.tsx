@@ -9,10 +9,9 @@ import {
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { nameFrameRate, snapFrameRate } from '../../core/timing/frameRate.ts';
 import { parseRational, rational, toNumber, type Rational } from '../../core/timing/rational.ts';
-import { Choices, type Choice } from './Choices.tsx';
+import type { Choice } from './Choices.tsx';
 import type { OrderPartProps } from './orderPart.ts';
-import { Token } from './Token.tsx';
-import { TypedField } from './TypedField.tsx';
+import { PickToken } from './PickToken.tsx';
 
 /** What receivers allow most often (common practice, no source). */
 const USUAL_CEILING = rational(30, 1);
@@ -23,33 +22,23 @@ export function FrameRateToken({ programme, recipe, change, problemOf }: OrderPa
   const apply = (choice: FrameRateChoice) => change({ ...recipe, time: { frameRate: choice } });
   const choices = choicesFor(programme, recipe);
   return (
-    <Token label="Frame rate" text={sayRate(programme, recipe)} problem={problemOf('time.frameRate')}>
-      {(close) => (
-        <>
-          <Choices
-            label="Frame rate"
-            value={choices.find(({ choice }) => JSON.stringify(choice) === JSON.stringify(frameRate))?.value ?? null}
-            choices={choices}
-            onChange={(value) => {
-              apply(choices.find((one) => one.value === value)?.choice ?? 'source');
-              close();
-            }}
-          />
-          <div className="border-rule mt-2 border-t pt-2">
-            <TypedField<Rational>
-              label="Or so many"
-              unit="fps"
-              value={resultRate(programme, recipe) ?? programme.frameRate}
-              write={nameFrameRate}
-              read={readFrameRate}
-              onChange={apply}
-              onLeave={close}
-              hint="Such as 25 or 59.94. Frames are left out or shown again; none is made up."
-            />
-          </div>
-        </>
-      )}
-    </Token>
+    <PickToken<string, Rational>
+      label="Frame rate"
+      text={sayRate(programme, recipe)}
+      problem={problemOf('time.frameRate')}
+      value={choices.find(({ choice }) => JSON.stringify(choice) === JSON.stringify(frameRate))?.value ?? null}
+      choices={choices}
+      onPick={(value) => apply(choices.find((one) => one.value === value)?.choice ?? 'source')}
+      typed={{
+        label: 'Or so many',
+        unit: 'fps',
+        value: resultRate(programme, recipe) ?? programme.frameRate,
+        write: nameFrameRate,
+        read: readFrameRate,
+        onChange: apply,
+        hint: 'Such as 25 or 59.94. Frames are left out or shown again; none is made up.',
+      }}
+    />
   );
 }
 

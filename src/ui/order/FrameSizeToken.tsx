@@ -1,10 +1,10 @@
 import { COMMON_HEIGHTS, type Fit, type FrameSize } from '../../core/geometry/frameSize.ts';
+import { frameOf } from '../../core/geometry/framing.ts';
 import { fillsSize, renditionSize } from '../../core/recipe/recipe.ts';
-import { Choices } from './Choices.tsx';
 import type { OrderPartProps } from './orderPart.ts';
 import { FramedSizeToken } from './FramedSizeToken.tsx';
-import { Token } from './Token.tsx';
-import { TypedField } from './TypedField.tsx';
+import { PickToken } from './PickToken.tsx';
+import { readSides, SIDES_FAULT } from './typedSides.ts';
 
 /** Frame size: the source's own, a common smaller one, or a typed box to fit in; of a shape that was chosen, one of that shape. */
 export function FrameSizeToken({
@@ -15,7 +15,7 @@ export function FrameSizeToken({
   size,
 }: OrderPartProps & { readonly size: FrameSize }) {
   if (!programme.video) return null;
-  if (recipe.picture.fill ?? recipe.picture.pad) {
+  if (frameOf(recipe.picture)) {
     return <FramedSizeToken {...{ programme, recipe, change, problemOf, size }} />;
   }
   const fitted = (fit: Fit | null) =>
@@ -33,49 +33,36 @@ export function FrameSizeToken({
   ];
   const chosen = [null, ...smaller].find((height) => sameSize(fitted(height === null ? null : { height }), size));
   return (
-    <Token
+    <PickToken
       label="Frame size"
       text={`${size.width} × ${size.height}${fit?.orSmaller ? ' or smaller' : ''}`}
       problem={problemOf('picture.fit')}
+      value={chosen === undefined ? null : chosen === null ? 'own' : String(chosen)}
+      choices={choices}
+      onPick={(value) => apply(value === 'own' ? null : { height: Number(value) })}
+      typed={{
+        label: 'Or fit inside',
+        value: fit,
+        write: writeFit,
+        read: readFit,
+        onChange: apply,
+        hint: 'Such as 854 × 480, or × 480 for the height alone. The shape is kept, both sides come out even.',
+      }}
     >
-      {(close) => (
-        <>
-          <Choices
-            label="Frame size"
-            value={chosen === undefined ? null : chosen === null ? 'own' : String(chosen)}
-            choices={choices}
-            onChange={(value) => {
-              apply(value === 'own' ? null : { height: Number(value) });
-              close();
-            }}
+      {fillsSize(recipe) && (
+        <label className="mt-2 flex max-w-72 items-baseline gap-2 text-sm">
+          <input
+            type="checkbox"
+            checked={fit?.orSmaller === true}
+            onChange={(event) => apply(event.target.checked ? { ...(fit ?? own), orSmaller: true } : closed(fit))}
           />
-          <div className="border-rule mt-2 border-t pt-2">
-            <TypedField
-              label="Or fit inside"
-              value={fit}
-              write={writeFit}
-              read={readFit}
-              onChange={apply}
-              onLeave={close}
-              hint="Such as 854 × 480, or × 480 for the height alone. The shape is kept, both sides come out even."
-            />
-          </div>
-          {fillsSize(recipe) && (
-            <label className="mt-2 flex max-w-72 items-baseline gap-2 text-sm">
-              <input
-                type="checkbox"
-                checked={fit?.orSmaller === true}
-                onChange={(event) => apply(event.target.checked ? { ...(fit ?? own), orSmaller: true } : closed(fit))}
-              />
-              <span>
-                Or smaller, whichever looks best at the size to fill
-                <span className="text-quiet block">Measured on excerpts, before it is encoded.</span>
-              </span>
-            </label>
-          )}
-        </>
+          <span>
+            Or smaller, whichever looks best at the size to fill
+            <span className="text-quiet block">Measured on excerpts, before it is encoded.</span>
+          </span>
+        </label>
       )}
-    </Token>
+    </PickToken>
   );
 }
 
@@ -90,13 +77,8 @@ function writeFit(fit: Fit | null): string {
 
 function readFit(text: string): { value: Fit | null } | { fault: string } {
   if (text.trim() === '') return { value: null };
-  const match = /^\s*(\d{2,4})?\s*(?:[x×*:]\s*(\d{2,4})?)?\s*$/i.exec(text);
-  const [width, height] = [match?.[1], match?.[2]].map((side) => (side === undefined ? undefined : Number(side)));
-  const sides = [width, height].filter((side) => side !== undefined);
-  if (sides.length === 0 || sides.some((side) => side < 32 || side > 8192)) {
-    return { fault: 'Type a width and a height from 32 to 8,192, such as 854 × 480.' };
-  }
-  return { value: { ...(width === undefined ? {} : { width }), ...(height === undefined ? {} : { height }) } };
+  const sides = readSides(text);
+  return sides ? { value: sides } : { fault: `${SIDES_FAULT} 854 × 480.` };
 }
 
 function sameSize(a: FrameSize, b: FrameSize): boolean {

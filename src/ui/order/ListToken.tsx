@@ -1,38 +1,17 @@
-import { Choices, type Choice } from './Choices.tsx';
-import { Token } from './Token.tsx';
+import type { Choice } from './Choices.tsx';
+import { PickToken } from './PickToken.tsx';
 
-/** One value out of a list, taken with a press. */
-export function ListToken<Value extends string>({
-  label,
-  value,
-  choices,
-  problem,
-  onChange,
-}: {
+interface Props<Value extends string> {
   readonly label: string;
   readonly value: Value;
   readonly choices: readonly Choice<Value>[];
   readonly problem: string | undefined;
   readonly onChange: (value: Value) => void;
-}) {
-  return (
-    <Token
-      isWide={choices.length > 6}
-      label={label}
-      text={choices.find((one) => one.value === value)?.label ?? value}
-      problem={problem}
-    >
-      {(close) => (
-        <Choices
-          label={label}
-          value={value}
-          choices={choices}
-          onChange={(taken) => {
-            onChange(taken);
-            close();
-          }}
-        />
-      )}
-    </Token>
-  );
+}
+
+/** One value out of a list, taken with a press; it reads as the list calls it. */
+export function ListToken<Value extends string>({ onChange, ...list }: Props<Value>) {
+  const { value, choices } = list;
+  const text = choices.find((one) => one.value === value)?.label ?? value;
+  return <PickToken {...list} isWide={choices.length > 6} text={text} onPick={onChange} />;
 }

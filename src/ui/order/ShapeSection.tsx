@@ -1,12 +1,19 @@
 import type { ProgrammeView } from '../../contract/views.ts';
-import { knownShape, nameShape, SHAPES, SQUARE, type FrameSize } from '../../core/geometry/frameSize.ts';
-import { framedBy, largestFilled, smallestHolding } from '../../core/geometry/framing.ts';
+import {
+  evenFrame,
+  frameShape,
+  knownShape,
+  nameShape,
+  SHAPES,
+  SQUARE,
+  type FrameSize,
+} from '../../core/geometry/frameSize.ts';
+import { framedBy, frameOf, ownFrame, shownOf } from '../../core/geometry/framing.ts';
 import { BLUR, FLIPS, TURNS, type Flip } from '../../core/geometry/preparation.ts';
 import { renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
-import { rational, type Rational } from '../../core/timing/rational.ts';
+import type { Rational } from '../../core/timing/rational.ts';
 import { Choices } from './Choices.tsx';
 import { Part } from './Part.tsx';
-import { shownSize } from './shownSize.ts';
 import { TypedField } from './TypedField.tsx';
 
 interface Props {
@@ -21,9 +28,9 @@ const nameOf = (shape: Rational) => `${shape.num}:${shape.den}`;
 export function ShapeSection({ programme, recipe, change }: Props) {
   const { picture } = recipe;
   const apply = (next: Partial<Recipe['picture']>) => change({ ...recipe, picture: { ...picture, ...next } });
-  const frame = picture.fill ?? picture.pad;
-  const shown = shownSize(programme, recipe);
-  if (!shown) return null;
+  const frame = frameOf(picture);
+  if (!programme.video) return null;
+  const shown = shownOf(programme, programme.video.pixelAspect, picture);
   const bring = (shape: Rational, beside: string | null) =>
     apply(framedIn(picture, shown, shape, beside, renditionSize(programme, recipe)));
   const shape = frame && knownShape(frame, SQUARE);
@@ -52,7 +59,7 @@ export function ShapeSection({ programme, recipe, change }: Props) {
               { value: 'colour', label: 'Whole, a colour beside it' },
               { value: 'blur', label: 'Whole, out of focus beside it' },
             ]}
-            onChange={(how) => bring(ratioOf(frame), how === 'cut' ? null : how === 'blur' ? BLUR : '#000000')}
+            onChange={(how) => bring(frameShape(frame), how === 'cut' ? null : how === 'blur' ? BLUR : '#000000')}
           />
           {picture.pad && picture.pad.with !== BLUR && (
             <TypedField
@@ -96,16 +103,11 @@ function framedIn(
   beside: string | null,
   now: FrameSize | null,
 ): Recipe['picture'] {
-  const full = beside === null ? largestFilled(shown, shape) : smallestHolding(shown, shape);
+  const own = ownFrame(shown, shape, beside !== null);
   const longest = Math.max(now?.width ?? Infinity, now?.height ?? Infinity);
-  const scale = Math.min(1, longest / Math.max(full.width, full.height));
-  const even = (side: number) => 2 * Math.round((side * scale) / 2);
-  const frame = { width: even(full.width), height: even(full.height) };
+  const scale = Math.min(1, longest / Math.max(own.width, own.height));
+  const frame = evenFrame(own.width * scale, own.height * scale);
   return framedBy(picture, beside === null ? { fill: frame } : { pad: { ...frame, with: beside } });
-}
-
-function ratioOf(frame: FrameSize): Rational {
-  return knownShape(frame, SQUARE) ?? rational(frame.width, frame.height);
 }
 
 function readColour(text: string): { value: string } | { fault: string } {

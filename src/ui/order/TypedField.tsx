@@ -3,7 +3,8 @@ import { useEffect, useId, useState } from 'react';
 import { useGesture } from '../hooks/gesture.ts';
 import { parseRate } from '../kit/format.ts';
 
-interface Props<Value> {
+/** What a field that is typed into is about. */
+export interface TypedFieldProps<Value> {
   readonly label: string;
   readonly value: Value;
   readonly write: (value: Value) => string;
@@ -31,7 +32,7 @@ export function TypedField<Value>({
   hint,
   hasFocus,
   onLeave,
-}: Props<Value>) {
+}: TypedFieldProps<Value>) {
   const gesture = useGesture();
   // What is open over the page may go without the field hearing of it.
   useEffect(() => () => gesture.end(), [gesture]);
