@@ -21,6 +21,7 @@ import { openJournal } from '../../src/server/runner/journal.ts';
 import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
 import { lookAtFile } from '../support/analyse.ts';
 import { drawMaster, makeFolder } from '../support/footage.ts';
+import { UNTREATED } from '../../src/core/sound/treatment.ts';
 import { readByMp4box } from '../support/otherReaders.ts';
 
 const engine = createEngine({ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' });
@@ -98,6 +99,7 @@ function soundOf(codec: SoundCodec): EncodedSound {
     loudness: null,
     mixed: false,
     joined: false,
+    ...UNTREATED,
   };
 }
 

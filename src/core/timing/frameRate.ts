@@ -52,6 +52,18 @@ export function isUsualRate(rate: Rational): boolean {
   return USUAL_RATES.some(([usual]) => sameRational(usual, rate));
 }
 
+/**
+ * The usual rates near a measured one, the nearest first.
+ *
+ * @param within - As a share of it.
+ */
+export function usualRatesNear(measured: number, within: number): Rational[] {
+  const off = (rate: Rational) => Math.abs(toNumber(rate) / measured - 1);
+  return USUAL_RATES.map(([rate]) => rate)
+    .filter((rate) => off(rate) <= within)
+    .sort((a, b) => off(a) - off(b));
+}
+
 /** The least of the usual rates that is no slower than a measured one; the measured one where none is. */
 export function usualRateFor(rate: Rational): Rational {
   return USUAL_RATES.find(([usual]) => isWithinRate(toNumber(rate), usual))?.[0] ?? rate;

@@ -70,6 +70,32 @@ describe('facts of a file', () => {
     expect(facts.durationSeconds).toBeCloseTo(2.84, 6);
   });
 
+  it('call a rate variable when one frame of five was dropped, though the others lie near the places of a slower one', () => {
+    const kept = every(1 / 24, 121).filter((_, index) => index % 5 !== 3);
+    const facts = factsAt(kept, { r_frame_rate: '24/1', avg_frame_rate: '96/5' });
+    expect(facts.video?.constantRate).toBe(false);
+    expect(facts.frameCount).toBe(kept.length);
+  });
+
+  it('call a rate of the trade constant where its frames were brought to the places of another', () => {
+    const shown = every(1 / 25, 75).map((time) => Math.round((time * 30000) / 1001) * (1001 / 30000));
+    expect(factsAt(shown, { r_frame_rate: '30000/1001', avg_frame_rate: '30000/1001' })).toMatchObject({
+      frameRate: { num: 25, den: 1 },
+      video: { constantRate: true },
+    });
+  });
+
+  it('take the rate that frames have over one of the trade that lies near, where there are few of them', () => {
+    const facts = factsAt(every(1 / 27, 6), { r_frame_rate: '1000/1', avg_frame_rate: '1000/1' });
+    expect(facts.frameRate).toEqual({ num: 27, den: 1 });
+    expect(facts.video?.constantRate).toBe(true);
+  });
+
+  it('call a rate constant when its frames come as a display shows them, two and three fields long', () => {
+    const shown = every(1 / 24, 120).map((time) => Math.round(time * 60) / 60);
+    expect(factsAt(shown, { r_frame_rate: '60/1', avg_frame_rate: '24/1' }).video?.constantRate).toBe(true);
+  });
+
   it('sort stamps that come in decoding order', () => {
     expect(factsAt([0, 0.12, 0.04, 0.08, 0.16]).video?.constantRate).toBe(true);
   });

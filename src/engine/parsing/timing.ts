@@ -1,4 +1,4 @@
-import { snapFrameRate } from '../../core/timing/frameRate.ts';
+import { isUsualRate, snapFrameRate, usualRatesNear } from '../../core/timing/frameRate.ts';
 import { framesToSeconds, parseRational, rational, toNumber, type Rational } from '../../core/timing/rational.ts';
 import { EngineError } from '../engineError.ts';
 import type { PacketTally } from './packets.ts';
@@ -35,7 +35,9 @@ export function measureTiming(stream: ProbeStream, tally: PacketTally): Timing {
   }
   const mean = (times.length - 1) / length;
   // 23.98 is near enough to 24000/1001 to be taken for it, and far enough to drift; then it is what it claims to be.
-  for (const rate of [snapFrameRate(toNumber(claimed)), snapFrameRate(mean), claimed]) {
+  // Times that were brought to the places of another rate are off by up to a frame at either end, and so is their mean.
+  const usual = usualRatesNear(mean, 1 / times.length);
+  for (const rate of [snapFrameRate(toNumber(claimed)), snapFrameRate(mean), ...usual, claimed]) {
     if (isConstantAt(times, rate)) {
       return { rate, constant: true, durationSeconds: framesToSeconds(tally.packets, rate), frameTimes: null };
     }
@@ -49,10 +51,20 @@ export function measureTiming(stream: ProbeStream, tally: PacketTally): Timing {
   };
 }
 
+/**
+ * Every frame lies within half a frame of its place. At a rate the trade does not use each follows the one before it within one and a half as
+ * well: where one of several was dropped, the others lie near the places of a slower rate, but not even. The same pattern at a rate the trade
+ * uses is that rate, brought to the places of another.
+ */
 function isConstantAt(times: readonly number[], rate: Rational): boolean {
   const first = times[0]!;
   const half = 0.5 / toNumber(rate);
-  return times.every((time, index) => Math.abs(time - first - framesToSeconds(index, rate)) < half);
+  const longest = isUsualRate(rate) ? Infinity : 3 * half;
+  return times.every(
+    (time, index) =>
+      Math.abs(time - first - framesToSeconds(index, rate)) < half &&
+      (index === 0 || time - times[index - 1]! < longest),
+  );
 }
 
 /** To the end of the last frame, which only the file's index may know; without one it is as long as the mean. */
