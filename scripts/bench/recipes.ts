@@ -92,7 +92,10 @@ function randomRecipe(random: () => number): object {
     sampleRate: one(SOUND[sound].sampleRates.length > 1 ? SAMPLE_RATES : SOUND[sound].sampleRates),
     ...(now(0.3)
       ? { loudness: { lufs: -30 + Math.round(random() * 16), truePeakDbtp: -1 - Math.round(random() * 3) } }
-      : {}),
+      : { gainDb: now(0.3) ? Math.round(random() * 40) - 20 : 0 }),
+    fadeInSeconds: now(0.2) ? random() * 2 : 0,
+    fadeOutSeconds: now(0.2) ? random() * 2 : 0,
+    delayMs: now(0.2) ? Math.round(random() * 800) - 400 : 0,
     ...(whole ? { bitDepth: one(SOUND_DEPTHS) } : { kbps: Math.round(range[0]! + random() * (range[1]! - range[0]!)) }),
   };
   const rates = ['half', { atMost: { num: 20, den: 1 } }, { num: 30, den: 1 }, { num: 24_000, den: 1001 }];
@@ -159,5 +162,16 @@ function randomPicture(random: () => number): object {
     ...(now(0.2) ? { crop: { top: even(0, 8), bottom: 0, left: even(0, 16), right: even(0, 16) } } : {}),
     ...(now(0.3) ? { rotate: one(TURNS) } : {}),
     ...(now(0.2) ? { flip: one(FLIPS) } : {}),
+    ...(now(0.25) ? { denoise: random() } : {}),
+    ...(now(0.25)
+      ? {
+          adjust: {
+            brightness: random() - 0.5,
+            contrast: 2 * random(),
+            saturation: 2 * random(),
+            gamma: 0.4 + 2 * random(),
+          },
+        }
+      : {}),
   };
 }

@@ -19,6 +19,7 @@ import { getRendition } from '../../src/server/renditions/renditions.ts';
 import { openJournal } from '../../src/server/runner/journal.ts';
 import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
 import { sound } from './jobs.ts';
+import { UNTREATED } from '../../src/core/sound/treatment.ts';
 import { seconds } from './timing.ts';
 
 export async function benchOverhead(app: Application, programmes: ProgrammeView[]): Promise<void> {
@@ -139,6 +140,7 @@ function recipeOf(codec: RatedCodec, rate: RateChoice, height: number): Recipe {
       tracks: [0],
       mixed: false,
       joined: false,
+      ...UNTREATED,
     },
   };
 }

@@ -27,7 +27,11 @@ describe('the recipe', () => {
         ...skeleton,
         video: { ...plainVideo('h264', { mode: 'size', bytes: 48000000 }) },
         picture: { ...OWN_PICTURE, ...skeleton.picture },
-        audio: { ...skeleton.audio, bitDepth: null, loudness: null, tracks: [0], mixed: false, joined: false },
+        audio: {
+          ...skeleton.audio,
+          ...{ bitDepth: null, loudness: null, tracks: [0], mixed: false, joined: false },
+          ...{ gainDb: 0, fadeInSeconds: 0, fadeOutSeconds: 0, delayMs: 0 },
+        },
         file: { chapters: true, captions: 'beside' },
       },
     });
@@ -113,6 +117,8 @@ describe('the recipe', () => {
       /#000000, or blur/,
     ],
     ['a picture turned by 45°', { ...MINIMAL, picture: { rotate: 45 } }, 'picture.rotate', /0, 90, 180, 270/],
+    ['more noise than there is', { ...MINIMAL, picture: { denoise: 1.5 } }, 'picture.denoise', /at most 1/],
+    ['light from nowhere', { ...MINIMAL, picture: { adjust: { gamma: 0 } } }, 'picture.adjust.gamma', /at least 0\.1/],
     ['an empty fit', { ...MINIMAL, picture: { fit: {} } }, 'picture.fit', /width/],
     [
       'three passes',
@@ -124,6 +130,19 @@ describe('the recipe', () => {
     ['a rate for bare samples', { ...MINIMAL, audio: { codec: 'pcm', kbps: 128 } }, 'audio.kbps', /keeps every sample/],
     ['a depth for AAC', { ...MINIMAL, audio: { codec: 'aac', bitDepth: 16 } }, 'audio.bitDepth', /has a rate/],
     ['20 bits a sample', { ...MINIMAL, audio: { codec: 'flac', bitDepth: 20 } }, 'audio.bitDepth', /16 or 24/],
+    [
+      'a fade of an hour',
+      { ...MINIMAL, audio: { codec: 'aac', fadeOutSeconds: 3600 } },
+      'audio.fadeOutSeconds',
+      /60 s/,
+    ],
+    [
+      'a gain beside a loudness',
+      { ...MINIMAL, audio: { codec: 'aac', gainDb: 3, loudness: { lufs: -16 } } },
+      'audio.gainDb',
+      /says how loud it is/,
+    ],
+    ['copied sound turned up', { ...MINIMAL, audio: { codec: 'copy', gainDb: 3 } }, 'audio', /gainDb/],
     [
       'an unknown tune',
       { ...MINIMAL, video: { ...MINIMAL.video, tune: 'x' } },

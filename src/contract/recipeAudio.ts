@@ -10,6 +10,7 @@ import {
   type SoundDepth,
 } from '../core/sound/definition.ts';
 import { LUFS_RANGE, TRUE_PEAK_RANGE, USUAL_TRUE_PEAK } from '../core/sound/loudness.ts';
+import { GAIN_RANGE, MOST_DELAY_MS, MOST_FADE_SECONDS } from '../core/sound/treatment.ts';
 import { fault, strictObject } from './strictObject.ts';
 
 const LAYOUTS = Object.keys(LAYOUT_CHANNELS) as readonly Layout[];
@@ -41,6 +42,15 @@ const loudnessSchema = strictObject({
 })
   .nullable()
   .default(null);
+
+/** So much of a unit, from the least to the most; none where it is not said. */
+const within = ([least, most]: readonly [number, number], unit: string) =>
+  number()
+    .min(least, fault(`at least ${least} ${unit}`))
+    .max(most, fault(`at most ${most} ${unit}`))
+    .default(0);
+
+const fadeSeconds = within([0, MOST_FADE_SECONDS], 's');
 
 /** What has no place with a codec is left out, or null. */
 const nothing = <Value>(why: string) =>
@@ -78,6 +88,12 @@ const encodedAudioSchema = (stored: unknown) => {
       .oneOf(SAMPLE_RATES, fault(`one of ${SAMPLE_RATES.join(', ')} Hz`))
       .default(48000),
     loudness: loudnessSchema,
+    gainDb: within(GAIN_RANGE, 'dB').when('loudness', ([level], schema) =>
+      level ? schema.oneOf([0], fault('0 where a loudness is asked for: that says how loud it is')) : schema,
+    ),
+    fadeInSeconds: fadeSeconds,
+    fadeOutSeconds: fadeSeconds,
+    delayMs: within([-MOST_DELAY_MS, MOST_DELAY_MS], 'ms'),
     tracks: trackList,
     mixed: boolean().default(false),
     joined: boolean()

@@ -2,6 +2,7 @@ import { boolean, number, string } from 'yup';
 import { LARGEST_SIDE, PIXEL_ASPECTS } from '../core/geometry/frameSize.ts';
 import type { Framing } from '../core/geometry/framing.ts';
 import { BLUR, DYNAMIC_RANGES, FIELD_ORDERS, FLIPS, TURNS, type Turn } from '../core/geometry/preparation.ts';
+import { ADJUST_RANGE, UNADJUSTED, type Adjustment } from '../core/picture/adjust.ts';
 import { OWN_PICTURE } from '../core/recipe/recipe.ts';
 import { frameSide } from './frameSide.ts';
 import { fault, strictObject } from './strictObject.ts';
@@ -46,6 +47,19 @@ const padSchema = strictObject({
     .default('#000000'),
 }).nullable();
 
+const adjustment = (key: keyof Adjustment) =>
+  number()
+    .min(ADJUST_RANGE[key][0], fault(`at least ${ADJUST_RANGE[key][0]}`))
+    .max(ADJUST_RANGE[key][1], fault(`at most ${ADJUST_RANGE[key][1]}`))
+    .default(UNADJUSTED[key]);
+
+const adjustSchema = strictObject({
+  brightness: adjustment('brightness'),
+  contrast: adjustment('contrast'),
+  saturation: adjustment('saturation'),
+  gamma: adjustment('gamma'),
+}).nullable();
+
 /** What is done to frames besides scaling them; shared with what a sounding is asked for. */
 export const preparationFields = {
   deinterlace: string()
@@ -61,6 +75,8 @@ export const preparationFields = {
     .nullable()
     .default(null),
   pad: padSchema.default(null),
+  denoise: number().min(0, fault('0 or more')).max(1, fault('at most 1')).default(0),
+  adjust: adjustSchema.default(null),
   dynamicRange: string()
     .oneOf(DYNAMIC_RANGES, fault(`one of ${DYNAMIC_RANGES.join(', ')}`))
     .default('source'),

@@ -88,8 +88,9 @@ export function soundingOf(facts: ProgrammeFacts, recipe: Recipe, portion: Porti
   const isOfRate = isRatedVideo(video);
   const alpha = isOfRate && video.alpha;
   const stored = isOfRate ? null : { flavour: video.flavour, format: formatOf(video) };
-  const { crop, deinterlace, rotate, flip, pad, dynamicRange } = preparationOf(facts, facts.video, recipe.picture);
-  const treatment = { crop, deinterlace, rotate, flip, pad, dynamicRange };
+  const prepared = preparationOf(facts, facts.video, recipe.picture);
+  const { crop, deinterlace, rotate, flip, pad, denoise, adjust, dynamicRange } = prepared;
+  const treatment = { crop, deinterlace, rotate, flip, pad, denoise, adjust, dynamicRange };
   const span = portion && { inFrame: portion.inFrame, outFrame: portion.outFrame };
   const frameRate = resultRate(facts, recipe);
   const around = isOfRate && video.rate.mode === 'quality' ? video.rate.value : null;

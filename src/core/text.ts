@@ -17,6 +17,21 @@ export function joinWords(words: readonly string[], before: 'and' | 'or' = 'and'
   return words.length < 2 ? last : `${words.slice(0, -1).join(', ')} ${before} ${last}`;
 }
 
+/** What is said one after another, a comma before each; empty parts are left out. */
+export function afterCommas(parts: readonly string[]): string {
+  return parts.map((part) => part && `, ${part}`).join('');
+}
+
+/** A number with a real minus sign: `−0.5`. */
+export function withMinus(value: number): string {
+  return String(value).replace('-', '−');
+}
+
+/** A number with its sign, where it has one: `+3`, `−0.5`, `0`. */
+export function writeSigned(value: number): string {
+  return `${value > 0 ? '+' : ''}${withMinus(value)}`;
+}
+
 /** A text with U+FFFD in the place of what could not be stored. */
 export function makeStorable(text: string): string {
   return text.replace(ALL_UNSTORABLE, '\ufffd');

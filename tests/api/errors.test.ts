@@ -130,6 +130,11 @@ describe('looking', () => {
     ['frames/50', 422],
     ['frames/x', 400],
     ['frames/0?width=5', 400],
+    [`ordered/3?recipe=${encodeURIComponent(JSON.stringify(recipe))}`, 200],
+    [`ordered/50?recipe=${encodeURIComponent(JSON.stringify(recipe))}`, 422],
+    [`ordered/3?recipe=${encodeURIComponent(JSON.stringify({ ...recipe, video: null }))}`, 422],
+    ['ordered/3?recipe={"video":null}', 400],
+    ['ordered/3', 400],
   ])('%s answers %i', async (where, status) => {
     expect((await server.call('GET', `programmes/${programme.id}/${where}`)).status).toBe(status);
   });

@@ -326,6 +326,35 @@ test('another shape is cut out of the picture, or has the whole of it, turned as
   await expect(line).toContainText('mirrored left to right, at 640 × 360');
 });
 
+test('noise, light and sound are treated, and the frame is seen as it is ordered', async ({ page }) => {
+  await page.goto(server.address);
+  await page.getByRole('link', { name: 'Evening sky.mov' }).click();
+  const line = page.getByTestId('order-line');
+  await page.getByText('Fine control').click();
+  await page.getByRole('radio', { name: /^Clearly less/ }).click();
+  await page.getByLabel('Brightness').fill('0.1');
+  await page.getByLabel('Gamma').fill('99');
+  await expect(page.getByText('Type a number from 0.1 to 10.')).toBeVisible();
+  await page.getByLabel('Gamma').fill('1.2');
+  await page.getByLabel('Fades out over').fill('0.5');
+  await page.getByLabel('Turned up, or down below zero').fill('-6');
+  await page.keyboard.press('Enter');
+  await expect(line).toContainText('50 % of noise reduction, brightness +0.1, gamma × 1.2');
+  await expect(line).toContainText('turned down by 6 dB, faded out over 0.5 s');
+  await page.keyboard.press('g');
+  const picture = page.getByTestId('ordered-picture');
+  const drawn = picture.getByRole('img', { name: 'As it is ordered' });
+  await expect(drawn).toHaveJSProperty('naturalWidth', 640);
+  await page.keyboard.press('f');
+  await expect(picture.getByRole('img', { name: 'The master' })).toBeVisible();
+  await expectAccessible(page);
+  await page.keyboard.press('q');
+  const row = page.getByTestId('rendition').filter({ hasText: 'noise reduction' });
+  await expect(row).toHaveAttribute('data-state', 'done', { timeout: 120_000 });
+  await page.keyboard.press('g');
+  await expect(picture).toBeHidden();
+});
+
 test('settings tell what is installed, in light and dark', async ({ page }) => {
   await page.goto(`${server.address}/settings`);
   await expect(page.getByText(folders.output)).toBeVisible();

@@ -4,10 +4,9 @@ import { COMMON_HEIGHTS } from '../geometry/frameSize.ts';
 import { isEncoded, pictureOf, soundsOf } from '../plan/encodePlan.ts';
 import { copiesPart } from '../plan/copiedPortion.ts';
 import { isColourTagged, isHighDynamicRange } from '../programme/colour.ts';
-import { encodedSound, fieldsOf, takesTracks, type EncodedSound, type Recipe } from '../recipe/recipe.ts';
+import { encodedSound, fieldsOf, takesTracks, type Recipe } from '../recipe/recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { kbpsRange, nominalLayout } from '../sound/definition.ts';
-import { firstGain, LUFS_RANGE, writeLevel } from '../sound/loudness.ts';
 import { floorRate } from '../sounding/sounding.ts';
 import { fieldRate, isEven } from '../recipe/frameRate.ts';
 import { framesPerFrame, retimeOf } from '../picture/chain.ts';
@@ -16,6 +15,7 @@ import { STANDARD_COLOUR } from '../picture/toneMap.ts';
 import { joinWords } from '../text.ts';
 import { nameFrameRate } from '../timing/frameRate.ts';
 import { toNumber } from '../timing/rational.ts';
+import { adviseOnLevel } from './adviseOnLevel.ts';
 import type { Settings } from './adviseOnSetting.ts';
 import { adviseOnSettings } from './adviseOnSettings.ts';
 import type { Advisory } from './advisory.ts';
@@ -136,38 +136,6 @@ function* adviseOnFields({ facts, plan }: Planned): Generator<Advisory> {
 
 /** Frames a second of interlaced pictures (ITU-R BT.601, BT.709), at most. */
 const MOST_OF_FIELDS = 30;
-
-/** Peaks that are held down by more are heard to be (common practice, no source). */
-const HEARD_LIMITING_DB = 6;
-
-/** Sound that is turned up until its peaks reach the ceiling has them held down, which changes how it sounds. */
-function* adviseOnLevel({ facts, recipe, found }: Planned): Generator<Advisory> {
-  const audio = encodedSound(recipe);
-  const own = found?.loudness;
-  if (!audio?.loudness || !own || !takesHeard(audio, facts)) return;
-  const { lufs, truePeakDbtp } = audio.loudness;
-  const isLossy = SOUND[audio.codec].rate.kind === 'asked';
-  const { db, limitDbtp } = firstGain({ ...own, lufs: own.integratedLufs }, audio.loudness, isLossy);
-  if (limitDbtp === null) return;
-  const over = own.truePeakDbtp + db - limitDbtp;
-  if (over < 1) return;
-  const free = Math.max(LUFS_RANGE[0], Math.floor((lufs - over) * 10) / 10);
-  yield {
-    code: 'peaks-held',
-    severity: over > HEARD_LIMITING_DB ? 'caution' : 'note',
-    field: 'audio.loudness',
-    message: `At ${writeLevel(lufs)} LUFS the highest peaks would go ${over.toFixed(0)} dB over ${writeLevel(truePeakDbtp)} dBTP; they are held down${over > HEARD_LIMITING_DB ? ', and that will be heard' : ''}.`,
-    remedy: `At ${writeLevel(free)} LUFS every peak stays as it is.`,
-    fix: { kind: 'loudness', label: `Take ${writeLevel(free)} LUFS`, level: { lufs: free, truePeakDbtp } },
-  };
-}
-
-/** Whether a sound is what was listened to. */
-function takesHeard(sound: EncodedSound, { audio }: ProgrammeFacts): boolean {
-  if (audio.length === 0) return false;
-  const channels = channelTracks(audio);
-  return sound.joined === (channels !== null) && takesTracks(sound, channels ?? [0]);
-}
 
 /** One channel of a sound, and the rest of it left out. */
 function adviseOnChannels(audio: NonNullable<Recipe['audio']>, facts: ProgrammeFacts): Advisory | null {

@@ -3,7 +3,7 @@ import { clockOf, factsOf } from '../../testing/facts.ts';
 import type { Found } from '../plan/planRequest.ts';
 import { planRendition } from '../plan/planRendition.ts';
 import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
-import { atQuality, OWN_PICTURE, plainVideo, STARTING_RECIPE, type Recipe } from '../recipe/recipe.ts';
+import { atQuality, encodedSound, OWN_PICTURE, plainVideo, STARTING_RECIPE, type Recipe } from '../recipe/recipe.ts';
 import { SOUND_CODECS } from '../sound/codecs.ts';
 import type { Sounding } from '../sounding/sounding.ts';
 import { VIDEO_CODECS } from '../video/codecs.ts';
@@ -225,6 +225,23 @@ describe('advice on a level', () => {
 
   it('warns where so much is held that it is heard', () => {
     expect(heldIn(levelled(-14), foundOf(-30, -6))?.severity).toBe('caution');
+  });
+
+  it('tells the same of sound that is turned up, and by how much it might be', () => {
+    const turned = (gainDb: number): Partial<Recipe> => ({ audio: { ...STARTING_RECIPE.audio, gainDb } });
+    const found = foundOf(-24, -6);
+    const told = heldIn(turned(8), found);
+    expect(told).toMatchObject({ severity: 'note', field: 'audio.gainDb', fix: { kind: 'gain', db: 4 } });
+    const state = { recipe: { ...STARTING_RECIPE, ...turned(8) }, portion: null };
+    const { recipe } = applyFix(factsOf(), told!.fix!, state);
+    expect(encodedSound(recipe)?.gainDb).toBe(4);
+    expect(heldIn(recipe, found)).toBeUndefined();
+    expect([isApplied(factsOf(), told!.fix!, state), isApplied(factsOf(), told!.fix!, { ...state, recipe })]).toEqual([
+      false,
+      true,
+    ]);
+    expect(heldIn(turned(-8), foundOf(-5, 0))).toBeUndefined();
+    expect(heldIn(turned(3), foundOf(-9, -1))?.fix).toMatchObject({ db: 0, label: 'Leave it as loud as it is' });
   });
 
   it('is silent where no peak is near, nothing is known, or another track is taken', () => {

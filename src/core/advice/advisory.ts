@@ -34,6 +34,8 @@ export type Fix =
   | { readonly kind: 'frame-rate'; readonly label: string; readonly frameRate: FrameRateChoice }
   /** How loud the sound is to be. */
   | { readonly kind: 'loudness'; readonly label: string; readonly level: SoundLevel }
+  /** By how many decibels it is turned up. */
+  | { readonly kind: 'gain'; readonly label: string; readonly db: number }
   /** A size to fill. */
   | { readonly kind: 'size'; readonly label: string; readonly bytes: number }
   /** An average rate of the picture. */

@@ -66,7 +66,12 @@ export function changeByFix(recipe: Recipe, fix: RecipeFix): Recipe {
     case 'frame-rate':
       return { ...recipe, time: { frameRate: fix.frameRate } };
     case 'loudness':
-      return { ...recipe, audio: { ...(encodedSound(recipe) ?? STARTING_RECIPE.audio), loudness: fix.level } };
+      return {
+        ...recipe,
+        audio: { ...(encodedSound(recipe) ?? STARTING_RECIPE.audio), loudness: fix.level, gainDb: 0 },
+      };
+    case 'gain':
+      return { ...recipe, audio: { ...soundFor(recipe), gainDb: fix.db } };
     case 'rate':
     case 'size':
     case 'keyframes':
@@ -166,6 +171,7 @@ export function withdrawFix(facts: ProgrammeFacts, fix: Fix, { recipe, portion }
       const audio = encodedSound(recipe);
       return { recipe: audio ? { ...recipe, audio: { ...audio, loudness: null } } : recipe, portion };
     }
+    case 'gain':
     case 'rate':
     case 'size':
     case 'keyframes':
@@ -207,6 +213,8 @@ export function isApplied(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: 
       // Less loud, or under a lower ceiling, does as well.
       return !!wanted && wanted.lufs <= fix.level.lufs && wanted.truePeakDbtp <= fix.level.truePeakDbtp;
     }
+    case 'gain':
+      return (encodedSound(recipe)?.gainDb ?? 0) <= fix.db;
     case 'rate':
     case 'size':
     case 'keyframes':

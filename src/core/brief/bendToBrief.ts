@@ -207,7 +207,7 @@ const loudness: Bend = (recipe, { loudness: wanted }) => {
     lufs: within(wanted.lufs, LUFS_RANGE),
     truePeakDbtp: within(wanted.maxTruePeakDbtp ?? USUAL_TRUE_PEAK, TRUE_PEAK_RANGE),
   };
-  return { ...recipe, audio: { ...audio, loudness: level } };
+  return { ...recipe, audio: { ...audio, loudness: level, gainDb: 0 } };
 };
 
 function withVideo(recipe: Recipe, video: RatedVideo): Recipe {

@@ -1,3 +1,4 @@
+import { nameAdjustment, type Adjustment } from '../picture/adjust.ts';
 import type { FrameSize } from './frameSize.ts';
 
 /** Rows and columns along the four sides of an upright picture, in its own pixels. */
@@ -33,7 +34,7 @@ export interface Padding extends FrameSize {
 /** The padding that is no colour. */
 export const BLUR = 'blur' as const;
 
-/** What is done to a master's frames besides scaling them: fields become whole frames, edges are cut off, the picture is turned, mirrored and padded, high light is brought down. */
+/** What is done to a master's frames besides scaling them: fields become whole frames, edges are cut off, the picture is turned, mirrored and padded, high light is brought down, noise is taken out, light and colour are adjusted. */
 export interface Preparation {
   /** One frame comes of each two fields, so the frame count stays; null leaves the frames as they are. */
   readonly deinterlace: FieldOrder | null;
@@ -43,6 +44,10 @@ export interface Preparation {
   /** After turning. */
   readonly flip: Flip | null;
   readonly pad: Padding | null;
+  /** How much noise is taken out, from 0 to 1. */
+  readonly denoise: number;
+  /** null leaves light and colour as they are. */
+  readonly adjust: Adjustment | null;
   /** `standard` changes nothing in a master that is no brighter. */
   readonly dynamicRange: DynamicRange;
 }
@@ -54,6 +59,8 @@ export const AS_IT_IS: Preparation = {
   rotate: 0,
   flip: null,
   pad: null,
+  denoise: 0,
+  adjust: null,
   dynamicRange: 'source',
 };
 
@@ -73,15 +80,23 @@ export function croppedSize(stored: FrameSize, crop: Edges | null): FrameSize {
 }
 
 /** A preparation as one short text, the same for the same: `crop 138 138 0 0, top-first`; empty for none. */
-export function namePreparation({ crop, deinterlace, rotate, flip, pad, dynamicRange }: Preparation): string {
+export function namePreparation(preparation: Preparation): string {
+  const { crop, deinterlace, rotate, flip, pad, dynamicRange } = preparation;
   const parts = [
     crop ? `crop ${crop.top} ${crop.bottom} ${crop.left} ${crop.right}` : '',
     deinterlace ?? '',
     nameTurn(rotate, flip),
     pad ? namePadding(pad) : '',
     dynamicRange === 'standard' ? 'standard range' : '',
+    nameCorrection(preparation),
   ];
   return parts.filter(Boolean).join(', ');
+}
+
+/** What is done to a picture's noise, light and colour, in words; empty where nothing is. */
+export function nameCorrection({ denoise, adjust }: Pick<Preparation, 'denoise' | 'adjust'>): string {
+  const cleaned = denoise > 0 ? `${Number((denoise * 100).toFixed(1))} % of noise reduction` : '';
+  return [cleaned, adjust ? nameAdjustment(adjust) : ''].filter(Boolean).join(', ');
 }
 
 /** How a picture is turned and mirrored, in words; empty where it is not. */

@@ -1,5 +1,8 @@
+import { adjust, type Adjust } from './adjust.ts';
 import { crop, type Crop } from './crop.ts';
 import { deinterlace, type Deinterlace } from './deinterlace.ts';
+import { denoise, type Denoise } from './denoise.ts';
+import { lead, type Lead } from './lead.ts';
 import { pad, type Pad } from './pad.ts';
 import { retime, type Retime } from './retime.ts';
 import { scale, type Sampling, type Scale } from './scale.ts';
@@ -11,11 +14,13 @@ import { STANDARD_SAMPLING, toneMap, type ToneMap } from './toneMap.ts';
 import { turn, type Turn } from './turn.ts';
 
 /** One thing that is done to the frames of a picture, in the order of the chain. */
-export type PictureStep = Deinterlace | Crop | Turn | Retime | Scale | ToneMap | Pad | Store | Tag | Stamp;
+export type PictureStep =
+  Deinterlace | Crop | Turn | Retime | Scale | ToneMap | Denoise | Lead | Adjust | Pad | Store | Tag | Stamp;
 
 const STEP: Readonly<Record<PictureStep['step'], StepDefinition>> = {
   ...{ deinterlace, crop, turn, retime },
-  ...{ scale, toneMap, pad, store, tag, stamp },
+  ...{ scale, toneMap, denoise, lead, adjust },
+  ...{ pad, store, tag, stamp },
 };
 
 /** The part of a chain that the comparison's reference goes through as well. */
@@ -25,7 +30,8 @@ export function referenceChain(chain: readonly PictureStep[]): PictureStep[] {
 
 /** What the numbers of the reference's pixels mean, where a master's mean `own`. */
 export function referenceSampling(chain: readonly PictureStep[], own: Sampling): Sampling {
-  return bringsDown(chain) ? STANDARD_SAMPLING : own;
+  const down = bringsDown(chain) ? STANDARD_SAMPLING : own;
+  return chain.some(({ step }) => step === 'adjust') ? { ...down, range: 'limited' } : down;
 }
 
 /** Whether high light is brought down on the way. */
@@ -42,6 +48,21 @@ export function padOf(chain: readonly PictureStep[]): Pad | null {
 export function unpadding(chain: readonly PictureStep[]): Crop[] {
   const padded = padOf(chain);
   return padded ? [{ step: 'crop', edges: padded.edges }] : [];
+}
+
+/** How many frames before the first have to be read as well, so that it comes out as in the middle. */
+export function leadFrames(chain: readonly PictureStep[]): number {
+  return Math.max(0, ...chain.map(leadOf));
+}
+
+function leadOf({ step }: PictureStep): number {
+  return STEP[step].leadFrames ?? 0;
+}
+
+/** The chain with so many frames left out once the step that goes by those before has seen them. */
+export function leavingOut(chain: readonly PictureStep[], frames: number): readonly PictureStep[] {
+  if (frames === 0) return chain;
+  return chain.flatMap((one): PictureStep[] => (leadOf(one) > 0 ? [one, { step: 'lead', frames }] : [one]));
 }
 
 /** How many frames come out for each that goes in, before any other rate. */

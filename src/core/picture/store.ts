@@ -28,6 +28,12 @@ export function partsOf(format: PixelFormat): {
   return { chroma, depth, alpha: format.endsWith('a') };
 }
 
+/** How pixels are stored while they are worked on: as they come out, in 10 bits at least. */
+export function workingFormat(format: PixelFormat): PixelFormat {
+  const { chroma, depth, alpha } = partsOf(format);
+  return pixelFormat(chroma, depth === 8 ? 10 : depth, alpha);
+}
+
 /** Samples stored for each pixel: its light, its colour as often as it is stored, and its transparency. */
 export function samplesOf(format: PixelFormat): number {
   const { chroma, alpha } = partsOf(format);

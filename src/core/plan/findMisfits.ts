@@ -75,7 +75,12 @@ function* findPictureMisfits({ facts, recipe, encoders, hardware = [] }: PlanReq
     yield* video.hardware ? findHardwareMisfits(video, hardware) : findRateMisfits(video);
     yield* findFineMisfits(video);
   }
-  const { crop } = recipe.picture;
+  const { crop, denoise } = recipe.picture;
+  if (denoise > 0 && video.alpha) {
+    const message =
+      'Noise is taken out of opaque pictures only; take pixels without transparency, or leave the noise in.';
+    yield problem('setting-not-taken', 'picture.denoise', message);
+  }
   const left = croppedSize(facts, crop);
   if (crop && Math.min(left.width, left.height) < smallestSide) {
     yield problem(

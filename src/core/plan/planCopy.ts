@@ -78,7 +78,7 @@ export function* findCopyMisfits({ facts, recipe, portion, cuts }: PlanRequest):
   if (hasTreatment || picture.fit || picture.fill || time.frameRate !== 'source') {
     yield cannot(
       'picture',
-      'A copied picture keeps its frames; take out crop, turning, padding, deinterlacing, standard range, frame size and frame rate, or encode it.',
+      'A copied picture keeps its frames; take out crop, turning, padding, deinterlacing, standard range, noise reduction, adjustments, frame size and frame rate, or encode it.',
     );
   }
 }

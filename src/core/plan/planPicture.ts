@@ -1,12 +1,13 @@
 import { SQUARE, type FrameSize } from '../geometry/frameSize.ts';
 import { insideOf, leftOf, turnedAspect } from '../geometry/framing.ts';
 import type { Preparation } from '../geometry/preparation.ts';
-import { framesPerFrame, retimeOf, type PictureStep } from '../picture/chain.ts';
+import { adjusts, type Adjust } from '../picture/adjust.ts';
+import { framesPerFrame, leadFrames, leavingOut, retimeOf, type PictureStep } from '../picture/chain.ts';
 import { padTo, type Pad } from '../picture/pad.ts';
 import type { Retime } from '../picture/retime.ts';
 import type { Sampling } from '../picture/scale.ts';
-import { partsOf, pixelFormat, type PixelFormat } from '../picture/store.ts';
-import { STANDARD_COLOUR, type ToneMap } from '../picture/toneMap.ts';
+import { partsOf, pixelFormat, workingFormat, type PixelFormat } from '../picture/store.ts';
+import { STANDARD_COLOUR, STANDARD_SAMPLING, type ToneMap } from '../picture/toneMap.ts';
 import { fieldRate } from '../recipe/frameRate.ts';
 import { assumeColour, isHighDynamicRange, peakOf, type Colour } from '../programme/colour.ts';
 import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
@@ -53,6 +54,8 @@ export function planPicture(request: PathRequest): PicturePath {
   const other = rate && { rate, count: Math.max(1, Math.round(seconds * toNumber(rate))) };
   const ofFields = fieldRate(facts);
   const comparedAt = leftOf(facts, preparation);
+  const { denoise } = preparation;
+  const adjust = planAdjust(request, toneMap ? STANDARD_SAMPLING : { ...from.sampling, matrix: own.matrix });
   const pad = planPad(request, comparedAt, colour);
   const prepared = prepare(preparation, rate !== null && ofFields !== null && sameRational(rate, ofFields));
   return {
@@ -66,10 +69,12 @@ export function planPicture(request: PathRequest): PicturePath {
         step: 'scale',
         size: pad ? pad.inside : size,
         from: from.sampling,
-        to: { matrix: own.matrix, range: toneMap ? from.sampling.range : 'limited' },
+        to: { matrix: own.matrix, range: toneMap || adjust ? from.sampling.range : 'limited' },
       },
       // Afterwards, since it takes its time with every pixel.
       ...(toneMap ? [toneMap] : []),
+      ...(denoise > 0 ? [{ step: 'denoise' as const, strength: denoise, format: workingFormat(format) }] : []),
+      ...(adjust ? [adjust] : []),
       ...(pad ? [pad] : []),
       { step: 'store', format, ...shape },
       { step: 'tag', colour },
@@ -138,17 +143,23 @@ export function takeFrames<Path extends PicturePath>(
 ): Path {
   if (!facts.video) throw new Error('A programme without a picture has no frames.');
   const { toSource } = framesOf(path, clock);
-  const inFrame = toSource(span.first);
-  const frames = { inFrame, frameCount: toSource(span.first + span.count - 1) - inFrame + 1 };
-  const from = readFrames(facts, facts.video, frames, clock);
+  const before = Math.min(leadFrames(path.chain), span.first);
+  const read = { first: span.first - before, count: before + span.count };
+  const inFrame = toSource(read.first);
+  const frameCount = toSource(span.first + span.count - 1) - inFrame + 1;
+  const from = readFrames(facts, facts.video, { inFrame, frameCount }, clock);
+  const led = leavingOut(path.chain, before);
   const step = retimeOf(path.chain);
-  if (!step) return { ...path, from, out: { ...path.out, ...timeFrames(frames, clock) } };
-  const again = retimed({ ...from, chain: path.chain }, clock, step.rate, path.from.inFrame, span);
+  if (!step) {
+    const frames = { inFrame: toSource(span.first), frameCount: span.count };
+    return { ...path, from, chain: led, out: { ...path.out, ...timeFrames(frames, clock) } };
+  }
+  const again = retimed({ ...from, chain: path.chain }, clock, step.rate, path.from.inFrame, read);
   const own = { inFrame: span.first, frameCount: span.count };
   return {
     ...path,
     from,
-    chain: path.chain.map((one) => (one === step ? again : one)),
+    chain: led.map((one) => (one === step ? again : one)),
     out: { ...path.out, ...timeFrames(own, constantClock(step.rate, path.out.frameCount)) },
   };
 }
@@ -181,6 +192,12 @@ function planPad(
   const inside = insideOf(size, picture, isStretched ? turnedAspect(video.pixelAspect, rotate) : SQUARE);
   const isFull = inside.width === size.width && inside.height === size.height;
   return isFull ? null : padTo(size, inside, pad.with, colour, format);
+}
+
+/** How light and colour are bent; null where they stay. */
+function planAdjust({ preparation, format }: PathRequest, from: Sampling): Adjust | null {
+  const wanted = preparation.adjust;
+  return wanted && adjusts(wanted) ? { step: 'adjust', ...wanted, from, format: workingFormat(format) } : null;
 }
 
 function planToneMap({ video, preparation, format }: PathRequest, from: ToneMap['from']): ToneMap | null {

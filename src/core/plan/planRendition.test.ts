@@ -8,6 +8,7 @@ import type { PlanRequest } from './planRequest.ts';
 import { withVideoCodec } from '../recipe/changeRecipe.ts';
 import { referenceChain, referenceSampling } from '../picture/chain.ts';
 import { plainVideo, atQuality, STARTING_RECIPE, type RateChoice, type Recipe, OWN_PICTURE } from '../recipe/recipe.ts';
+import { UNTREATED } from '../sound/treatment.ts';
 import { ROUGH_ERROR, type Sounding } from '../sounding/sounding.ts';
 
 function request(rate: RateChoice, changes: Partial<PlanRequest> = {}): PlanRequest {
@@ -181,6 +182,7 @@ describe('what cannot work', () => {
         loudness: null,
         mixed: false,
         joined: false,
+        ...UNTREATED,
       },
     };
     expect(problemsOf(request(atQuality(23), { recipe }))[0]).toMatchObject({

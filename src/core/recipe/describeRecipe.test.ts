@@ -44,6 +44,24 @@ describe('an order as plain text', () => {
       recipeOf({ audio: { ...STARTING_RECIPE.audio, loudness: { lufs: -16, truePeakDbtp: -1 } } }),
       'H.264, 1280 × 536, at constant quality 23, AAC stereo at 128 kb/s, levelled to −16 LUFS',
     ],
+    [
+      'sound that is treated',
+      recipeOf({
+        audio: { ...STARTING_RECIPE.audio, gainDb: -3.5, delayMs: 40, fadeInSeconds: 0.5, fadeOutSeconds: 2 },
+      }),
+      'H.264, 1280 × 536, at constant quality 23, AAC stereo at 128 kb/s, turned down by 3.5 dB, 40 ms later, faded in over 0.5 s and out over 2 s',
+    ],
+    [
+      'a picture that is corrected',
+      recipeOf({
+        picture: {
+          ...STARTING_RECIPE.picture,
+          denoise: 0.25,
+          adjust: { brightness: -0.05, contrast: 1.1, saturation: 1, gamma: 0.9 },
+        },
+      }),
+      'H.264, 25 % of noise reduction, brightness −0.05, contrast × 1.1, gamma × 0.9, 1280 × 536, at constant quality 23, AAC stereo at 128 kb/s',
+    ],
     ['sound alone', recipeOf({ video: null }), 'An MP4 of sound only, AAC stereo at 128 kb/s'],
     ['a copy', copyingRecipe(factsOf(), STARTING_RECIPE, 'mp4'), 'The master’s own streams, copied'],
     [

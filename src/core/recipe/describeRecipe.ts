@@ -1,7 +1,7 @@
 import { CONTAINER } from '../container/containers.ts';
 import { nameShape, SQUARE, type FrameSize } from '../geometry/frameSize.ts';
 import { frameOf } from '../geometry/framing.ts';
-import { namePadding, namePreparation, nameTurn } from '../geometry/preparation.ts';
+import { nameCorrection, namePadding, namePreparation, nameTurn } from '../geometry/preparation.ts';
 import { nameFrameRateChoice } from './frameRate.ts';
 import {
   encodedSound,
@@ -17,9 +17,10 @@ import {
 } from './recipe.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { nameLevel } from '../sound/loudness.ts';
+import { sayTreatment } from '../sound/treatment.ts';
 import { flavourOf, VIDEO } from '../video/codecs.ts';
 import { nameFormat } from '../picture/store.ts';
-import { joinWords, writeSize } from '../text.ts';
+import { afterCommas, joinWords, writeSize } from '../text.ts';
 
 /** The words of the rate, in two parts: what is held to, and to how much; and a bound and passes where there are any. */
 export function describeRate(rate: RateChoice): {
@@ -101,14 +102,11 @@ export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   const sound = isCopied(recipe.audio)
     ? `the master’s own sound${sayTracks(recipe.audio)}`
     : audio
-      ? `${SOUND[audio.codec].name} ${nameChannels(audio)}${sayTracks(audio)} ${describeSoundAmount(audio)}${sayLoudness(audio)}`
+      ? `${SOUND[audio.codec].name} ${nameChannels(audio)}${sayTracks(audio)} ${describeSoundAmount(audio)}${sayLoudness(audio)}${sayTreatment(audio)}`
       : 'no sound';
   if (isCopied(recipe.video)) return `The master’s own picture, copied, ${sound}`;
   const { article, name } = CONTAINER[recipe.container];
   if (!video) return `${article} ${name} of sound only, ${sound}`;
-  const { deinterlace, dynamicRange } = recipe.picture;
-  const range = dynamicRange === 'standard' ? ', in standard range' : '';
-  const prepared = `${deinterlace ? ', deinterlaced' : ''}${sayFraming(recipe.picture)}${range}`;
   const open = recipe.picture.fit?.orSmaller ? ' or smaller' : '';
   const pixels = recipe.picture.pixelAspect === 'source' ? ' in the source’s pixels' : '';
   const frame = `${size ? `${size.width} × ${size.height}` : sayFrame(recipe.picture)}${open}${pixels}`;
@@ -116,7 +114,7 @@ export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   // Of no programme in particular it is told what happens where there are fields.
   const isOwn = size ? keepsRate(recipe) : frameRate === 'source';
   const rate = isOwn ? '' : `, ${nameFrameRateChoice(frameRate)}`;
-  return `${nameVideo(video)}${prepared}, ${frame}${rate}, ${isRatedVideo(video) ? `${sayRate(video.rate)}, ` : ''}${sound}`;
+  return `${nameVideo(video)}${sayPicture(recipe.picture)}, ${frame}${rate}, ${isRatedVideo(video) ? `${sayRate(video.rate)}, ` : ''}${sound}`;
 }
 
 /** To which shape a picture is cut, in words; empty where it is not. */
@@ -124,10 +122,15 @@ function nameCut({ fill }: Pick<Recipe['picture'], 'fill'>): string {
   return fill ? `cut to ${nameShape(fill, SQUARE)}` : '';
 }
 
-/** How the picture comes into its frame, in words before each of which there is a comma; empty where it comes as it is. */
-export function sayFraming({ crop, rotate, flip, fill, pad }: Recipe['picture']): string {
-  const parts = [crop ? 'cropped' : '', nameTurn(rotate, flip), nameCut({ fill }), pad ? namePadding(pad) : ''];
-  return parts.map((part) => part && `, ${part}`).join('');
+/** What is done to the picture besides scaling it, in words before each of which there is a comma; empty where nothing is. */
+export function sayPicture(picture: Recipe['picture']): string {
+  const { crop, rotate, flip, fill, pad } = picture;
+  return afterCommas([
+    picture.deinterlace ? 'deinterlaced' : '',
+    ...[crop ? 'cropped' : '', nameTurn(rotate, flip), nameCut({ fill }), pad ? namePadding(pad) : ''],
+    picture.dynamicRange === 'standard' ? 'in standard range' : '',
+    nameCorrection(picture),
+  ]);
 }
 
 /** The frame size of a recipe that is not about a programme. */

@@ -7,6 +7,7 @@ import type { ProgrammeFacts, VideoFacts } from '../programme/facts.ts';
 import { SOUND_CODECS, type SoundCodec } from '../sound/codecs.ts';
 import type { Channels, SoundDepth } from '../sound/definition.ts';
 import type { SoundLevel } from '../sound/loudness.ts';
+import { UNTREATED, type SoundTreatment } from '../sound/treatment.ts';
 import {
   isRated,
   KEYFRAME_SECONDS,
@@ -94,7 +95,7 @@ export interface MasterVideo {
 
 export type EncodedVideo = RatedVideo | MasterVideo;
 
-export interface EncodedSound {
+export interface EncodedSound extends SoundTreatment {
   readonly codec: SoundCodec;
   /** null for sound that is kept whole. */
   readonly kbps: number | null;
@@ -102,7 +103,7 @@ export interface EncodedSound {
   readonly sampleRate: number;
   /** null for sound that is given a rate. */
   readonly bitDepth: SoundDepth | null;
-  /** How loud it is to be; null leaves it as loud as it is. */
+  /** How loud it is to be; null leaves it as loud as it is, turned up or down where that is asked. */
   readonly loudness: SoundLevel | null;
   /** Which of the master's tracks, counted from 0. */
   readonly tracks: readonly number[];
@@ -240,6 +241,7 @@ export const STARTING_RECIPE: Recipe & {
     tracks: [0],
     mixed: false,
     joined: false,
+    ...UNTREATED,
   },
   file: { chapters: true, captions: 'beside' },
 };

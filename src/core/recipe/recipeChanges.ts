@@ -1,5 +1,5 @@
 import { nameChannels, nameTracks, nameVideo } from './describeRecipe.ts';
-import { encodedSound, encodedVideo, isCopied, isRatedVideo, type Recipe } from './recipe.ts';
+import { encodedSound, encodedVideo, isCopied, isRatedVideo, type EncodedSound, type Recipe } from './recipe.ts';
 import type { FrameSize } from '../geometry/frameSize.ts';
 import { frameOf } from '../geometry/framing.ts';
 import { CONTAINER } from '../container/containers.ts';
@@ -32,6 +32,8 @@ const effortOf = (recipe: Recipe): unknown => {
   return video && isRatedVideo(video) ? [video.effort, video.hardware] : null;
 };
 
+const fadesOf = (sound: EncodedSound | null): unknown => sound && [sound.fadeInSeconds, sound.fadeOutSeconds];
+
 const sizeOf = (frame: FrameSize | null): unknown => frame && [frame.width, frame.height];
 
 /** In the order of the sentence. */
@@ -54,6 +56,8 @@ const PARTS: readonly Part[] = [
   { name: 'crop', of: ({ picture }) => picture.crop },
   { name: 'shape', of: ({ picture: { fill, pad } }) => (pad ? pad.with : fill !== null) },
   { name: 'turning', of: ({ picture }) => [picture.rotate, picture.flip] },
+  { name: 'noise reduction', of: ({ picture }) => picture.denoise },
+  { name: 'light and colour', of: ({ picture }) => picture.adjust },
   { name: 'dynamic range', of: ({ picture }) => picture.dynamicRange },
   { name: 'deinterlacing', of: ({ picture }) => picture.deinterlace },
   {
@@ -65,6 +69,9 @@ const PARTS: readonly Part[] = [
     },
   },
   { name: 'loudness', of: (recipe) => encodedSound(recipe)?.loudness ?? null },
+  { name: 'gain', of: (recipe) => encodedSound(recipe)?.gainDb ?? 0 },
+  { name: 'delay', of: (recipe) => encodedSound(recipe)?.delayMs ?? 0 },
+  { name: 'fades', of: (recipe) => fadesOf(encodedSound(recipe)) },
   { name: 'sound tracks', of: ({ audio }) => audio && nameTracks(audio) },
   { name: 'chapters', of: ({ file }) => file.chapters },
   { name: 'captions', of: ({ file }) => file.captions },

@@ -23,6 +23,11 @@ export function soundCodecOf(stored: string): SoundCodec | null {
   return SOUND_CODECS.find((codec) => SOUND[codec].storedAs.includes(stored)) ?? null;
 }
 
+/** Whether a codec keeps less than every sample. */
+export function losesSamples(codec: SoundCodec): boolean {
+  return SOUND[codec].rate.kind === 'asked';
+}
+
 /** The sound codecs that go into a container. */
 export function soundCodecsOf(container: Container): readonly SoundCodec[] {
   return SOUND_CODECS.filter((codec) => SOUND[codec].containers.includes(container));

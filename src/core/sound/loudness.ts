@@ -45,6 +45,15 @@ export function firstGain(heard: SoundLevel, target: SoundLevel, isLossy: boolea
 }
 
 /**
+ * The gain that turns a sound up or down by so much: one that is turned up has its peaks held under the usual ceiling.
+ *
+ * @param isLossy - Whether encoding loses something of it, which lifts its peaks.
+ */
+export function gainBy(db: number, isLossy: boolean): Gain {
+  return { db, limitDbtp: db > 0 ? USUAL_TRUE_PEAK - LIFT_DB[isLossy ? 'lossy' : 'whole'] : null };
+}
+
+/**
  * A better gain, by what came of one.
  *
  * @param came - The encoded sound.

@@ -41,5 +41,22 @@ export interface Level {
   readonly gain: Gain | null;
 }
 
+/** Louder or quieter by so much, in the channels and at the sample rate that it comes out in. */
+export interface Turned {
+  readonly step: 'turned';
+  readonly channels: Layout;
+  readonly sampleRate: number;
+  readonly gain: Gain;
+}
+
+/** Louder from nothing at the beginning, and quieter to nothing at the end, evenly. */
+export interface Fade {
+  readonly step: 'fade';
+  readonly inSamples: number;
+  readonly outSamples: number;
+  /** How long the sound is. */
+  readonly samples: number;
+}
+
 /** One thing that is done to sound, in the order of the chain. */
-export type SoundStep = Begin | Resample | Join | Level | Last | Mix;
+export type SoundStep = Begin | Resample | Join | Level | Turned | Last | Fade | Mix;

@@ -1,8 +1,11 @@
 import { referenceChain, type PictureStep } from '../../core/picture/chain.ts';
 import type { PicturePath, PictureSource } from '../../core/plan/encodePlan.ts';
 import type { Opening } from '../../core/programme/opening.ts';
+import { renderAdjust } from './adjust.ts';
 import { renderCrop } from './crop.ts';
 import { renderDeinterlace } from './deinterlace.ts';
+import { renderDenoise } from './denoise.ts';
+import { renderLead } from './lead.ts';
 import { renderPad } from './pad.ts';
 import { renderRetime } from './retime.ts';
 import { renderScale } from './scale.ts';
@@ -22,6 +25,9 @@ const RENDERERS: {
   retime: renderRetime,
   scale: renderScale,
   toneMap: renderToneMap,
+  denoise: renderDenoise,
+  lead: renderLead,
+  adjust: renderAdjust,
   pad: renderPad,
   store: renderStore,
   tag: renderTag,

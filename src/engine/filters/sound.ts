@@ -1,3 +1,4 @@
+import type { Gain } from '../../core/sound/loudness.ts';
 import type { SoundStep } from '../../core/sound/steps.ts';
 import { LAYOUT_CHANNELS, layoutOf, type Layout } from '../../core/sound/definition.ts';
 
@@ -27,6 +28,16 @@ interface Rendered {
   readonly options: readonly (readonly [name: string, value: string])[];
 }
 
+const inChannels = (channels: Layout) => `aformat=channel_layouts=${channels}`;
+
+/** Filters that turn a sound up or down, and hold its peaks under a limit where it has one. */
+function gainFilters({ db, limitDbtp }: Gain, sampleRate: number): string[] {
+  const turned = `volume=${db.toFixed(3)}dB`;
+  if (limitDbtp === null) return [turned];
+  const limiter = `alimiter=limit=${(10 ** (limitDbtp / 20)).toFixed(6)}:level=0:latency=1`;
+  return [turned, `aresample=${OVERSAMPLED}`, limiter, `aresample=${sampleRate}`];
+}
+
 /** How each kind of step is asked of the engine. */
 const RENDERERS: {
   readonly [Name in SoundStep['step']]: (step: Extract<SoundStep, { readonly step: Name }>) => Rendered;
@@ -40,20 +51,26 @@ const RENDERERS: {
     options: [['-ar', String(sampleRate)]],
   }),
   join: ({ channels }) => ({ filters: [joinFilter(channels)], options: [] }),
-  level: ({ channels, sampleRate, gain }) => {
-    const mixed = `aformat=channel_layouts=${channels}`;
-    if (!gain) return { filters: [mixed, METER], options: [] };
-    const { db, limitDbtp } = gain;
-    const limit = limitDbtp === null ? 1 : 10 ** (limitDbtp / 20);
-    const limiter = `alimiter=limit=${limit.toFixed(6)}:level=0:latency=1`;
-    const held = [`aresample=${OVERSAMPLED}`, limiter, `aresample=${sampleRate}`];
-    return { filters: [mixed, `volume=${db.toFixed(3)}dB`, ...(limitDbtp === null ? [] : held)], options: [] };
-  },
+  level: ({ channels, sampleRate, gain }) => ({
+    filters: [inChannels(channels), ...(gain ? gainFilters(gain, sampleRate) : [METER])],
+    options: [],
+  }),
+  turned: ({ channels, sampleRate, gain }) => ({
+    filters: [inChannels(channels), ...gainFilters(gain, sampleRate)],
+    options: [],
+  }),
   last: ({ samples }) => ({ filters: ['apad', `atrim=end_sample=${samples}`], options: [] }),
+  fade: ({ inSamples, outSamples, samples }) => ({
+    filters: [
+      ...(inSamples > 0 ? [`afade=t=in:ss=0:ns=${inSamples}`] : []),
+      ...(outSamples > 0 ? [`afade=t=out:ss=${samples - outSamples}:ns=${outSamples}`] : []),
+    ],
+    options: [],
+  }),
   mix: ({ channels }) =>
     LAYOUT_CHANNELS[channels] > 2
       ? // By its name: surround channels beside the listener or behind are one to players, but not to encoders.
-        { filters: [`aformat=channel_layouts=${channels}`], options: [] }
+        { filters: [inChannels(channels)], options: [] }
       : // As an option the engine mixes and converts in one go, which rounds once.
         { filters: [], options: [['-ac', String(LAYOUT_CHANNELS[channels])]] },
 };
@@ -123,10 +140,11 @@ const filtersOf = (steps: readonly SoundStep[]) => steps.flatMap((step) => rende
  * nothing holds what would clip.
  */
 function mixGraph(streamIndexes: readonly number[], chain: readonly SoundStep[], out: string): string {
-  // Level and length are made once all are added; before that each has to begin, run and lie alike.
-  const after = chain.filter(({ step }) => step === 'level' || step === 'last');
-  const layout = chain.flatMap((step) => (step.step === 'mix' ? [`aformat=channel_layouts=${step.channels}`] : []));
-  const before = [...filtersOf(chain.filter(({ step }) => step === 'begin' || step === 'resample')), ...layout];
+  // Each has to begin, run and lie alike before all are added; the rest is done to the sum.
+  const isBefore = ({ step }: SoundStep) => step === 'begin' || step === 'resample';
+  const after = chain.filter((one) => !isBefore(one) && one.step !== 'mix');
+  const layout = chain.flatMap((step) => (step.step === 'mix' ? [inChannels(step.channels)] : []));
+  const before = [...filtersOf(chain.filter(isBefore)), ...layout];
   const added = [`amix=inputs=${streamIndexes.length}:normalize=0`, 'alimiter=limit=0.98:level=0:latency=1'];
   return manyToOne(streamIndexes, before, [...added, ...filtersOf(after)], out);
 }

@@ -1,5 +1,5 @@
 import type { EncodedSoundStream } from '../../core/plan/encodePlan.ts';
-import { SOUND } from '../../core/sound/codecs.ts';
+import { losesSamples } from '../../core/sound/codecs.ts';
 import { correctGain, firstGain, type Gain } from '../../core/sound/loudness.ts';
 import type { Level } from '../../core/sound/steps.ts';
 import { soundArguments } from '../arguments/encode.ts';
@@ -16,7 +16,7 @@ export async function encodeSounds(paths: EnginePaths, request: SoundsRequest, o
   const { container, source, output, labels } = request;
   let sounds = await mapInTurn(request.sounds, (sound) =>
     withLevel(sound, async ({ target }) =>
-      firstGain(await hearSource(paths, sound, source, options), target, SOUND[sound.do.codec].rate.kind === 'asked'),
+      firstGain(await hearSource(paths, sound, source, options), target, losesSamples(sound.do.codec)),
     ),
   );
   for (let encodes = 1; ; encodes += 1) {

@@ -21,13 +21,27 @@ const DEEPEST = 24;
  */
 export async function readJson(request: Request, limits: BodyLimits): Promise<unknown> {
   const text = await readText(request, limits.bytes);
+  return parseJson(
+    text,
+    limits.entries,
+    (cause) => new Refusal('body-not-json', 'The body is not valid JSON; send one JSON object.', { cause }),
+  );
+}
+
+/**
+ * Reads JSON that came from outside, however it came.
+ *
+ * @param mostEntries - Of its longest list.
+ * @throws Refusal as `explain` gives it for what is no JSON, or `field-wrong` for what is too much or no text that can be held.
+ */
+export function parseJson(text: string, mostEntries: number, explain: (cause: unknown) => Refusal): unknown {
   let json: unknown;
   try {
     json = JSON.parse(text);
   } catch (error) {
-    throw new Refusal('body-not-json', 'The body is not valid JSON; send one JSON object.', { cause: error });
+    throw explain(error);
   }
-  requireModest(json, limits.entries);
+  requireModest(json, mostEntries);
   return json;
 }
 

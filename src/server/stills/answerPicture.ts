@@ -1,3 +1,7 @@
+import { recipeSchema } from '../../contract/recipe.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
+import { parseJson, USUAL_BODY } from '../guard/readJson.ts';
+import { readQuestion } from '../http.ts';
 import { Refusal } from '../refusal.ts';
 
 const WIDTH_RANGE = [16, 1920] as const;
@@ -14,6 +18,14 @@ export function readFrameNumber(text: string): number {
   const match = /^(\d{1,9})(?:\.png)?$/.exec(text);
   if (!match) throw new Refusal('field-wrong', `Expected a frame number, got “${text}”.`, { field: 'frame' });
   return Number(match[1]);
+}
+
+/** The recipe asked for in the query, as JSON. */
+export function readRecipe(request: Request): Recipe {
+  const text = new URL(request.url).searchParams.get('recipe') ?? '';
+  const explain = (cause: unknown) =>
+    new Refusal('field-wrong', 'Expected a recipe as JSON.', { field: 'recipe', cause });
+  return readQuestion(recipeSchema, parseJson(text, USUAL_BODY.entries, explain)) as Recipe;
 }
 
 /** The width asked for in the query, or null for the full frame. */

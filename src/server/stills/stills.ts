@@ -3,7 +3,15 @@ import { framesOf, resultClock, samplingOf } from '../../core/plan/planPicture.t
 import type { ProgrammeFacts, VideoFacts } from '../../core/programme/facts.ts';
 import { openAtFrame } from '../../core/programme/opening.ts';
 import { shapeOf, type FrameSize } from '../../core/geometry/frameSize.ts';
-import { framesPerFrame, referenceChain, referenceSampling, unpadding } from '../../core/picture/chain.ts';
+import {
+  framesPerFrame,
+  leadFrames,
+  referenceChain,
+  referenceSampling,
+  unpadding,
+  type PictureStep,
+} from '../../core/picture/chain.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
 import { isEncoded, pictureOf, soundsOf, type EncodePlan, type PicturePath } from '../../core/plan/encodePlan.ts';
 import { SOUND } from '../../core/sound/codecs.ts';
 import type { FrameClock } from '../../core/timing/frameClock.ts';
@@ -15,6 +23,7 @@ import { identityOf, requireUnchanged, withMaster } from '../programmes/masters.
 import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
+import { planWith } from '../renditions/planning.ts';
 import { findRendition } from '../renditions/renditions.ts';
 import { withResult } from '../renditions/results.ts';
 import { findTriedStill, type TriedPoint } from '../trials/triedPicture.ts';
@@ -34,6 +43,8 @@ export interface Stills {
   ofRendition(id: string, frame: number, signal: AbortSignal): Promise<Buffer>;
   /** A frame of a programme as a point of its latest trial makes it, at the master's frame size. */
   ofTried(programmeId: string, point: TriedPoint, frame: number, signal: AbortSignal): Promise<Buffer>;
+  /** A frame of a programme as an order of the whole has it go into its encoder, at the order's frame size. */
+  ofOrder(programmeId: string, recipe: Recipe, frame: number, signal: AbortSignal): Promise<Buffer>;
   /** What that frame was made from: the master's frame, cropped and deinterlaced as the rendition is. */
   ofMasterOf(renditionId: string, frame: number, signal: AbortSignal): Promise<Buffer>;
 }
@@ -89,6 +100,18 @@ export function createStills(context: Context, turns: Turns): Stills {
     ofTried: async (programmeId, point, frame, signal) => {
       const request = await turns.take(() => findTriedStill(context, programmeId, point, frame, signal), signal);
       return get(request, '', (work) => work(request.path), signal);
+    },
+    ofOrder: async (id, recipe, frame, signal) => {
+      const programme = await findProgramme(context, id);
+      requireFrame(frame, programme.facts.frameCount);
+      const plan = await planWith(context, programme, { recipe, portion: null }, null);
+      const picture = pictureOf(plan);
+      if (!picture) throw new Refusal('no-picture', 'This order has sound only; there is no frame to show.');
+      const clock = await readClock(context, programme);
+      const shown = framesOf(picture, clock).toResult(frame);
+      const request = orderedRequest(programme.path, programme.facts, clock, picture, shown);
+      const version = programme.modified_at.toISOString();
+      return get(request, version, (work) => withMaster(identityOf(programme), work), signal);
     },
     ofMasterOf: async (id, frame, signal) => {
       const rendition = await findRendition(context, id);
@@ -146,20 +169,45 @@ export function preparedRequest<Size extends FrameSize | null>(
   frame: number,
   size: Size,
 ): StillRequest & { readonly size: Size } {
+  const sampling = referenceSampling(path.chain, samplingOf(facts, requireVideo(facts)));
+  const wanted = { chain: referenceChain(path.chain), sampling, size };
+  return { ...throughChain(file, facts, clock, path, frame, wanted), size };
+}
+
+/** A frame as it goes into an encoder. */
+function orderedRequest(
+  file: string,
+  facts: ProgrammeFacts,
+  clock: FrameClock,
+  { from, chain, out }: PicturePath,
+  frame: number,
+): StillRequest {
+  const sampling = { matrix: out.colour.matrix, range: out.range };
+  return throughChain(file, facts, clock, { from, chain }, frame, { chain, sampling, size: out.size });
+}
+
+/** Steps that are about the times of frames, and one picture has none. */
+const OF_TIMES: ReadonlySet<PictureStep['step']> = new Set(['retime', 'lead', 'tag', 'stamp']);
+
+function throughChain(
+  file: string,
+  facts: ProgrammeFacts,
+  clock: FrameClock,
+  path: Pick<PicturePath, 'from' | 'chain'>,
+  frame: number,
+  wanted: Pick<StillRequest, 'chain' | 'sampling' | 'size'>,
+): StillRequest {
   const { toSource, toResult } = framesOf(path, clock);
   const shown = toSource(frame);
-  const request = masterRequest(file, facts, clock, shown, size);
-  // One picture has no rate.
-  const prepared = referenceChain(path.chain).filter(({ step }) => step !== 'retime');
-  const before = prepared.some(({ step }) => step === 'deinterlace')
-    ? Math.min(NEIGHBOURS, shown - path.from.inFrame)
-    : 0;
-  const sampling = referenceSampling(path.chain, request.sampling);
-  const opening = openAt(requireVideo(facts), clock, shown, before);
+  const chain = wanted.chain.filter(({ step }) => !OF_TIMES.has(step));
+  const neighbours = chain.some(({ step }) => step === 'deinterlace') ? NEIGHBOURS : 0;
+  const wantedBefore = Math.max(leadFrames(chain), neighbours);
+  const opening = openAt(requireVideo(facts), clock, shown, Math.min(wantedBefore, shown - path.from.inFrame));
   // Of a frame whose fields are frames each, the wanted one.
-  const times = framesPerFrame(prepared);
+  const times = framesPerFrame(chain);
   const framesBefore = opening.framesBefore * times + (times > 1 ? frame - toResult(shown) : 0);
-  return { ...request, sampling, chain: prepared, opening: { ...opening, framesBefore } };
+  const request = masterRequest(file, facts, clock, shown, wanted.size);
+  return { ...request, ...wanted, chain, opening: { ...opening, framesBefore } };
 }
 
 function requireVideo({ video }: ProgrammeFacts): VideoFacts {

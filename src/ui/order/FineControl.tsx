@@ -5,7 +5,9 @@ import { SOUND } from '../../core/sound/codecs.ts';
 import { RATED } from '../../core/video/codecs.ts';
 import { Disclosure } from '../kit/Disclosure.tsx';
 import { Choices } from './Choices.tsx';
+import { CorrectionSection } from './CorrectionSection.tsx';
 import { EffortChoices } from './EffortChoices.tsx';
+import { FadeFields } from './FadeFields.tsx';
 import { FineVideo } from './FineVideo.tsx';
 import { HighestField } from './HighestField.tsx';
 import { LoudnessFields } from './LoudnessFields.tsx';
@@ -31,6 +33,7 @@ export function FineControl({ programme, problemOf, recipe, change, children }: 
       <div className="border-rule mt-2 grid max-w-5xl grid-cols-1 gap-6 border-l-2 pl-4 sm:grid-cols-2 lg:grid-cols-4">
         <PreparationSection programme={programme} recipe={recipe} change={change} problem={problemOf('picture.crop')} />
         {video && <ShapeSection programme={programme} recipe={recipe} change={change} />}
+        {video && <CorrectionSection recipe={recipe} change={change} />}
         <section>
           <h3 className="text-quiet text-sm">Video: effort of the encoder</h3>
           {video && isRatedVideo(video) ? (
@@ -71,6 +74,12 @@ export function FineControl({ programme, problemOf, recipe, change, children }: 
           <section>
             <h3 className="text-quiet text-sm">Sound: how loud</h3>
             <LoudnessFields programme={programme} audio={audio} change={(next) => change({ ...recipe, audio: next })} />
+          </section>
+        )}
+        {audio && (
+          <section>
+            <h3 className="text-quiet text-sm">Sound: its ends and its step</h3>
+            <FadeFields audio={audio} change={(next) => change({ ...recipe, audio: next })} />
           </section>
         )}
         <TextSection programme={programme} recipe={recipe} change={change} />

@@ -7,9 +7,11 @@ import {
   writeLevel,
   type SoundLevel,
 } from '../../core/sound/loudness.ts';
+import { GAIN_RANGE } from '../../core/sound/treatment.ts';
+import { writeSigned } from '../../core/text.ts';
 import { useAnalysis } from '../hooks/queries.ts';
 import { Choices } from './Choices.tsx';
-import { TypedField } from './TypedField.tsx';
+import { readDecimal, TypedField } from './TypedField.tsx';
 
 interface Props {
   readonly programme: ProgrammeView;
@@ -29,7 +31,7 @@ export function LoudnessFields({ programme, audio, change }: Props) {
   const { data: analysis } = useAnalysis(programme.id);
   const own = analysis?.loudness;
   const { loudness } = audio;
-  const set = (level: SoundLevel | null) => change({ ...audio, loudness: level });
+  const set = (level: SoundLevel | null) => change({ ...audio, loudness: level, gainDb: 0 });
   return (
     <>
       <Choices
@@ -49,6 +51,17 @@ export function LoudnessFields({ programme, audio, change }: Props) {
           set(value === 'as-is' ? null : { truePeakDbtp: USUAL_TRUE_PEAK, ...loudness, lufs: Number(value) })
         }
       />
+      {!loudness && (
+        <TypedField
+          label="Turned up, or down below zero"
+          unit="dB"
+          value={audio.gainDb}
+          write={writeSigned}
+          read={readDecimal(...GAIN_RANGE, 10, 'decibels')}
+          onChange={(gainDb) => change({ ...audio, gainDb })}
+          hint={`Peaks that would go over ${writeLevel(USUAL_TRUE_PEAK, 0)} dBTP are held down.`}
+        />
+      )}
       {loudness && (
         <>
           <TypedField
@@ -56,7 +69,7 @@ export function LoudnessFields({ programme, audio, change }: Props) {
             unit="LUFS"
             value={loudness.lufs}
             write={String}
-            read={readLevel(...LUFS_RANGE)}
+            read={readDecimal(...LUFS_RANGE, 10, 'a level')}
             onChange={(lufs) => set({ ...loudness, lufs })}
             hint={own ? sayGain(loudness.lufs - own.integratedLufs) : 'It is listened to before it is encoded.'}
           />
@@ -65,7 +78,7 @@ export function LoudnessFields({ programme, audio, change }: Props) {
             unit="dBTP"
             value={loudness.truePeakDbtp}
             write={String}
-            read={readLevel(...TRUE_PEAK_RANGE)}
+            read={readDecimal(...TRUE_PEAK_RANGE, 10, 'a level')}
             onChange={(truePeakDbtp) => set({ ...loudness, truePeakDbtp })}
             hint="Peaks that would go over it are held down."
           />
@@ -78,14 +91,4 @@ export function LoudnessFields({ programme, audio, change }: Props) {
 function sayGain(db: number): string {
   if (Math.abs(db) < 0.1) return 'About as loud as it is.';
   return `Turned ${db > 0 ? 'up' : 'down'} by about ${Math.abs(db).toFixed(1)} dB.`;
-}
-
-/** Reads a level, with a hyphen or a minus sign in front. */
-function readLevel(least: number, most: number) {
-  return (text: string): { value: number } | { fault: string } => {
-    const value = Number(text.trim().replace('−', '-'));
-    return text.trim() !== '' && value >= least && value <= most
-      ? { value: Math.round(value * 10) / 10 }
-      : { fault: `Type a level from ${writeLevel(least, 0)} to ${writeLevel(most, 0)}.` };
-  };
 }

@@ -1,5 +1,5 @@
 import type { ProgrammeView } from '../../contract/views.ts';
-import { sayFraming } from '../../core/recipe/describeRecipe.ts';
+import { sayPicture } from '../../core/recipe/describeRecipe.ts';
 import { nameFile } from '../../core/recipe/changeRecipe.ts';
 import type { PlanProblem } from '../../core/plan/planProblem.ts';
 import { encodedVideo, isCopied, ratedVideo, renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
@@ -23,7 +23,7 @@ export function OrderLine({ programme, recipe, change, problems }: Props) {
   const problemOf = (field: string) => problems.find((problem) => problem.field === field)?.message;
   const part = { programme, recipe, change, problemOf };
   const size = renditionSize(programme, recipe);
-  const { deinterlace, dynamicRange, pixelAspect } = recipe.picture;
+  const { pixelAspect } = recipe.picture;
   return (
     <p className="max-w-[60rem] text-xl leading-9" data-testid="order-line">
       {nameFile(recipe).split(' ')[0]} <ContainerToken {...part} /> {encodedVideo(recipe) ? 'in ' : 'of '}
@@ -31,9 +31,7 @@ export function OrderLine({ programme, recipe, change, problems }: Props) {
       <FlavourToken {...part} />
       {encodedVideo(recipe) && size && (
         <>
-          {deinterlace && ', deinterlaced'}
-          {dynamicRange === 'standard' && ', in standard range'}
-          {sayFraming(recipe.picture)}, at <FrameSizeToken {...part} size={size} />
+          {sayPicture(recipe.picture)}, at <FrameSizeToken {...part} size={size} />
           {pixelAspect === 'source' && ' in the source’s pixels'} and <FrameRateToken {...part} />
           {ratedVideo(recipe) && (
             <>

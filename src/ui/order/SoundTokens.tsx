@@ -15,6 +15,7 @@ import {
   type Layout,
 } from '../../core/sound/definition.ts';
 import { nameLevel } from '../../core/sound/loudness.ts';
+import { sayTreatment } from '../../core/sound/treatment.ts';
 import { joinWords } from '../../core/text.ts';
 import { formatBytes } from '../kit/format.ts';
 import { channelName } from '../programme/describeProgramme.ts';
@@ -57,6 +58,7 @@ export function SoundTokens({ programme, recipe, change, problemOf }: OrderPartP
           </Token>
         </>
       )}
+      {audio && sayTreatment(audio)}
     </>
   );
 }

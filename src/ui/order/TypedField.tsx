@@ -1,5 +1,6 @@
 import clsx from 'clsx';
 import { useEffect, useId, useState } from 'react';
+import { withMinus } from '../../core/text.ts';
 import { useGesture } from '../hooks/gesture.ts';
 import { parseRate } from '../kit/format.ts';
 
@@ -116,5 +117,20 @@ export function readRate(least: number, most: number) {
       : {
           fault: `Type a rate from ${least.toLocaleString('en')} to ${most.toLocaleString('en')} kb/s, such as 4000, 4M or 4 Mb/s.`,
         };
+  };
+}
+
+/**
+ * Reads a number within limits, with a hyphen or a minus sign in front.
+ *
+ * @param parts - Of one that are told apart: 10 for tenths.
+ * @param what - As in “Type … from 0 to 60.”
+ */
+export function readDecimal(least: number, most: number, parts: number, what: string) {
+  return (text: string): { value: number } | { fault: string } => {
+    const value = Number(text.trim().replace('−', '-'));
+    return text.trim() !== '' && value >= least && value <= most
+      ? { value: Math.round(value * parts) / parts }
+      : { fault: `Type ${what} from ${withMinus(least)} to ${withMinus(most)}.` };
   };
 }

@@ -15,6 +15,7 @@ import { describeRecipe } from '../../core/recipe/describeRecipe.ts';
 import { FileSection } from '../order/FileSection.tsx';
 import { FineControl } from '../order/FineControl.tsx';
 import { OrderLine } from '../order/OrderLine.tsx';
+import { OrderedPicture } from '../order/OrderedPicture.tsx';
 import { StandingOrder } from '../order/StandingOrder.tsx';
 import { PortionGlance } from '../portion/PortionGlance.tsx';
 import { AdvisoryNotice } from './AdvisoryNotice.tsx';
@@ -40,6 +41,8 @@ interface Props {
   readonly shown: OrderPlan | undefined;
   /** Why it is that frame size, where it was left open and measured. */
   readonly sizeReason: string | null;
+  /** At the playhead. */
+  readonly frame: number;
   readonly numberOf: (fix: Fix) => number;
   readonly onFix: (fix: Fix) => void;
 }
@@ -87,6 +90,7 @@ export function OrderSection(props: Props) {
       >
         <FileSection {...{ name, onName: setName, keepFailed, onKeepFailed: setKeepFailed }} />
       </FineControl>
+      <OrderedPicture programme={programme} recipe={recipe} isPossible={shown.outcome.ok} frame={props.frame} />
       <Outcome {...props} plan={shown} />
       <div className="mt-4 space-y-1">
         <WantedPortions {...{ programme, wanted, plans, cap }} />

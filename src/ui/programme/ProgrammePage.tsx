@@ -125,6 +125,7 @@ function Work({ programme, saved, renditions }: WorkProps) {
           change={(next) => change({ recipe: next })}
           onBrief={(taken, bent) => change({ briefId: taken?.id ?? null, recipe: bent })}
           {...planned}
+          frame={player.frame}
           numberOf={numberOf}
           onFix={fix}
         />

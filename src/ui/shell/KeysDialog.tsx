@@ -27,6 +27,8 @@ const KEYS: readonly (readonly [where: string, keys: readonly (readonly [key: st
       ['I O', 'Set in or out at the playhead; with Shift go there'],
       ['+ − 0', 'Strips closer, further, whole length'],
       ['1 2 3', 'Apply the fix with that number'],
+      ['G', 'See the frame at the playhead as it is ordered'],
+      ['F', 'Flip it with the master’s'],
       ['Q', 'Queue the order'],
       ['Ctrl Z', 'Undo a change to the order or the portions'],
       ['Ctrl Shift Z', 'Redo it'],
