@@ -1,7 +1,9 @@
 import { boolean, lazy, string, type InferType, type Schema } from 'yup';
 import { CONTAINERS } from '../core/container/names.ts';
+import { LONGEST_TAG, TAGS, type Tag } from '../core/container/tags.ts';
+import { faultInTemplate } from '../core/naming/nameTemplate.ts';
 import { FRAME_RATE_RANGE, type FrameRateChoice } from '../core/recipe/frameRate.ts';
-import { CAPTION_CHOICES, STARTING_RECIPE } from '../core/recipe/recipe.ts';
+import { CAPTION_CHOICES, STARTING_RECIPE, type MetadataChoice } from '../core/recipe/recipe.ts';
 import { fraction } from './fraction.ts';
 import { audioSchema } from './recipeAudio.ts';
 import { pictureSchema } from './recipePicture.ts';
@@ -27,6 +29,19 @@ const frameRateSchema = lazy((value: unknown) => {
   return 'atMost' in value ? strictObject({ atMost: frameRate.required() }).required() : frameRate.required();
 }) as unknown as Schema<FrameRateChoice>;
 
+const tag = string()
+  .max(LONGEST_TAG, fault(`at most ${LONGEST_TAG} characters`))
+  .optional();
+const tagsSchema = strictObject(Object.fromEntries(TAGS.map((name) => [name, tag])) as Record<Tag, typeof tag>);
+
+const metadataSchema = lazy((value: unknown) =>
+  typeof value === 'object' && value !== null
+    ? tagsSchema.required()
+    : string()
+        .oneOf(['strip', 'keep'], fault(`“strip”, “keep” or an object with any of ${TAGS.join(', ')}`))
+        .default('strip'),
+) as unknown as Schema<MetadataChoice>;
+
 /** The recipe as it travels and is saved, `linstock.recipe/1`; unknown keys are refused by name. */
 export const recipeSchema = strictObject({
   format: string().oneOf(['linstock.recipe/1'], fault('the format “linstock.recipe/1”')).default('linstock.recipe/1'),
@@ -43,6 +58,17 @@ export const recipeSchema = strictObject({
     captions: string()
       .oneOf(CAPTION_CHOICES, fault(`one of ${CAPTION_CHOICES.join(', ')}`))
       .default('beside'),
+    metadata: metadataSchema,
+    name: string()
+      .test({
+        name: 'fillable',
+        test: (template, context) => {
+          const wrong = template == null ? null : faultInTemplate(template);
+          return wrong === null || context.createError({ message: wrong });
+        },
+      })
+      .nullable()
+      .default(null),
   }).default(STARTING_RECIPE.file),
 }).required(fault('a recipe'));
 

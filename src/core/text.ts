@@ -37,6 +37,22 @@ export function makeStorable(text: string): string {
   return text.replace(ALL_UNSTORABLE, '\ufffd');
 }
 
+/**
+ * A text in one line of signs that can be seen.
+ *
+ * @param longest - In signs; what is longer ends in “…”.
+ * @returns null where nothing is left.
+ */
+export function tidyLine(text: string, longest: number): string | null {
+  const line = text.replace(/[\p{C}\s]+/gu, ' ').trim();
+  const signs = Array.from(line);
+  if (signs.length <= longest) return line || null;
+  return `${signs
+    .slice(0, longest - 1)
+    .join('')
+    .trim()}…`;
+}
+
 /** The size as it is put into a field, so that reading it back gives the same bytes. */
 export function writeSize(value: number): string {
   if (value % 1000 !== 0) return `${value} bytes`;

@@ -89,6 +89,36 @@ describe('a size to fill', () => {
 });
 
 describe('other orders', () => {
+  it('are named as the recipe says, by a number where that is taken, and tell of themselves what is asked for', async () => {
+    const file = { name: '{recipe} - {programme} ({portion}) {height}p{fps}', metadata: { title: 'Dusk' } };
+    const asked = recipe(
+      { mode: 'quality', value: 40 },
+      { name: 'Small: web', picture: { fit: { height: 90 } }, file },
+    );
+    const of = (portion: object | null) => order({ recipe: asked, portion });
+    const made = [
+      await of(null),
+      await of({ inFrame: 0, outFrame: 20, name: 'Start' }),
+      await of({ inFrame: 0, outFrame: 9, name: 'Start' }),
+    ];
+    expect(made.map(({ path: file }) => path.basename(file))).toEqual([
+      'Small- web - master 90p29.97.mp4',
+      'Small- web - master (Start) 90p29.97.mp4',
+      'Small- web - master (Start) 90p29.97 2.mp4',
+    ]);
+    const done = await server.waitFor(made[2]!.id);
+    expect(done.checks).toContainEqual(expect.objectContaining({ name: 'The file tells its title', found: 'Dusk' }));
+    const wrong = await server.call<{ error: { field: string; message: string } }>('POST', 'renditions', {
+      programmeId: programme.id,
+      recipe: { ...asked, file: { name: '{title}' } },
+    });
+    expect(wrong.status).toBe(400);
+    expect(wrong.body.error).toMatchObject({
+      field: 'recipe.file.name',
+      message: expect.stringMatching(/There is no \{title\}/),
+    });
+  });
+
   it('an average rate in two passes comes near its plan', async () => {
     const body = { programmeId: programme.id, recipe: recipe({ mode: 'average', kbps: 600, passes: 2 }) };
     const plan = (await server.call<PlanView>('POST', 'plan', body)).body;

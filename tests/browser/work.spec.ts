@@ -355,6 +355,27 @@ test('noise, light and sound are treated, and the frame is seen as it is ordered
   await expect(picture).toBeHidden();
 });
 
+test('a file is named and tells of itself as it is asked to', async ({ page }) => {
+  await page.goto(server.address);
+  await page.getByRole('link', { name: 'Evening sky.mov' }).click();
+  await page.getByText('Fine control').click();
+  const names = page.getByLabel('Names of files');
+  await names.fill('{programme} {nothing}');
+  await expect(page.getByText(/^There is no \{nothing\}; there are \{programme\}/)).toBeVisible();
+  await names.fill('{date} {programme}_{height}p');
+  await names.press('Enter');
+  await expect(page.getByText(/^Left empty: \d{4}-\d\d-\d\d Evening sky_360p\.mp4$/)).toBeVisible();
+  await page.getByRole('radio', { name: 'what is typed here' }).click();
+  await page.getByLabel('Copyright').fill('The hill observatory');
+  await page.keyboard.press('Enter');
+  await expectAccessible(page);
+  await page.keyboard.press('q');
+  const row = page.getByTestId('rendition').filter({ hasText: /Evening sky_360p/ });
+  await expect(row).toHaveAttribute('data-state', 'done', { timeout: 120_000 });
+  await row.getByRole('button', { name: /^Checks of/ }).click();
+  await expect(page.getByText('The file tells its copyright')).toBeVisible();
+});
+
 test('settings tell what is installed, in light and dark', async ({ page }) => {
   await page.goto(`${server.address}/settings`);
   await expect(page.getByText(folders.output)).toBeVisible();

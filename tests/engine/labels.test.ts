@@ -4,6 +4,7 @@ import path from 'node:path';
 import mediaInfoFactory, { type MediaInfo } from 'mediainfo.js';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CONTAINER } from '../../src/core/container/containers.ts';
+import type { Tag } from '../../src/core/container/tags.ts';
 import { CONTAINERS, type Container } from '../../src/core/container/names.ts';
 import { soundCodecsOf } from '../../src/core/sound/codecs.ts';
 import { RATED_CODECS, VIDEO, isRated, videoCodecsOf } from '../../src/core/video/codecs.ts';
@@ -140,6 +141,53 @@ describe('what a master tells beside its streams', () => {
     const read = await readByMediaInfo(mediaInfo, matroska.file);
     expect(Object.values((read['Menu']?.['extra'] ?? {}) as object).join()).toContain(TITLES[1]);
     expect(read['Video']).toMatchObject({ TimeCode_FirstFrame: '09:59:58:00' });
+  });
+});
+
+describe('what a file tells of itself', () => {
+  const TOLD = {
+    ...{ title: 'Die Mühle; bei = Nacht', artist: 'The hill observatory', album: 'Autumn', genre: 'Talk' },
+    ...{
+      date: '2026-10-03',
+      copyright: '© The hill observatory',
+      description: 'What is seen',
+      comment: 'For all “to use”',
+    },
+  };
+
+  it.each(CONTAINERS)(
+    'goes into %s as far as that has a place for it, and no more than was foreseen',
+    async (container) => {
+      const { holds } = CONTAINER[container];
+      const wanted = Object.fromEntries(Object.entries(TOLD).filter(([tag]) => holds.tags.includes(tag as Tag)));
+      const made = await makeRendition(engine, folder, bare, recipeFor(container, { file: { metadata: TOLD } }));
+      expect(FAILED(made.checks)).toEqual([]);
+      expect(made.checks.filter(({ name }) => name.startsWith('The file tells')).map(({ found }) => found)).toEqual(
+        Object.values(wanted),
+      );
+      const silent = await makeRendition(engine, folder, bare, recipeFor(container));
+      const taken = statSync(made.file).size - statSync(silent.file).size;
+      const foreseen = holds.bytesOf(made.plan.labels!);
+      expect(taken).toBeLessThanOrEqual(foreseen);
+      expect(foreseen - taken).toBeLessThanOrEqual(200);
+      // As a library of others reads it: mediainfo.js.
+      const { General } = await readByMediaInfo(mediaInfo, made.file);
+      // WAV and AIFF name no alphabet, and it takes theirs for Latin-1.
+      const asRead = (text: string) =>
+        ['wav', 'aiff'].includes(container) ? Buffer.from(text, 'utf8').toString('latin1') : text;
+      expect(General?.['Title'] ?? General?.['Track']).toBe(asRead(TOLD.title));
+      expect(JSON.stringify(General)).toContain(asRead(TOLD.copyright));
+    },
+  );
+
+  it('is what the master tells where that is kept', async () => {
+    const made = await makeRendition(engine, folder, master, recipeFor('mp4', { file: { metadata: 'keep' } }));
+    expect(FAILED(made.checks)).toEqual([]);
+    expect(listed(made.file).format.tags).toMatchObject({ title: 'Not for strangers' });
+    const recipe = { container: 'mov', video: { codec: 'copy' }, audio: { codec: 'copy' }, file: { metadata: 'keep' } };
+    const copied = await makeRendition(engine, folder, master, recipe);
+    expect(FAILED(copied.checks)).toEqual([]);
+    expect(listed(copied.file).format.tags).toMatchObject({ title: 'Not for strangers' });
   });
 });
 

@@ -1,6 +1,6 @@
 import { bytes } from '../units.ts';
 import type { ContainerDefinition } from './definition.ts';
-import { HOLDS_NONE } from './labels.ts';
+import { holdsTagsAlone } from './labels.ts';
 
 /** FORM, COMM and SSND. */
 const HEAD_BYTES = 54;
@@ -13,7 +13,8 @@ export const aiff: ContainerDefinition = {
   withPicture: null,
   soundAlone: { extension: '.aiff', mime: 'audio/aiff' },
   holdsSeveralSounds: false,
-  holds: HOLDS_NONE,
+  // Its chunks of text (“AIFF-C”, 1991, chunks NAME, (c) and ANNO), from memory.
+  holds: holdsTagsAlone(['title', 'copyright', 'comment'], { tagList: 0, tag: (text) => 12 + text }),
   playsInBrowsers: false,
   foreseeBytes: () => bytes(HEAD_BYTES),
 };

@@ -1,6 +1,7 @@
 import { bytes } from '../units.ts';
 import type { ContainerDefinition } from './definition.ts';
-import { HOLDS_NONE } from './labels.ts';
+import { holdsTagsAlone } from './labels.ts';
+import { TAGS } from './tags.ts';
 
 /** Stream information, comments, and 8 KiB left free for tags (RFC 9639). */
 const HEAD_BYTES = 8_270;
@@ -13,7 +14,11 @@ export const flac: ContainerDefinition = {
   withPicture: null,
   soundAlone: { extension: '.flac', mime: 'audio/flac' },
   holdsSeveralSounds: false,
-  holds: HOLDS_NONE,
+  // Comments as in Ogg.
+  holds: holdsTagsAlone(
+    TAGS.filter((tag) => tag !== 'description'),
+    { tagList: 16, tag: (text, name) => 8 + name + text },
+  ),
   playsInBrowsers: true,
   foreseeBytes: () => bytes(HEAD_BYTES),
 };

@@ -1,5 +1,6 @@
 import { bytes, type Bytes } from '../units.ts';
 import type { ContainerOutlook } from './definition.ts';
+import { TAGS } from './tags.ts';
 import { weighLabels, type HeldLabels } from './labels.ts';
 
 /** EBML header, segment, information, both tracks with their tags, and checksums. */
@@ -20,19 +21,23 @@ const BYTES_OF_A_CLUSTER = 5_000_000;
 
 const TIMECODE_BYTES = 64;
 
+const WEIGHTS = {
+  chapterList: 40,
+  chapter: (title: number) => 34 + title,
+  sound: (title: number) => 16 + title,
+  tagList: 40,
+  tag: (text: number, name: number) => 16 + name + text,
+};
+
 /** What Matroska tells (RFC 9559, 5.1.7 for chapters and 5.1.8 for tags); what it takes was measured. */
 export const MATROSKA_LABELS: HeldLabels = {
   chapters: true,
   timecode: true,
   sounds: true,
   captions: true,
-  bytesOf: (labels) =>
-    weighLabels(labels, 40, chapterBytes, (title) => 16 + title) + (labels.timecode === null ? 0 : TIMECODE_BYTES),
+  tags: TAGS,
+  bytesOf: (labels) => weighLabels(labels, WEIGHTS) + (labels.timecode === null ? 0 : TIMECODE_BYTES),
 };
-
-function chapterBytes(title: number): number {
-  return 34 + title;
-}
 
 /** The bytes of a Matroska file (RFC 9559) that are neither picture nor sound, before encoding. */
 export function foreseeMatroskaBytes({ video, sounds, keyframeInterval, payloadBytes }: ContainerOutlook): Bytes {

@@ -1,5 +1,6 @@
 import { bytes } from '../units.ts';
 import type { ContainerDefinition } from './definition.ts';
+import { TAGS } from './tags.ts';
 import { weighLabels } from './labels.ts';
 
 /** One frame that says how long the file is, and an empty head of tags. */
@@ -18,13 +19,15 @@ export const mp3: ContainerDefinition = {
     timecode: false,
     captions: false,
     sounds: false,
+    tags: TAGS,
     bytesOf: (labels) =>
-      weighLabels(
-        labels,
-        16,
-        (title) => 52 + 2 * title,
-        () => 0,
-      ),
+      weighLabels(labels, {
+        chapterList: 16,
+        chapter: (title) => 52 + 2 * title,
+        sound: () => 0,
+        tagList: 16,
+        tag: (text, name) => 16 + name + text,
+      }),
   },
   playsInBrowsers: true,
   foreseeBytes: () => bytes(HEAD_BYTES),

@@ -1,18 +1,22 @@
 import { isWritersWord } from '../programme/handlerName.ts';
+import { TAGS } from './tags.ts';
 import { weighLabels, type HeldLabels, type Labels } from './labels.ts';
 
 /** A track of text that is named as chapters, and their list among the user data (QuickTime file format); what they take was measured. */
 const CHAPTERS_BYTES = 640;
+/** A box for what the file tells of itself, with its own head (measured). */
+const TAGS_BYTES = 100;
 /** A track of one sample (QuickTime file format, “Timecode media”), measured. */
 const TIMECODE_BYTES = 600;
 
 function bytesOf(labels: Labels): number {
-  const told = weighLabels(
-    labels,
-    CHAPTERS_BYTES,
-    (title) => 35 + 2 * title,
-    (title) => 16 + title,
-  );
+  const told = weighLabels(labels, {
+    chapterList: CHAPTERS_BYTES,
+    chapter: (title) => 35 + 2 * title,
+    sound: (title) => 16 + title,
+    tagList: TAGS_BYTES,
+    tag: (text) => 24 + text,
+  });
   return told + (labels.timecode === null ? 0 : TIMECODE_BYTES);
 }
 
@@ -22,12 +26,19 @@ export const MP4_LABELS: HeldLabels = {
   timecode: false,
   sounds: true,
   captions: true,
+  tags: TAGS,
   tellsTitle: (title) => !isWritersWord(title),
   bytesOf,
 };
 
 /** What MOV tells. */
-export const MOV_LABELS: HeldLabels = { ...MP4_LABELS, timecode: true, language: macintoshLanguage };
+export const MOV_LABELS: HeldLabels = {
+  ...MP4_LABELS,
+  timecode: true,
+  // It has no place for a description (QuickTime file format, “User data text strings”).
+  tags: TAGS.filter((tag) => tag !== 'description'),
+  language: macintoshLanguage,
+};
 
 /** Languages that have a number there (QuickTime file format, “Language code values”), by the letters our engine knows them by (measured). */
 const MACINTOSH = new Set(

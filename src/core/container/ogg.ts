@@ -1,5 +1,6 @@
 import { bytes } from '../units.ts';
 import type { ContainerDefinition } from './definition.ts';
+import { TAGS } from './tags.ts';
 import { weighLabels } from './labels.ts';
 
 /** Head of a page, which holds a second of sound or 64 kB (RFC 3533). */
@@ -21,13 +22,17 @@ export const ogg: ContainerDefinition = {
     timecode: false,
     captions: false,
     sounds: true,
+    // A comment is what it calls a description (“Vorbis I specification”, comment fields), so it has one of them.
+    tags: TAGS.filter((tag) => tag !== 'description'),
+    sharesTitle: true,
     bytesOf: (labels) =>
-      weighLabels(
-        labels,
-        0,
-        (title) => 46 + title,
-        (title) => 40 + title,
-      ),
+      weighLabels(labels, {
+        chapterList: 0,
+        chapter: (title) => 46 + title,
+        sound: (title) => 40 + title,
+        tagList: 8,
+        tag: (text, name) => 8 + name + text,
+      }),
   },
   playsInBrowsers: true,
   foreseeBytes: ({ sounds: [audio], payloadBytes }) => {

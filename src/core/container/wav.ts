@@ -1,6 +1,7 @@
 import { bytes } from '../units.ts';
 import type { ContainerDefinition } from './definition.ts';
-import { HOLDS_NONE } from './labels.ts';
+import { holdsTagsAlone } from './labels.ts';
+import { TAGS } from './tags.ts';
 
 /** Left free for a size beyond 4 GB (EBU Tech 3306). */
 const GROWTH_BYTES = 36;
@@ -17,7 +18,11 @@ export const wav: ContainerDefinition = {
   withPicture: null,
   soundAlone: { extension: '.wav', mime: 'audio/wav' },
   holdsSeveralSounds: false,
-  holds: HOLDS_NONE,
+  // The list of its INFO chunk (“Multimedia Programming Interface and Data Specifications 1.0”), from memory.
+  holds: holdsTagsAlone(
+    TAGS.filter((tag) => tag !== 'description'),
+    { tagList: 16, tag: (text) => 12 + text },
+  ),
   playsInBrowsers: true,
   foreseeBytes: ({ sounds: [audio] }) => bytes((audio?.bitDepth ?? 16) > 16 ? LONG_HEAD_BYTES : HEAD_BYTES),
 };

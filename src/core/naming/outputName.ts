@@ -1,32 +1,31 @@
-import type { FrameSize } from '../geometry/frameSize.ts';
 import { isStorable } from '../text.ts';
+import { fillTemplate, USUAL_NAME, USUAL_SOUND_NAME, type NameFields } from './nameTemplate.ts';
 
 /** File systems of this machine take 255 bytes; the temporary name adds up to 60. */
 const LONGEST_NAME_BYTES = 180;
 const LONGEST_PORTION_BYTES = 60;
+/** Of a programme's name stays at least so much, whatever else is to be told. */
+const LEAST_PROGRAMME_BYTES = 20;
+/** For a number and the ending. */
+const ENDING_BYTES = 10;
 
 /**
- * The name a rendition gets when none was typed: the programme's name, the portion's, the frame size and the codec.
+ * The name a rendition gets when none was typed. What is too long of the programme's name is left out before anything else is.
  *
- * @param programmeName - File name with or without its extension.
- * @param portionName - null for the whole programme.
- * @param picture - null for a sound-only rendition; `codec` as the trade names it.
+ * @param template - As `faultInTemplate` takes it; null for the usual one.
+ * @param fields - The programme's name with or without its extension.
  * @param extension - Of the container, with its dot.
  * @returns With the extension; unsafe characters replaced, at most 180 bytes of UTF-8.
  */
-export function proposeOutputName(
-  programmeName: string,
-  portionName: string | null,
-  picture: { readonly size: FrameSize; readonly codec: string } | null,
-  extension: string,
-): string {
-  const stem = programmeName.replace(/\.[A-Za-z0-9]{1,5}$/, '');
-  const detail = picture
-    ? ` ${picture.size.width}x${picture.size.height} ${picture.codec.replace('.', '').toLowerCase()}`
-    : ' sound';
-  const portion = portionName === null ? '' : `, ${shorten(makeSafe(portionName), LONGEST_PORTION_BYTES)}`;
-  const room = LONGEST_NAME_BYTES - new TextEncoder().encode(portion).length - detail.length - 10;
-  return shorten(makeSafe(stem), room) + portion + detail + extension;
+export function proposeOutputName(template: string | null, fields: NameFields, extension: string): string {
+  const pattern = template ?? (fields.size === '' ? USUAL_SOUND_NAME : USUAL_NAME);
+  const longest = LONGEST_NAME_BYTES - ENDING_BYTES;
+  const programme = makeSafe(fields.programme.replace(/\.[A-Za-z0-9]{1,5}$/, '')) || 'rendition';
+  const told = { ...fields, portion: shorten(makeSafe(fields.portion), LONGEST_PORTION_BYTES) };
+  const rest = byteLength(fillTemplate(pattern, { ...told, programme: 'x' }));
+  const room = Math.max(LEAST_PROGRAMME_BYTES, longest - rest);
+  const name = fillTemplate(pattern, { ...told, programme: shorten(programme, room) });
+  return shorten(makeSafe(name) || 'rendition', longest) + extension;
 }
 
 /**
@@ -73,29 +72,34 @@ export function faultInName(name: string): string | null {
     return 'The name holds half a character; type it again.';
   }
   if (name.startsWith('.')) return 'The name begins with a dot, which hides the file; begin with a letter or number.';
-  if (new TextEncoder().encode(name).length > LONGEST_NAME_BYTES) {
+  if (byteLength(name) > LONGEST_NAME_BYTES) {
     return `The name is longer than ${LONGEST_NAME_BYTES} bytes; shorten it.`;
   }
   return null;
 }
 
 function makeSafe(stem: string): string {
-  const safe = stem
-    // eslint-disable-next-line no-control-regex -- control and bidirectional marks have no place in a file name
-    .replace(/[\u0000-\u001f\u007f\u200e\u200f\u202a-\u202e\u2066-\u2069]/g, '')
-    .replace(/[/\\:*?"<>|]/g, '-')
-    .replace(/^[.\s]+/, '')
-    .trim();
-  return safe || 'rendition';
+  return (
+    stem
+      // eslint-disable-next-line no-control-regex -- control and bidirectional marks have no place in a file name
+      .replace(/[\u0000-\u001f\u007f\u200e\u200f\u202a-\u202e\u2066-\u2069]/g, '')
+      .replace(/[/\\:*?"<>|]/g, '-')
+      .replace(/^[.\s]+/, '')
+      .trim()
+  );
 }
 
 function shorten(text: string, limitBytes: number): string {
   let kept = '';
   let used = 0;
   for (const character of text) {
-    used += new TextEncoder().encode(character).length;
+    used += byteLength(character);
     if (used > limitBytes) break;
     kept += character;
   }
   return kept.trimEnd();
+}
+
+function byteLength(text: string): number {
+  return new TextEncoder().encode(text).length;
 }

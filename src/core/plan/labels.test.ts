@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { factsOf } from '../../testing/facts.ts';
 import type { Container } from '../container/names.ts';
-import { STARTING_RECIPE } from '../recipe/recipe.ts';
+import { STARTING_RECIPE, type MetadataChoice } from '../recipe/recipe.ts';
 import type { AudioFacts, ProgrammeFacts } from '../programme/facts.ts';
 import type { SoundStream, SourceSpan } from './encodePlan.ts';
 import { labelsOf } from './labels.ts';
@@ -56,6 +56,7 @@ describe('what goes along of what a master tells', () => {
         { language: 'eng', title: 'Commentary' },
       ],
       captions: [],
+      tags: {},
     });
   });
 
@@ -73,6 +74,37 @@ describe('what goes along of what a master tells', () => {
     ]);
     // SMPTE ST 12-1: 1,789 frames on, none of them dropped in the first minute.
     expect(labels!.timecode).toBe('01:00:59;19');
+  });
+
+  it('tells of itself what is asked for and the container has a place for', () => {
+    const facts = factsOf({ metadata: { TITLE: 'Dusk', description: 'Over the hill', encoder: 'x' } });
+    const tagsIn = (container: Container, metadata: MetadataChoice) =>
+      labelsOf(
+        facts,
+        { container, file: { ...STARTING_RECIPE.file, metadata } },
+        { span: WHOLE, picture: null, sounds: [] },
+      )?.tags ?? null;
+    expect(tagsIn('mp4', 'strip')).toBeNull();
+    expect(tagsIn('mp4', 'keep')).toEqual({ title: 'Dusk', description: 'Over the hill' });
+    expect(tagsIn('mov', 'keep')).toEqual({ title: 'Dusk' });
+    expect(tagsIn('aiff', { copyright: ' The hill\nobservatory ', artist: 'Nobody', title: '' })).toEqual({
+      copyright: 'The hill observatory',
+    });
+    expect(tagsIn('aiff', { artist: 'Nobody' })).toBeNull();
+  });
+
+  it('has one title in Ogg, which is the file’s where it is told', () => {
+    const titles = (metadata: MetadataChoice) => {
+      const file = { ...STARTING_RECIPE.file, metadata };
+      const labels = labelsOf(
+        told(),
+        { container: 'ogg', file },
+        { span: WHOLE, picture: null, sounds: soundsOf([2]) },
+      )!;
+      return [labels.tags.title, labels.sounds[0]!.title];
+    };
+    expect(titles('strip')).toEqual([undefined, 'Commentary']);
+    expect(titles({ title: 'Dusk' })).toEqual(['Dusk', null]);
   });
 
   it('is a row of chapters that every container holds, in titles of one line', () => {

@@ -1,9 +1,11 @@
 import { captionTracks } from '../captions/captionTracks.ts';
 import { CONTAINER } from '../container/containers.ts';
 import type { CaptionLabel, HeldLabels, Labels, SoundLabel } from '../container/labels.ts';
+import { tagsIn, tidyTags, type Tag, type Tags } from '../container/tags.ts';
 import type { AudioFacts, Chapter, ProgrammeFacts } from '../programme/facts.ts';
-import type { Recipe } from '../recipe/recipe.ts';
+import type { MetadataChoice, Recipe } from '../recipe/recipe.ts';
 import { toNumber } from '../timing/rational.ts';
+import { tidyLine } from '../text.ts';
 import { frameToTimecode, readTimecodeStart } from '../timing/timecode.ts';
 import type { PicturePath, SoundStream, SourceSpan } from './encodePlan.ts';
 
@@ -16,7 +18,7 @@ interface LabelledResult {
 
 /**
  * What a master tells that goes along into a result: chapters cut to the span and counted from its beginning, the timecode of its first
- * frame, the language of each sound, and its title where it is of one track.
+ * frame, the language of each sound, its title where it is of one track, and of the file itself what is asked for.
  *
  * @returns null where there is nothing to tell, or the container tells nothing.
  */
@@ -26,20 +28,30 @@ export function labelsOf(
   { span, picture, sounds }: LabelledResult,
 ): Labels | null {
   const { holds } = CONTAINER[container];
+  const tags = tagsOf(facts, file.metadata, holds);
   const labels: Labels = {
     chapters: holds.chapters && file.chapters ? cutChapters(facts, span) : [],
     timecode: holds.timecode && picture ? timecodeOf(facts, span, picture) : null,
     sounds: holds.sounds
       ? sounds.map(({ from }) => {
           const { language, title } = labelOf(from.flatMap(({ streamIndex }) => trackAt(facts, streamIndex)));
-          return { language: nameOf(language, holds), title: titleIn(title, holds) };
+          const isTaken = holds.sharesTitle && tags.title !== undefined;
+          return { language: nameOf(language, holds), title: isTaken ? null : titleIn(title, holds) };
         })
       : [],
+    tags,
     captions: holds.captions && file.captions === 'embed' && picture ? captionsOf(facts, span, holds) : [],
   };
-  const tells =
-    labels.chapters.length + labels.captions.length > 0 || labels.timecode !== null || labels.sounds.some(isTold);
+  const listed = labels.chapters.length + labels.captions.length + Object.keys(tags).length;
+  const tells = listed > 0 || labels.timecode !== null || labels.sounds.some(isTold);
   return tells ? labels : null;
+}
+
+/** What a file tells of itself, as far as it can. */
+function tagsOf({ metadata }: ProgrammeFacts, choice: MetadataChoice, holds: HeldLabels): Tags {
+  if (choice === 'strip') return {};
+  const told = choice === 'keep' ? tagsIn(metadata) : tidyTags(choice);
+  return Object.fromEntries(Object.entries(told).filter(([name]) => holds.tags.includes(name as Tag)));
 }
 
 /** What is less than this of a chapter at either end of a span is not worth finding, and no two begin nearer to each other. */
@@ -55,7 +67,7 @@ function cutChapters({ chapters, video }: ProgrammeFacts, { startSeconds, second
     .map(({ title, ...chapter }, index) => ({
       startSeconds: Math.max(0, chapter.startSeconds - start),
       endSeconds: Math.min(seconds, chapter.endSeconds - start),
-      title: tidied(title) ?? `Chapter ${index + 1}`,
+      title: tidyLine(title, LONGEST_TITLE) ?? `Chapter ${index + 1}`,
     }))
     .filter((chapter) => chapter.endSeconds - chapter.startSeconds >= LEAST_CHAPTER_SECONDS)
     .toSorted((a, b) => a.startSeconds - b.startSeconds);
@@ -77,15 +89,6 @@ function inARow(chapters: readonly Chapter[]): Chapter[] {
 
 /** As long as every container holds it: MP4 counts the bytes of a title in one. */
 const LONGEST_TITLE = 80;
-
-/** A title in one line of signs that can be seen; null where nothing is left. */
-function tidied(title: string): string | null {
-  const line = title.replace(/[\p{C}\s]+/gu, ' ').trim();
-  const signs = Array.from(line);
-  if (signs.length <= LONGEST_TITLE) return line || null;
-  const kept = signs.slice(0, LONGEST_TITLE - 1).join('');
-  return `${kept.trim()}…`;
-}
 
 /** Of so few frames a second some readers write one digit, and a timecode has two. */
 const FEW_FRAMES = 10;
@@ -123,7 +126,7 @@ function nameOf(language: string | null, { language: named = (code) => code }: H
 }
 
 function titleIn(title: string | null, { tellsTitle = () => true }: HeldLabels): string | null {
-  const line = title === null ? null : tidied(title);
+  const line = title === null ? null : tidyLine(title, LONGEST_TITLE);
   return line !== null && tellsTitle(line) ? line : null;
 }
 

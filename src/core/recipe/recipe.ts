@@ -1,5 +1,6 @@
 import type { Findings } from '../analysis/conclude.ts';
 import { CONTAINERS, type Container } from '../container/names.ts';
+import type { Tags } from '../container/tags.ts';
 import { SQUARE, type FrameSize, type PixelAspect } from '../geometry/frameSize.ts';
 import { cutToFill, frameOf, framedSize, leftOf, turnedAspect, type Framing } from '../geometry/framing.ts';
 import { AS_IT_IS, type Preparation } from '../geometry/preparation.ts';
@@ -195,12 +196,18 @@ export interface Recipe {
     /** Whether the master’s chapters go along. */
     readonly chapters: boolean;
     readonly captions: CaptionChoice;
+    readonly metadata: MetadataChoice;
+    /** As `faultInTemplate` takes it; null names it after programme, portion, frame size and codec. */
+    readonly name: string | null;
   };
 }
 
 /** Captions that are text: left out, handed over beside the file, or inside it. */
 export const CAPTION_CHOICES = ['none', 'beside', 'embed'] as const;
 export type CaptionChoice = (typeof CAPTION_CHOICES)[number];
+
+/** What a result tells of itself: nothing, what the master tells, or what was typed. */
+export type MetadataChoice = 'strip' | 'keep' | Tags;
 
 /** A picture as it is, in square pixels. */
 export const OWN_PICTURE: Recipe['picture'] = { ...AS_IT_IS, fit: null, fill: null, pixelAspect: 'square' };
@@ -243,7 +250,7 @@ export const STARTING_RECIPE: Recipe & {
     joined: false,
     ...UNTREATED,
   },
-  file: { chapters: true, captions: 'beside' },
+  file: { chapters: true, captions: 'beside', metadata: 'strip', name: null },
 };
 
 /**

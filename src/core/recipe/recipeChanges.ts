@@ -75,6 +75,8 @@ const PARTS: readonly Part[] = [
   { name: 'sound tracks', of: ({ audio }) => audio && nameTracks(audio) },
   { name: 'chapters', of: ({ file }) => file.chapters },
   { name: 'captions', of: ({ file }) => file.captions },
+  { name: 'what it tells of itself', of: ({ file }) => file.metadata },
+  { name: 'how it is named', of: ({ file }) => file.name },
 ];
 
 /** In what a recipe differs from the one it began as: the names of what was changed, in the order of the sentence. */

@@ -32,7 +32,7 @@ export function labelled(
   { titleTag = 'title', captionsAs }: Muxer,
 ): string[] {
   if (!labels) return ['-map_metadata', '-1', '-map_chapters', '-1'];
-  const { chapters, timecode, sounds, captions } = labels;
+  const { chapters, timecode, sounds, captions, tags } = labels;
   const firstOfCaptions = inputs + (chapters.length > 0 ? 1 : 0);
   // What is told of the chapters themselves comes with them.
   const told = chapters.length > 0 ? ['-map_chapters', String(inputs)] : ['-map_chapters', '-1'];
@@ -40,6 +40,7 @@ export function labelled(
     value === null ? [] : [`-metadata:s:${stream}`, `${tag}=${value}`];
   return [
     ...['-map_metadata:g', '-1', '-map_metadata:s', '-1', ...told],
+    ...Object.entries(tags).flatMap(([tag, value]) => ['-metadata', `${tag}=${value}`]),
     ...tagged('v:0', 'timecode', timecode),
     ...sounds.flatMap(({ language, title }, number) => [
       ...tagged(`a:${number}`, 'language', language),

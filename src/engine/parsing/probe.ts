@@ -135,7 +135,10 @@ function findTimecode(report: ProbeReport): string | null {
 }
 
 function parseMetadata(report: ProbeReport): Record<string, string> {
-  const tags = Object.entries(report.format?.tags ?? {});
+  // Ogg has no place for a file's own; what it tells lies with its first stream (RFC 3533 and the mappings of its codecs).
+  const { format, streams = [] } = report;
+  const lying = format?.format_name === 'ogg' ? streams[0]?.tags : {};
+  const tags = Object.entries({ ...lying, ...format?.tags });
   return Object.fromEntries(tags.filter(([name, value]) => !BOOKKEEPING.test(name) && value.trim() !== ''));
 }
 

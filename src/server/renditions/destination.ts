@@ -2,9 +2,10 @@ import { constants } from 'node:fs';
 import { access, copyFile, link, mkdir, readdir, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { fileKind } from '../../core/container/containers.ts';
-import { VIDEO } from '../../core/video/codecs.ts';
 import { faultInName, numberName, plainName, proposeOutputName, withEnding } from '../../core/naming/outputName.ts';
+import { nameFieldsOf } from '../../core/naming/nameFields.ts';
 import { defaultsFor } from '../../core/naming/folderDefaults.ts';
+import type { Recipe } from '../../core/recipe/recipe.ts';
 import { isEncoded, pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
 import * as statements from '../../store/statements/renditions.ts';
 import type { Context } from '../context.ts';
@@ -27,6 +28,7 @@ export interface NameParts {
   readonly programmePath: string;
   readonly programmeName: string;
   readonly portionName: string | null;
+  readonly recipe: Pick<Recipe, 'name' | 'file'>;
   /** null has a name proposed. */
   readonly typedName: string | null;
   /** Of letters, digits, hyphens and underscores alone, as some receivers want it. */
@@ -40,7 +42,7 @@ export interface NameParts {
  */
 export async function chooseDestination(
   context: Context,
-  { programmePath, programmeName, portionName, typedName, isPlain }: NameParts,
+  { programmePath, programmeName, portionName, recipe, typedName, isPlain }: NameParts,
   plan: EncodePlan,
 ): Promise<string> {
   const folder = defaultsFor(await readDefaults(context), programmePath).output ?? context.config.outputFolder;
@@ -62,8 +64,10 @@ export async function chooseDestination(
     }
     return path.join(folder, name);
   }
-  const named = picture && { size: picture.out.size, codec: VIDEO[picture.do.codec].name };
-  const proposed = proposeOutputName(programmeName, portionName, named, extension);
+  // Swedish dates are those of ISO 8601.
+  const orderedOn = context.now().toLocaleDateString('sv');
+  const fields = nameFieldsOf({ programmeName, portionName, recipeName: recipe.name, orderedOn }, plan);
+  const proposed = proposeOutputName(recipe.file.name, fields, extension);
   const free = isPlain ? firstFree(taken, plainName(proposed), plainName) : firstFree(taken, proposed);
   return path.join(/* turbopackIgnore: true */ folder, free);
 }

@@ -116,7 +116,7 @@ async function insert(
   const { inFrame, frameCount } = plan.span;
   const span = portion && { inFrame, outFrame: inFrame + frameCount - 1 };
   const { path: programmePath, name: programmeName } = programme;
-  const parts = { programmePath, programmeName, portionName, typedName: name };
+  const parts = { programmePath, programmeName, portionName, recipe, typedName: name };
   for (let inserted = false; !inserted;) {
     const file = await chooseDestination(context, { ...parts, isPlain: brief?.plainName ?? false }, plan);
     const values = [

@@ -1,19 +1,28 @@
 import type { Check } from '../../contract/views.ts';
 import type { Labels } from '../../core/container/labels.ts';
+import { TAGS, tagsIn, type Tags } from '../../core/container/tags.ts';
 import type { EncodePlan } from '../../core/plan/encodePlan.ts';
 import type { Chapter, ProgrammeFacts } from '../../core/programme/facts.ts';
 import { same } from './checks.ts';
 
-/** Whether a result tells what its plan says: chapters, timecode, languages and titles of sounds. */
+/** Whether a result tells what its plan says: chapters, timecode, languages and titles of sounds, and what it is. */
 export function checkLabels({ labels }: EncodePlan, found: ProgrammeFacts): Check[] {
   if (!labels) return [];
-  const { chapters, timecode, sounds, captions } = labels;
+  const { chapters, timecode, sounds, captions, tags } = labels;
   return [
     ...(chapters.length > 0 ? [checkChapters(chapters, found.chapters)] : []),
     ...(timecode === null ? [] : [same('Timecode', timecode, found.startTimecode ?? 'none')]),
     ...checkSounds(sounds, found),
+    ...checkTags(tags, tagsIn(found.metadata)),
     ...(captions.length > 0 ? [same('Captions', nameCaptions(captions), nameCaptions(found.captions))] : []),
   ];
+}
+
+function checkTags(wanted: Tags, found: Tags): Check[] {
+  return TAGS.flatMap((tag) => {
+    const value = wanted[tag];
+    return value === undefined ? [] : [same(`The file tells its ${tag}`, value, found[tag] ?? 'none')];
+  });
 }
 
 /** Containers count them in thousandths of a second, and one of them from the beginning of its sound. */

@@ -3,13 +3,15 @@ import { TypedField } from './TypedField.tsx';
 
 interface Props {
   readonly name: string | null;
+  /** What it is called where nothing is typed; null while that is not known. */
+  readonly proposed: string | null;
   readonly onName: (name: string | null) => void;
   readonly keepFailed: boolean;
   readonly onKeepFailed: (keep: boolean) => void;
 }
 
 /** What the file is called, and whether it stays where a check fails. */
-export function FileSection({ name, onName, keepFailed, onKeepFailed }: Props) {
+export function FileSection({ name, proposed, onName, keepFailed, onKeepFailed }: Props) {
   return (
     <section>
       <TypedField
@@ -18,7 +20,7 @@ export function FileSection({ name, onName, keepFailed, onKeepFailed }: Props) {
         write={(value) => value ?? ''}
         read={(text) => readName(text)}
         onChange={onName}
-        hint="Left empty, it is named after the programme, frame size and codec."
+        hint={proposed === null ? 'Left empty, it is named as files of this order are.' : `Left empty: ${proposed}`}
       />
       <label className="flex items-start gap-2">
         <input

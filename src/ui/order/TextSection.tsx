@@ -1,8 +1,11 @@
 import type { ProgrammeView } from '../../contract/views.ts';
 import { hasTextCaptions } from '../../core/captions/captionTracks.ts';
 import { CONTAINER } from '../../core/container/containers.ts';
+import { faultInTemplate, NAME_FIELDS } from '../../core/naming/nameTemplate.ts';
 import type { CaptionChoice, Recipe } from '../../core/recipe/recipe.ts';
 import { Choices } from './Choices.tsx';
+import { TagFields } from './TagFields.tsx';
+import { TypedField } from './TypedField.tsx';
 
 interface Props {
   readonly programme: ProgrammeView;
@@ -10,7 +13,7 @@ interface Props {
   readonly change: (recipe: Recipe) => void;
 }
 
-/** What is written in the file for people who find their way in it or read along, of a programme that has it. */
+/** What is written in the file for people who find their way in it, read along or look it up, and what it is called. */
 export function TextSection({ programme, recipe, change }: Props) {
   const { holds } = CONTAINER[recipe.container];
   const { file } = recipe;
@@ -50,6 +53,26 @@ export function TextSection({ programme, recipe, change }: Props) {
           />
         </section>
       )}
+      <TagFields programme={programme} recipe={recipe} change={change} />
+      <section>
+        <h3 className="text-quiet text-sm">File: how it is named</h3>
+        <TypedField
+          label="Names of files"
+          value={file.name}
+          write={(value) => value ?? ''}
+          read={readTemplate}
+          onChange={(name) => change({ ...recipe, file: { ...file, name } })}
+          hint={`Left empty, after programme, portion, frame size and codec. Or of your own: ${EXAMPLES}.`}
+        />
+      </section>
     </>
   );
+}
+
+const EXAMPLES = NAME_FIELDS.map((field) => `{${field}}`).join(' ');
+
+function readTemplate(text: string): { value: string | null } | { fault: string } {
+  if (text === '') return { value: null };
+  const fault = faultInTemplate(text);
+  return fault ? { fault } : { value: text };
 }

@@ -5,6 +5,10 @@ import type { BriefItem } from '../../contract/shelf.ts';
 import type { Fix } from '../../core/advice/advisory.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { fillsSize, renditionSize } from '../../core/recipe/recipe.ts';
+import { fileKind } from '../../core/container/containers.ts';
+import { nameFieldsOf } from '../../core/naming/nameFields.ts';
+import { plainName, proposeOutputName } from '../../core/naming/outputName.ts';
+import { pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
 import { BudgetBar } from '../budget/BudgetBar.tsx';
 import { useStrips } from '../hooks/queries.ts';
 import type { OrderPlan } from '../hooks/useOrderPlans.ts';
@@ -88,7 +92,15 @@ export function OrderSection(props: Props) {
         recipe={recipe}
         change={change}
       >
-        <FileSection {...{ name, onName: setName, keepFailed, onKeepFailed: setKeepFailed }} />
+        <FileSection
+          {...{
+            name,
+            proposed: shown.outcome.ok ? nameOf(props, shown.outcome.plan) : null,
+            onName: setName,
+            keepFailed,
+            onKeepFailed: setKeepFailed,
+          }}
+        />
       </FineControl>
       <OrderedPicture programme={programme} recipe={recipe} isPossible={shown.outcome.ok} frame={props.frame} />
       <Outcome {...props} plan={shown} />
@@ -111,6 +123,22 @@ export function OrderSection(props: Props) {
       />
     </section>
   );
+}
+
+/** What a file is called where no name is typed, unless that is taken. */
+function nameOf({ programme, wanted, recipe, brief }: Props, plan: EncodePlan): string {
+  const fields = nameFieldsOf(
+    {
+      programmeName: programme.name,
+      portionName: wanted[0]?.name ?? null,
+      recipeName: recipe.name,
+      orderedOn: new Date().toLocaleDateString('sv'),
+    },
+    plan,
+  );
+  const { extension } = fileKind(plan.container, pictureOf(plan) !== null);
+  const proposed = proposeOutputName(recipe.file.name, fields, extension);
+  return brief?.brief.plainName ? plainName(proposed) : proposed;
 }
 
 interface WantedProps extends Pick<Props, 'programme' | 'wanted' | 'plans'> {
