@@ -32,7 +32,7 @@ describe('the recipe', () => {
           ...{ bitDepth: null, loudness: null, tracks: [0], mixed: false, joined: false },
           ...{ gainDb: 0, fadeInSeconds: 0, fadeOutSeconds: 0, delayMs: 0 },
         },
-        file: { chapters: true, captions: 'beside', metadata: 'strip', name: null },
+        file: { chapters: true, captions: 'beside', captionTrack: 0, metadata: 'strip', name: null },
       },
     });
     expect(parseWith(recipeSchema, STARTING_RECIPE)).toEqual({ ok: true, value: STARTING_RECIPE });

@@ -1,4 +1,4 @@
-import { boolean, lazy, string, type InferType, type Schema } from 'yup';
+import { boolean, lazy, number, string, type InferType, type Schema } from 'yup';
 import { CONTAINERS } from '../core/container/names.ts';
 import { LONGEST_TAG, TAGS, type Tag } from '../core/container/tags.ts';
 import { faultInTemplate } from '../core/naming/nameTemplate.ts';
@@ -58,6 +58,11 @@ export const recipeSchema = strictObject({
     captions: string()
       .oneOf(CAPTION_CHOICES, fault(`one of ${CAPTION_CHOICES.join(', ')}`))
       .default('beside'),
+    captionTrack: number()
+      .integer(fault('a whole number'))
+      .min(0, fault('0 or more'))
+      .max(99, fault('at most 99'))
+      .default(0),
     metadata: metadataSchema,
     name: string()
       .test({

@@ -62,6 +62,54 @@ describe('captions of a master', () => {
     expect((await server.call<CaptionView[]>('GET', `renditions/${none.id}/captions`)).body).toEqual([]);
   });
 
+  it('are drawn into the picture, also of a file beside it, and seen before it is encoded', async () => {
+    const recipe = (captionTrack: number) => ({ video: VIDEO, audio: null, file: { captions: 'burn', captionTrack } });
+    const made = await render({ recipe: recipe(1), portion: { inFrame: 40, outFrame: 79 } });
+    expect(made.problem).toBeFalsy();
+    expect(made.checks.every(({ ok }) => ok)).toBe(true);
+    expect(made.quality?.ssim.mean).toBeGreaterThan(0.9);
+    const frameOf = async (order: object, frame: number) => {
+      const asked = new URLSearchParams({ recipe: JSON.stringify(order) });
+      const answer = await fetch(`${server.address}/api/programmes/${programmeId}/ordered/${frame}?${asked}`);
+      return Buffer.from(await answer.arrayBuffer());
+    };
+    const plain = { video: VIDEO, audio: null };
+    // Inside from frame 0 to 24, beside from 50 to 62.
+    for (const [track, frame, isDrawn] of [
+      [0, 10, true],
+      [0, 30, false],
+      [1, 10, false],
+      [1, 55, true],
+    ] as const) {
+      const isSame = (await frameOf(recipe(track), frame)).equals(await frameOf(plain, frame));
+      expect(isSame, `track ${track}, frame ${frame}`).toBe(!isDrawn);
+    }
+    const { body } = await server.call<ErrorBody>('POST', 'renditions', { programmeId, recipe: recipe(2) });
+    expect(body.error).toMatchObject({ code: 'track-missing', field: 'recipe.file.captionTrack' });
+    const copied = { video: { codec: 'copy' }, audio: null, file: { captions: 'burn' } };
+    expect(
+      (await server.call<ErrorBody>('POST', 'renditions', { programmeId, recipe: copied })).body.error,
+    ).toMatchObject({
+      code: 'copy-cannot',
+    });
+  });
+
+  it('are drawn into what is tried, and into what is compared on the desk', async () => {
+    const recipe = { video: VIDEO, audio: null, file: { captions: 'burn' } };
+    const grid = [{ codec: 'h264', width: 160, height: 90, qualities: [30] }];
+    const { body } = await server.call<{ id: string }>('POST', 'trials', { programmeId, recipe, grid });
+    const found = async () => (await server.call<{ state: string; gaps: unknown[] }>('GET', `trials/${body.id}`)).body;
+    await expect.poll(async () => (await found()).state, { timeout: 60_000 }).toBe('done');
+    expect((await found()).gaps).toEqual([]);
+    const made = await render({ recipe });
+    const of = async (what: string) => {
+      const answer = await fetch(`${server.address}/api/renditions/${made.id}/${what}`);
+      expect(answer.status).toBe(200);
+    };
+    await of('master-frames/10');
+    await of('frames/10');
+  });
+
   it('go beside a rendition, cut to its portion, whether they lie inside it or in a file of their own', async () => {
     const made = await render({ recipe: { video: VIDEO, audio: null }, portion: { inFrame: 50, outFrame: 94 } });
     expect(made.state).toBe('done');

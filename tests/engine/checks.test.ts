@@ -85,6 +85,7 @@ async function failing(name: string, args: readonly string[]): Promise<string[]>
     source: master,
     brief: null,
     result,
+    workingFolder: folder,
     decodedFrames: decoded,
     signal: new AbortController().signal,
   });

@@ -6,7 +6,7 @@ import type { ProgrammeFacts } from '../../src/core/programme/facts.ts';
 import type { FrameClock } from '../../src/core/timing/frameClock.ts';
 import { AS_ENCODER_LIKES } from '../../src/core/video/fine.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
-import { masterRequest } from '../../src/server/stills/stills.ts';
+import { masterRequest } from '../../src/server/stills/stillRequests.ts';
 import { lookAtFile } from '../support/analyse.ts';
 import { draw, makeFolder, NUMBERED_SIZE, numberedSource, readNumber } from '../support/footage.ts';
 

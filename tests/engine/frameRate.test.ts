@@ -6,7 +6,7 @@ import { framesOf } from '../../src/core/plan/planPicture.ts';
 import { pictureOf } from '../../src/core/plan/encodePlan.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
 import { lookAtFile } from '../support/analyse.ts';
-import { preparedRequest } from '../../src/server/stills/stills.ts';
+import { preparedRequest } from '../../src/server/stills/stillRequests.ts';
 import { makeRendition } from '../support/encode.ts';
 import { draw, makeFolder } from '../support/footage.ts';
 

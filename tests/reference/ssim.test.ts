@@ -6,7 +6,7 @@ import { pictureOf } from '../../src/core/plan/encodePlan.ts';
 import { planRendition } from '../../src/core/plan/planRendition.ts';
 import { STARTING_RECIPE, OWN_PICTURE } from '../../src/core/recipe/recipe.ts';
 import { createEngine } from '../../src/engine/createEngine.ts';
-import { masterRequest } from '../../src/server/stills/stills.ts';
+import { masterRequest } from '../../src/server/stills/stillRequests.ts';
 import { lookAtFile } from '../support/analyse.ts';
 import { draw, drawMaster, makeFolder } from '../support/footage.ts';
 

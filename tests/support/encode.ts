@@ -12,6 +12,7 @@ import type { FrameQuality } from '../../src/core/quality/frameQuality.ts';
 import type { Portion } from '../../src/core/programme/facts.ts';
 import type { Engine } from '../../src/engine/engine.ts';
 import { checkResult } from '../../src/server/runner/checkResult.ts';
+import { placeCaptions, readDrawnCaptions } from '../../src/server/captions/drawnCaptions.ts';
 import { writeLabels } from '../../src/server/captions/readCaptions.ts';
 import type { Encoded } from '../../src/server/runner/encodeJob.ts';
 import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
@@ -54,9 +55,11 @@ export async function makeRendition(
   const workingFolder = mkdtempSync(path.join(folder, 'work-'));
   const { signal } = new AbortController();
   const common = { engine, plan, source: master, facts, clock, signal };
+  const read = { facts, path: master, source: master };
+  await placeCaptions(await readDrawnCaptions(engine, process.cwd(), read, plan, signal), workingFolder);
   const encoded = await encodeRendition({
     ...common,
-    labels: await writeLabels(engine, { facts, path: master, source: master }, plan, workingFolder, signal),
+    labels: await writeLabels(engine, read, plan, workingFolder, signal),
     workingFolder,
     temporary: (part) => path.join(workingFolder, `part-${part}`),
     journal: await openJournal(path.join(workingFolder, 'journal.json'), ''),
@@ -69,6 +72,7 @@ export async function makeRendition(
   const checks = await checkResult({
     ...common,
     result: encoded.file,
+    workingFolder,
     decodedFrames: compared && (compared[0]?.length ?? 0),
     brief: null,
   });

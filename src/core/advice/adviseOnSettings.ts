@@ -13,6 +13,7 @@ import { carriesWhole, formatForWhole } from '../video/carriesWhole.ts';
 import { isRated, KEYFRAME_SECONDS, MASTERS, PICTURE_KBPS_RANGE, RATED, VIDEO } from '../video/codecs.ts';
 import type { Advisory } from './advisory.ts';
 import type { AdviseOnSetting, Settings } from './adviseOnSetting.ts';
+import { noneDrawn } from './captionAdvice.ts';
 import { enlarged } from './enlargedAdvice.ts';
 
 /** What an order asks for that helps nobody: each with its reason and a fix where there is one. */
@@ -245,4 +246,5 @@ const ADVICE: readonly AdviseOnSetting[] = [
   unplayed,
   secondLoss,
   transparency,
+  noneDrawn,
 ];

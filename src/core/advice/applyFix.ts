@@ -228,6 +228,7 @@ export function isApplied(facts: ProgrammeFacts, fix: Fix, { recipe, portion }: 
     case 'embed':
       return (
         recipe.file.captions === 'none' ||
+        recipe.file.captions === 'burn' ||
         (recipe.file.captions === 'embed' && CONTAINER[recipe.container].holds.captions)
       );
   }

@@ -1,4 +1,5 @@
 import { adjust, type Adjust } from './adjust.ts';
+import { captions, type CaptionTime, type DrawnCaptions } from './captions.ts';
 import { crop, type Crop } from './crop.ts';
 import { deinterlace, type Deinterlace } from './deinterlace.ts';
 import { denoise, type Denoise } from './denoise.ts';
@@ -15,12 +16,25 @@ import { turn, type Turn } from './turn.ts';
 
 /** One thing that is done to the frames of a picture, in the order of the chain. */
 export type PictureStep =
-  Deinterlace | Crop | Turn | Retime | Scale | ToneMap | Denoise | Lead | Adjust | Pad | Store | Tag | Stamp;
+  | Deinterlace
+  | Crop
+  | Turn
+  | Retime
+  | Scale
+  | ToneMap
+  | Denoise
+  | Lead
+  | Adjust
+  | DrawnCaptions
+  | Pad
+  | Store
+  | Tag
+  | Stamp;
 
 const STEP: Readonly<Record<PictureStep['step'], StepDefinition>> = {
   ...{ deinterlace, crop, turn, retime },
   ...{ scale, toneMap, denoise, lead, adjust },
-  ...{ pad, store, tag, stamp },
+  ...{ captions, pad, store, tag, stamp },
 };
 
 /** The part of a chain that the comparison's reference goes through as well. */
@@ -31,7 +45,7 @@ export function referenceChain(chain: readonly PictureStep[]): PictureStep[] {
 /** What the numbers of the reference's pixels mean, where a master's mean `own`. */
 export function referenceSampling(chain: readonly PictureStep[], own: Sampling): Sampling {
   const down = bringsDown(chain) ? STANDARD_SAMPLING : own;
-  return chain.some(({ step }) => step === 'adjust') ? { ...down, range: 'limited' } : down;
+  return chain.some(({ step }) => step === 'adjust' || step === 'captions') ? { ...down, range: 'limited' } : down;
 }
 
 /** Whether high light is brought down on the way. */
@@ -42,6 +56,16 @@ export function bringsDown(chain: readonly PictureStep[]): boolean {
 /** The step that has the picture stand in a larger frame; null where it fills its own. */
 export function padOf(chain: readonly PictureStep[]): Pad | null {
   return chain.find((step) => step.step === 'pad') ?? null;
+}
+
+/** The step that draws captions; null where none are. */
+export function captionsOf(chain: readonly PictureStep[]): DrawnCaptions | null {
+  return chain.find((step) => step.step === 'captions') ?? null;
+}
+
+/** The chain with its captions drawn from another time on. */
+export function drawnFrom(chain: readonly PictureStep[], at: CaptionTime): PictureStep[] {
+  return chain.map((one) => (one.step === 'captions' ? { ...one, at } : one));
 }
 
 /** What a result's frames go through before they are compared: what is beside the picture is cut off; nothing where nothing is. */

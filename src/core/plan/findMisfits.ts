@@ -22,6 +22,7 @@ import { LAYOUT_CHANNELS, layoutOf } from '../sound/definition.ts';
 import { joinWords } from '../text.ts';
 import { flavourOf, MASTERS, RATED, VIDEO, type VideoCodec } from '../video/codecs.ts';
 import { encoderChoices, hardwareMissing } from '../video/hardware.ts';
+import { findCaptionMisfits } from './planCaptions.ts';
 import { findCopyMisfits } from './planCopy.ts';
 import type { PlanProblem } from './planProblem.ts';
 import type { PlanRequest } from './planRequest.ts';
@@ -56,6 +57,7 @@ export function* findMisfits(request: PlanRequest): Generator<PlanProblem> {
     yield problem('portion-outside', 'portion', 'A portion is counted in frames, and this programme has none.');
   }
   yield* findSoundMisfits(request);
+  yield* findCaptionMisfits(facts, recipe);
 }
 
 function* findPictureMisfits({ facts, recipe, encoders, hardware = [] }: PlanRequest): Generator<PlanProblem> {

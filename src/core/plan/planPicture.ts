@@ -1,8 +1,9 @@
-import { SQUARE, type FrameSize } from '../geometry/frameSize.ts';
+import { shapeOf, SQUARE, type FrameSize } from '../geometry/frameSize.ts';
 import { insideOf, leftOf, turnedAspect } from '../geometry/framing.ts';
 import type { Preparation } from '../geometry/preparation.ts';
 import { adjusts, type Adjust } from '../picture/adjust.ts';
-import { framesPerFrame, leadFrames, leavingOut, retimeOf, type PictureStep } from '../picture/chain.ts';
+import { drawnFrom, framesPerFrame, leadFrames, leavingOut, retimeOf, type PictureStep } from '../picture/chain.ts';
+import type { DrawnCaptions } from '../picture/captions.ts';
 import { padTo, type Pad } from '../picture/pad.ts';
 import type { Retime } from '../picture/retime.ts';
 import type { Sampling } from '../picture/scale.ts';
@@ -38,6 +39,8 @@ interface PathRequest {
   readonly format: PixelFormat;
   /** Another rate than the programme's own, or null. */
   readonly rate: Rational | null;
+  /** Which of the programme's captions are drawn in; none where it is not given. */
+  readonly captions?: number | null;
   /** Width over height of a pixel of the result; square where it is not given. */
   readonly pixelAspect?: Rational;
 }
@@ -55,8 +58,10 @@ export function planPicture(request: PathRequest): PicturePath {
   const ofFields = fieldRate(facts);
   const comparedAt = leftOf(facts, preparation);
   const { denoise } = preparation;
-  const adjust = planAdjust(request, toneMap ? STANDARD_SAMPLING : { ...from.sampling, matrix: own.matrix });
+  const sampling = toneMap ? STANDARD_SAMPLING : { ...from.sampling, matrix: own.matrix };
+  const adjust = planAdjust(request, sampling);
   const pad = planPad(request, comparedAt, colour);
+  const captions = planCaptions(request, from, comparedAt, adjust ? { ...sampling, range: 'limited' } : sampling);
   const prepared = prepare(preparation, rate !== null && ofFields !== null && sameRational(rate, ofFields));
   return {
     from,
@@ -69,12 +74,13 @@ export function planPicture(request: PathRequest): PicturePath {
         step: 'scale',
         size: pad ? pad.inside : size,
         from: from.sampling,
-        to: { matrix: own.matrix, range: toneMap || adjust ? from.sampling.range : 'limited' },
+        to: { matrix: own.matrix, range: toneMap || adjust || captions ? from.sampling.range : 'limited' },
       },
       // Afterwards, since it takes its time with every pixel.
       ...(toneMap ? [toneMap] : []),
       ...(denoise > 0 ? [{ step: 'denoise' as const, strength: denoise, format: workingFormat(format) }] : []),
       ...(adjust ? [adjust] : []),
+      ...(captions ? [captions] : []),
       ...(pad ? [pad] : []),
       { step: 'store', format, ...shape },
       { step: 'tag', colour },
@@ -152,14 +158,17 @@ export function takeFrames<Path extends PicturePath>(
   const step = retimeOf(path.chain);
   if (!step) {
     const frames = { inFrame: toSource(span.first), frameCount: span.count };
-    return { ...path, from, chain: led, out: { ...path.out, ...timeFrames(frames, clock) } };
+    const at = path.out.constantRate
+      ? { rate: path.out.frameRate, frame: span.first }
+      : { seconds: clock.secondsOf(frames.inFrame) - clock.secondsOf(path.from.inFrame) };
+    return { ...path, from, chain: drawnFrom(led, at), out: { ...path.out, ...timeFrames(frames, clock) } };
   }
   const again = retimed({ ...from, chain: path.chain }, clock, step.rate, path.from.inFrame, read);
   const own = { inFrame: span.first, frameCount: span.count };
   return {
     ...path,
     from,
-    chain: led.map((one) => (one === step ? again : one)),
+    chain: drawnFrom(led, { rate: step.rate, frame: span.first }).map((one) => (one === step ? again : one)),
     out: { ...path.out, ...timeFrames(own, constantClock(step.rate, path.out.frameCount)) },
   };
 }
@@ -192,6 +201,19 @@ function planPad(
   const inside = insideOf(size, picture, isStretched ? turnedAspect(video.pixelAspect, rotate) : SQUARE);
   const isFull = inside.width === size.width && inside.height === size.height;
   return isFull ? null : padTo(size, inside, pad.with, colour, format);
+}
+
+/** Captions as they are drawn from the first frame on; null where none are. */
+function planCaptions(
+  { video, captions = null, rate, format, preparation }: PathRequest,
+  { constantRate, frameRate }: PictureSource,
+  picture: FrameSize,
+  from: Sampling,
+): DrawnCaptions | null {
+  if (captions === null) return null;
+  const at = rate || constantRate ? { rate: rate ?? frameRate, frame: 0 } : { seconds: 0 };
+  const shape = shapeOf(picture, turnedAspect(video.pixelAspect, preparation.rotate));
+  return { step: 'captions', number: captions, at, shape, from, format: workingFormat(format) };
 }
 
 /** How light and colour are bent; null where they stay. */

@@ -18,6 +18,7 @@ export interface PlanProblem {
     | 'copy-cannot'
     | 'container-without-picture'
     | 'track-missing'
+    | 'captions-are-pictures'
     | 'tracks-not-joined'
     | 'one-track'
     | 'channels-not-carried'

@@ -33,6 +33,7 @@ import {
   type SoundStream,
   type SourceSpan,
 } from './encodePlan.ts';
+import { drawnCaptions } from './planCaptions.ts';
 import { copiesPart, widenToCuts } from './copiedPortion.ts';
 import { findMisfits, tooSmall } from './findMisfits.ts';
 import { planBudget, type BudgetedPicture } from './planBudget.ts';
@@ -163,6 +164,7 @@ function planPath({ facts, clock, recipe }: PlanRequest, frames: SourceSpan): Pi
     format: formatOf(wanted),
     rate,
     pixelAspect: keptPixelAspect(video, recipe.picture),
+    captions: drawnCaptions(facts, recipe),
   });
 }
 

@@ -114,7 +114,7 @@ export function describeRecipe(recipe: Recipe, size: FrameSize | null): string {
   // Of no programme in particular it is told what happens where there are fields.
   const isOwn = size ? keepsRate(recipe) : frameRate === 'source';
   const rate = isOwn ? '' : `, ${nameFrameRateChoice(frameRate)}`;
-  return `${nameVideo(video)}${sayPicture(recipe.picture)}, ${frame}${rate}, ${isRatedVideo(video) ? `${sayRate(video.rate)}, ` : ''}${sound}`;
+  return `${nameVideo(video)}${sayPicture(recipe.picture)}${sayCaptions(recipe)}, ${frame}${rate}, ${isRatedVideo(video) ? `${sayRate(video.rate)}, ` : ''}${sound}`;
 }
 
 /** To which shape a picture is cut, in words; empty where it is not. */
@@ -131,6 +131,11 @@ export function sayPicture(picture: Recipe['picture']): string {
     picture.dynamicRange === 'standard' ? 'in standard range' : '',
     nameCorrection(picture),
   ]);
+}
+
+/** Whether captions are drawn in, with a comma before it; a programme may have none. */
+export function sayCaptions({ file }: Pick<Recipe, 'file'>): string {
+  return file.captions === 'burn' ? ', captions drawn in' : '';
 }
 
 /** The frame size of a recipe that is not about a programme. */

@@ -196,14 +196,16 @@ export interface Recipe {
     /** Whether the master’s chapters go along. */
     readonly chapters: boolean;
     readonly captions: CaptionChoice;
+    /** Which of the programme’s are drawn in, counted from 0: those inside the master, then those beside it. */
+    readonly captionTrack: number;
     readonly metadata: MetadataChoice;
     /** As `faultInTemplate` takes it; null names it after programme, portion, frame size and codec. */
     readonly name: string | null;
   };
 }
 
-/** Captions that are text: left out, handed over beside the file, or inside it. */
-export const CAPTION_CHOICES = ['none', 'beside', 'embed'] as const;
+/** Captions that are text: left out, handed over beside the file, inside it, or one of them drawn into the picture. */
+export const CAPTION_CHOICES = ['none', 'beside', 'embed', 'burn'] as const;
 export type CaptionChoice = (typeof CAPTION_CHOICES)[number];
 
 /** What a result tells of itself: nothing, what the master tells, or what was typed. */
@@ -250,7 +252,7 @@ export const STARTING_RECIPE: Recipe & {
     joined: false,
     ...UNTREATED,
   },
-  file: { chapters: true, captions: 'beside', metadata: 'strip', name: null },
+  file: { chapters: true, captions: 'beside', captionTrack: 0, metadata: 'strip', name: null },
 };
 
 /**

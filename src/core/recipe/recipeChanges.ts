@@ -74,7 +74,7 @@ const PARTS: readonly Part[] = [
   { name: 'fades', of: (recipe) => fadesOf(encodedSound(recipe)) },
   { name: 'sound tracks', of: ({ audio }) => audio && nameTracks(audio) },
   { name: 'chapters', of: ({ file }) => file.chapters },
-  { name: 'captions', of: ({ file }) => file.captions },
+  { name: 'captions', of: ({ file }) => [file.captions, file.captionTrack] },
   { name: 'what it tells of itself', of: ({ file }) => file.metadata },
   { name: 'how it is named', of: ({ file }) => file.name },
 ];

@@ -15,6 +15,8 @@ export interface StillRequest {
   readonly frame: number;
   /** Where to open the file, and how many frames come before the wanted one from there. */
   readonly opening: Opening & { readonly framesBefore: number };
+  /** Where captions lie that are drawn in on the way. */
+  readonly workingFolder?: string;
   /** What the frame goes through before it is shown. */
   readonly chain: readonly PictureStep[];
   readonly sampling: Sampling;

@@ -2,6 +2,7 @@ import { referenceChain, type PictureStep } from '../../core/picture/chain.ts';
 import type { PicturePath, PictureSource } from '../../core/plan/encodePlan.ts';
 import type { Opening } from '../../core/programme/opening.ts';
 import { renderAdjust } from './adjust.ts';
+import { renderCaptions } from './captions.ts';
 import { renderCrop } from './crop.ts';
 import { renderDeinterlace } from './deinterlace.ts';
 import { renderDenoise } from './denoise.ts';
@@ -28,6 +29,7 @@ const RENDERERS: {
   denoise: renderDenoise,
   lead: renderLead,
   adjust: renderAdjust,
+  captions: renderCaptions,
   pad: renderPad,
   store: renderStore,
   tag: renderTag,

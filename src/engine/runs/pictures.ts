@@ -32,13 +32,13 @@ export async function makeStandIn(paths: EnginePaths, request: StandInRequest, s
  */
 export async function takeFrame(paths: EnginePaths, request: StillRequest, signal?: AbortSignal): Promise<Buffer> {
   const named = `Frame ${request.frame}`;
-  const picture = await take(paths, stillArguments(request), named, signal);
+  const picture = await take(paths, stillArguments(request), named, request.workingFolder, signal);
   if (picture.length === 0) throw outside(named);
   return picture;
 }
 
 /**
- * Frames of one size as bare RGB bytes, by one start of the engine.
+ * Frames of one size as bare RGB bytes, by one start of the engine. Captions that are drawn in lie in one folder for all.
  *
  * @throws EngineError `frame-unreadable`, `frame-outside`.
  */
@@ -49,7 +49,8 @@ export async function takeRawFrames(
 ): Promise<Buffer[]> {
   const named = requests.map(({ frame }) => frame).join(', ');
   const names = requests.length === 1 ? `Frame ${named}` : `One of the frames ${named}`;
-  const bytes = await take(paths, rawFramesArguments(requests), names, signal);
+  const folder = requests.find(({ workingFolder }) => workingFolder)?.workingFolder;
+  const bytes = await take(paths, rawFramesArguments(requests), names, folder, signal);
   const length = requests[0] ? requests[0].size.width * requests[0].size.height * 3 : 0;
   if (bytes.length !== length * requests.length) throw outside(names);
   return requests.map((_, index) => bytes.subarray(index * length, (index + 1) * length));
@@ -59,12 +60,14 @@ async function take(
   paths: EnginePaths,
   args: readonly string[],
   named: string,
+  workingFolder: string | undefined,
   signal: AbortSignal | undefined,
 ): Promise<Buffer> {
   const result = await runProcess({
     file: paths.ffmpeg,
     arguments: args,
     ...PICTURE_LIMITS,
+    ...(workingFolder ? { workingFolder } : {}),
     ...(signal ? { signal } : {}),
   });
   if (result.exitCode === 0) return result.stdout;

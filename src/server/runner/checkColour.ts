@@ -6,7 +6,7 @@ import { resultClock } from '../../core/plan/planPicture.ts';
 import { unpadding } from '../../core/picture/chain.ts';
 import type { Sampling } from '../../core/picture/scale.ts';
 import type { SizedStillRequest } from '../../engine/arguments/still.ts';
-import { masterRequest, preparedRequest } from '../stills/stills.ts';
+import { masterRequest, preparedRequest } from '../stills/stillRequests.ts';
 import type { CheckRequest } from './checkRequest.ts';
 
 /** Rounding and gentle coding stay within this many of 255 steps; a wrong matrix or range goes well beyond. */
@@ -59,8 +59,14 @@ function sampledFrames({ out: { frameCount } }: PicturePath): number[] {
   return SAMPLES.map((share) => Math.min(frameCount - 1, Math.floor(frameCount * share)));
 }
 
-function mastersFrames({ source, facts, clock }: CheckRequest, picture: PicturePath): SizedStillRequest[] {
-  return sampledFrames(picture).map((frame) => preparedRequest(source, facts, clock, picture, frame, SAMPLE_SIZE));
+function mastersFrames(
+  { source, facts, clock, workingFolder }: CheckRequest,
+  picture: PicturePath,
+): SizedStillRequest[] {
+  return sampledFrames(picture).map((frame) => ({
+    ...preparedRequest(source, facts, clock, picture, frame, SAMPLE_SIZE),
+    workingFolder,
+  }));
 }
 
 /** In a copy frames are found no better than in its master, whatever its container promises. */

@@ -13,6 +13,8 @@ export interface CheckRequest {
   readonly clock: FrameClock;
   readonly source: string;
   readonly result: string;
+  /** Where captions lie that were drawn in. */
+  readonly workingFolder: string;
   /** Frames that decoded while measuring; null for a sound-only rendition. */
   readonly decodedFrames: number | null;
   /** What the receiver asks for, and what the file will be called; or null. */

@@ -13,6 +13,7 @@ import { SCALER } from '../../engine/filters/scale.ts';
 import type { Hold } from '../../engine/process/hold.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import type { Context } from '../context.ts';
+import { placeCaptions, readDrawnCaptions } from '../captions/drawnCaptions.ts';
 import { writeLabels } from '../captions/readCaptions.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import { withMaster } from '../programmes/masters.ts';
@@ -158,13 +159,10 @@ async function work(
   const clock = await readClock(context, { id: row.programme_id, facts: row.source_facts });
   const started = now();
   const besideBefore = besideSeconds();
-  const labels = await writeLabels(
-    context.engine,
-    { facts: row.source_facts, path: row.source_path, source },
-    plan,
-    workingFolder,
-    signal,
-  );
+  const { applicationFolder } = context.config;
+  const master = { facts: row.source_facts, path: row.source_path, source };
+  await placeCaptions(await readDrawnCaptions(context.engine, applicationFolder, master, plan, signal), workingFolder);
+  const labels = await writeLabels(context.engine, master, plan, workingFolder, signal);
   const encoded = await encodeRendition({
     engine: context.engine,
     plan,
@@ -195,6 +193,7 @@ async function work(
     source,
     result: encoded.file,
     decodedFrames: picture ? frames.length : null,
+    workingFolder,
     brief: row.brief && { brief: row.brief, name: path.basename(row.path) },
     signal,
   });

@@ -12,7 +12,7 @@ import { identityOf, requireUnchanged, withMaster } from '../programmes/masters.
 import { readClock } from '../programmes/frameTimes.ts';
 import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
-import { thumbnailSize } from '../stills/stills.ts';
+import { thumbnailSize } from '../stills/stillRequests.ts';
 import type { Turns } from '../turns.ts';
 
 const CACHE_LIMIT_BYTES = 2_000_000_000;

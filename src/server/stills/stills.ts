@@ -1,36 +1,26 @@
+import { mkdir, rm } from 'node:fs/promises';
 import path from 'node:path';
-import { framesOf, resultClock, samplingOf } from '../../core/plan/planPicture.ts';
-import type { ProgrammeFacts, VideoFacts } from '../../core/programme/facts.ts';
-import { openAtFrame } from '../../core/programme/opening.ts';
-import { shapeOf, type FrameSize } from '../../core/geometry/frameSize.ts';
-import {
-  framesPerFrame,
-  leadFrames,
-  referenceChain,
-  referenceSampling,
-  unpadding,
-  type PictureStep,
-} from '../../core/picture/chain.ts';
+import { framesOf } from '../../core/plan/planPicture.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
-import { isEncoded, pictureOf, soundsOf, type EncodePlan, type PicturePath } from '../../core/plan/encodePlan.ts';
-import { SOUND } from '../../core/sound/codecs.ts';
-import type { FrameClock } from '../../core/timing/frameClock.ts';
-import { rational } from '../../core/timing/rational.ts';
+import { pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
+import { placeCaptions } from '../captions/drawnCaptions.ts';
+import { findScript } from '../captions/keptScripts.ts';
 import { createDiskCache } from '../cache/diskCache.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged, withMaster } from '../programmes/masters.ts';
 import { readClock } from '../programmes/frameTimes.ts';
-import { findProgramme } from '../programmes/programmes.ts';
+import { findProgramme, type ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
 import { planWith } from '../renditions/planning.ts';
 import { findRendition } from '../renditions/renditions.ts';
 import { withResult } from '../renditions/results.ts';
 import { findTriedStill, type TriedPoint } from '../trials/triedPicture.ts';
 import type { Turns } from '../turns.ts';
+import { masterRequest, orderedRequest, preparedRequest, resultRequest, thumbnailSize } from './stillRequests.ts';
 
-/** Lends a path for as long as the work takes. */
-type Lend = (work: (path: string) => Promise<Buffer>) => Promise<Buffer>;
+/** Lends a path for as long as the work takes, and a folder to work in where something lies ready for it. */
+type Lend = (work: (path: string, at?: Pick<StillRequest, 'workingFolder'>) => Promise<Buffer>) => Promise<Buffer>;
 
 /** Pictures kept on disk; the least recently seen go first. */
 const CACHE_LIMIT_BYTES = 512_000_000;
@@ -57,9 +47,14 @@ export function createStills(context: Context, turns: Turns): Stills {
   const get = (request: StillRequest, version: string, use: Lend, asker: AbortSignal) =>
     cache.get(
       [request, version],
-      (signal) => turns.take(() => use((path) => context.engine.still({ ...request, path }, signal)), signal),
+      (signal) =>
+        turns.take(() => use((path, at) => context.engine.still({ ...request, path, ...at }, signal)), signal),
       asker,
     );
+  const getPlanned = async (request: StillRequest, programme: ProgrammeRow, plan: EncodePlan, asker: AbortSignal) => {
+    const { version, lend } = await lendPlanned(context, programme, plan, asker);
+    return get(request, version, lend, asker);
+  };
   return {
     ofProgramme: async (id, frame, width, signal) => {
       const programme = await findProgramme(context, id);
@@ -69,32 +64,21 @@ export function createStills(context: Context, turns: Turns): Stills {
       requireFrame(frame, facts.frameCount);
       const size = width === null ? null : thumbnailSize(facts, width);
       const request = masterRequest(programme.path, facts, await readClock(context, programme), frame, size);
-      return get(request, programme.modified_at.toISOString(), (work) => withMaster(master, work), signal);
+      return get(
+        request,
+        programme.modified_at.toISOString(),
+        (work) => withMaster(master, (source) => work(source)),
+        signal,
+      );
     },
     ofRendition: async (id, frame, signal) => {
       const rendition = await findRendition(context, id);
       const picture = pictureOf(rendition.plan);
       const programme = await findProgramme(context, rendition.programme_id);
       if (!picture || !rendition.has_file) throw new Refusal('not-found', 'This rendition has no picture to show.');
-      const { out, comparedAt } = picture;
-      requireFrame(frame, out.frameCount);
-      // What was copied begins wherever its master's streams do.
-      const isExact = isEncoded(picture) && (out.constantRate || programme.facts.video?.seeksExactly === true);
-      const clock = resultClock(picture, await readClock(context, programme));
-      const request: StillRequest = {
-        path: rendition.path,
-        streamIndex: 0,
-        frame,
-        opening: openAt(
-          { seeksExactly: isExact, seekLeadSeconds: 0, startSeconds: leadOf(rendition.plan) },
-          clock,
-          frame,
-          0,
-        ),
-        chain: unpadding(picture.chain),
-        sampling: { matrix: out.colour.matrix, range: out.range },
-        size: comparedAt,
-      };
+      requireFrame(frame, picture.out.frameCount);
+      const clock = await readClock(context, programme);
+      const request = resultRequest(rendition, programme.facts, clock, picture, frame);
       return get(request, String(rendition.finished_at?.toISOString()), (work) => withResult(rendition, work), signal);
     },
     ofTried: async (programmeId, point, frame, signal) => {
@@ -110,8 +94,7 @@ export function createStills(context: Context, turns: Turns): Stills {
       const clock = await readClock(context, programme);
       const shown = framesOf(picture, clock).toResult(frame);
       const request = orderedRequest(programme.path, programme.facts, clock, picture, shown);
-      const version = programme.modified_at.toISOString();
-      return get(request, version, (work) => withMaster(identityOf(programme), work), signal);
+      return getPlanned(request, programme, plan, signal);
     },
     ofMasterOf: async (id, frame, signal) => {
       const rendition = await findRendition(context, id);
@@ -123,112 +106,34 @@ export function createStills(context: Context, turns: Turns): Stills {
       requireFrame(frame, picture.out.frameCount);
       const clock = await readClock(context, programme);
       const request = preparedRequest(programme.path, programme.facts, clock, picture, frame, null);
-      return get(request, programme.modified_at.toISOString(), (work) => withMaster(master, work), signal);
+      return getPlanned(request, programme, rendition.plan, signal);
     },
   };
 }
 
-/** When the picture of a result begins, counted from the earliest of its streams. */
-function leadOf(plan: EncodePlan): number {
-  return Math.max(0, ...soundsOf(plan).map(({ do: { codec } }) => SOUND[codec].leadSeconds[plan.container] ?? 0));
-}
-
-/** How a frame of a master is asked for; shared with the check of a result's colour. */
-export function masterRequest<Size extends FrameSize | null>(
-  file: string,
-  facts: ProgrammeFacts,
-  clock: FrameClock,
-  frame: number,
-  size: Size,
-): StillRequest & { readonly size: Size } {
-  const video = requireVideo(facts);
+/** Lends a master for frames of it as a plan has them, captions that are drawn in beside it. */
+async function lendPlanned(context: Context, programme: ProgrammeRow, plan: EncodePlan, asker: AbortSignal) {
+  const script = await findScript(context, programme, plan, asker);
+  const lend: Lend = (work) => withMaster(identityOf(programme), (source) => work(source));
   return {
-    path: file,
-    streamIndex: video.index,
-    frame,
-    opening: openAt(video, clock, frame, 0),
-    chain: [],
-    sampling: samplingOf(facts, video),
-    size,
+    version: `${programme.modified_at.toISOString()}${script ?? ''}`,
+    lend: script === null ? lend : besideScript(context, script, lend),
   };
 }
 
-/** Frames read before one that is deinterlaced, which looks at its neighbours. */
-const NEIGHBOURS = 2;
-
-/**
- * A frame of a master as a rendition took it.
- *
- * @param frame - Of the rendition, from 0.
- */
-export function preparedRequest<Size extends FrameSize | null>(
-  file: string,
-  facts: ProgrammeFacts,
-  clock: FrameClock,
-  path: Pick<PicturePath, 'from' | 'chain'>,
-  frame: number,
-  size: Size,
-): StillRequest & { readonly size: Size } {
-  const sampling = referenceSampling(path.chain, samplingOf(facts, requireVideo(facts)));
-  const wanted = { chain: referenceChain(path.chain), sampling, size };
-  return { ...throughChain(file, facts, clock, path, frame, wanted), size };
-}
-
-/** A frame as it goes into an encoder. */
-function orderedRequest(
-  file: string,
-  facts: ProgrammeFacts,
-  clock: FrameClock,
-  { from, chain, out }: PicturePath,
-  frame: number,
-): StillRequest {
-  const sampling = { matrix: out.colour.matrix, range: out.range };
-  return throughChain(file, facts, clock, { from, chain }, frame, { chain, sampling, size: out.size });
-}
-
-/** Steps that are about the times of frames, and one picture has none. */
-const OF_TIMES: ReadonlySet<PictureStep['step']> = new Set(['retime', 'lead', 'tag', 'stamp']);
-
-function throughChain(
-  file: string,
-  facts: ProgrammeFacts,
-  clock: FrameClock,
-  path: Pick<PicturePath, 'from' | 'chain'>,
-  frame: number,
-  wanted: Pick<StillRequest, 'chain' | 'sampling' | 'size'>,
-): StillRequest {
-  const { toSource, toResult } = framesOf(path, clock);
-  const shown = toSource(frame);
-  const chain = wanted.chain.filter(({ step }) => !OF_TIMES.has(step));
-  const neighbours = chain.some(({ step }) => step === 'deinterlace') ? NEIGHBOURS : 0;
-  const wantedBefore = Math.max(leadFrames(chain), neighbours);
-  const opening = openAt(requireVideo(facts), clock, shown, Math.min(wantedBefore, shown - path.from.inFrame));
-  // Of a frame whose fields are frames each, the wanted one.
-  const times = framesPerFrame(chain);
-  const framesBefore = opening.framesBefore * times + (times > 1 ? frame - toResult(shown) : 0);
-  const request = masterRequest(file, facts, clock, shown, wanted.size);
-  return { ...request, ...wanted, chain, opening: { ...opening, framesBefore } };
-}
-
-function requireVideo({ video }: ProgrammeFacts): VideoFacts {
-  if (!video) throw new Refusal('no-picture', 'This programme has sound only; there is no frame to show.');
-  return video;
-}
-
-function openAt(
-  video: Parameters<typeof openAtFrame>[0],
-  clock: FrameClock,
-  frame: number,
-  framesBefore: number,
-): StillRequest['opening'] {
-  const opening = openAtFrame(video, clock, frame - framesBefore);
-  return opening ? { ...opening, framesBefore } : { atSeconds: 0, skipSeconds: 0, framesBefore: frame };
-}
-
-/** A width and the height that goes with it, in square pixels. */
-export function thumbnailSize(facts: ProgrammeFacts, width: number): FrameSize {
-  const shape = shapeOf(facts, facts.video?.pixelAspect ?? rational(1, 1));
-  return { width, height: Math.max(2, Math.round(width / shape / 2) * 2) };
+/** Lends a folder besides in which captions lie that are drawn in. */
+function besideScript({ config, newId }: Context, script: string, lend: Lend): Lend {
+  return (work) =>
+    lend(async (source) => {
+      const workingFolder = path.join(config.dataFolder, 'work', `still-${newId()}`);
+      await mkdir(workingFolder, { recursive: true });
+      try {
+        await placeCaptions(script, workingFolder);
+        return await work(source, { workingFolder });
+      } finally {
+        await rm(workingFolder, { recursive: true, force: true });
+      }
+    });
 }
 
 function requireFrame(frame: number, count: number): void {

@@ -216,5 +216,7 @@ const MOST_LINES = 720;
 export function costPictureOf(pictures: readonly EncodedPicture[]): EncodedPicture {
   const area = ({ out: { size } }: EncodedPicture) => size.width * size.height;
   const sorted = pictures.toSorted((a, b) => area(b) - area(a));
-  return sorted.find(({ out }) => out.size.height <= MOST_LINES) ?? sorted.at(-1)!;
+  const told = sorted.find(({ out }) => out.size.height <= MOST_LINES) ?? sorted.at(-1)!;
+  // What captions take tells no groups apart.
+  return { ...told, chain: told.chain.filter(({ step }) => step !== 'captions') };
 }

@@ -1,5 +1,6 @@
 import type { ProgrammeView } from '../../contract/views.ts';
-import { sayPicture } from '../../core/recipe/describeRecipe.ts';
+import { sayCaptions, sayPicture } from '../../core/recipe/describeRecipe.ts';
+import { drawnCaptions } from '../../core/plan/planCaptions.ts';
 import { nameFile } from '../../core/recipe/changeRecipe.ts';
 import type { PlanProblem } from '../../core/plan/planProblem.ts';
 import { encodedVideo, isCopied, ratedVideo, renditionSize, type Recipe } from '../../core/recipe/recipe.ts';
@@ -31,7 +32,9 @@ export function OrderLine({ programme, recipe, change, problems }: Props) {
       <FlavourToken {...part} />
       {encodedVideo(recipe) && size && (
         <>
-          {sayPicture(recipe.picture)}, at <FrameSizeToken {...part} size={size} />
+          {sayPicture(recipe.picture)}
+          {drawnCaptions(programme, recipe) !== null && sayCaptions(recipe)}, at{' '}
+          <FrameSizeToken {...part} size={size} />
           {pixelAspect === 'source' && ' in the source’s pixels'} and <FrameRateToken {...part} />
           {ratedVideo(recipe) && (
             <>

@@ -1,8 +1,8 @@
 import type { ProgrammeView } from '../../contract/views.ts';
-import { hasTextCaptions } from '../../core/captions/captionTracks.ts';
+import { captionTracks, hasTextCaptions } from '../../core/captions/captionTracks.ts';
 import { CONTAINER } from '../../core/container/containers.ts';
 import { faultInTemplate, NAME_FIELDS } from '../../core/naming/nameTemplate.ts';
-import type { CaptionChoice, Recipe } from '../../core/recipe/recipe.ts';
+import { encodedVideo, type CaptionChoice, type Recipe } from '../../core/recipe/recipe.ts';
 import { Choices } from './Choices.tsx';
 import { TagFields } from './TagFields.tsx';
 import { TypedField } from './TypedField.tsx';
@@ -18,6 +18,7 @@ export function TextSection({ programme, recipe, change }: Props) {
   const { holds } = CONTAINER[recipe.container];
   const { file } = recipe;
   const isCaptioned = recipe.video !== null && hasTextCaptions(programme);
+  const tracks = captionTracks(programme);
   return (
     <>
       {programme.chapters.length > 0 && holds.chapters && (
@@ -47,10 +48,28 @@ export function TextSection({ programme, recipe, change }: Props) {
                 label: 'inside it',
                 missing: holds.captions ? undefined : `${CONTAINER[recipe.container].name} holds none.`,
               },
+              {
+                value: 'burn',
+                label: 'drawn into the picture',
+                hint: 'Seen by everyone, and for good',
+                missing: encodedVideo(recipe) ? undefined : 'Not into a picture that is copied.',
+              },
               { value: 'none', label: 'left out' },
             ]}
             onChange={(captions) => change({ ...recipe, file: { ...file, captions } })}
           />
+          {file.captions === 'burn' && tracks.length > 1 && (
+            <Choices
+              label="Which are drawn in"
+              value={String(file.captionTrack)}
+              choices={tracks.map(({ label, isText }, number) => ({
+                value: String(number),
+                label,
+                missing: isText ? undefined : 'Stored as pictures.',
+              }))}
+              onChange={(number) => change({ ...recipe, file: { ...file, captionTrack: Number(number) } })}
+            />
+          )}
         </section>
       )}
       <TagFields programme={programme} recipe={recipe} change={change} />
