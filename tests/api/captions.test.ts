@@ -106,7 +106,7 @@ describe('captions of a master', () => {
       const answer = await fetch(`${server.address}/api/renditions/${made.id}/${what}`);
       expect(answer.status).toBe(200);
     };
-    await of('master-frames/10');
+    await of('master/10');
     await of('frames/10');
   });
 

@@ -183,6 +183,10 @@ test('a file that is small already is copied by key, and its captions go beside 
   await page.getByRole('button', { name: /^Sound:/ }).click();
   await page.getByRole('radio', { name: /^Opus/ }).click();
   await expect(page.getByTestId('order-line')).toContainText('with Opus stereo at 128 kb/s');
+  await page.getByText('Fine control').click();
+  await page.getByRole('radio', { name: /^drawn into the picture/ }).click();
+  await expect(page.getByTestId('order-line')).toContainText('captions drawn in, at 320 × 180');
+  await expect(page.getByTestId('standing-order')).toContainText('captions drawn in');
 });
 
 test('the playhead moves by keys and by typing, and shows the exact frame', async ({ page }) => {
