@@ -3,6 +3,7 @@ import { LARGEST_SIDE, PIXEL_ASPECTS } from '../core/geometry/frameSize.ts';
 import type { Framing } from '../core/geometry/framing.ts';
 import { BLUR, DYNAMIC_RANGES, FIELD_ORDERS, FLIPS, TURNS, type Turn } from '../core/geometry/preparation.ts';
 import { ADJUST_RANGE, UNADJUSTED, type Adjustment } from '../core/picture/adjust.ts';
+import { LONGEST_MARK, MARK_PLACES, MARK_SIZES, USUAL_MARK, type MarkChoice } from '../core/picture/mark.ts';
 import { OWN_PICTURE } from '../core/recipe/recipe.ts';
 import { frameSide } from './frameSide.ts';
 import { fault, strictObject } from './strictObject.ts';
@@ -82,11 +83,36 @@ export const preparationFields = {
     .default('source'),
 };
 
+const markSchema = strictObject({
+  text: string()
+    .trim()
+    .min(1, fault('a line of text'))
+    .max(LONGEST_MARK, fault(`at most ${LONGEST_MARK} characters`))
+    .nullable()
+    .default(null),
+  file: string().max(4096, fault('the path of a picture')).nullable().default(null),
+  place: string()
+    .oneOf(MARK_PLACES, fault(`one of ${MARK_PLACES.join(', ')}`))
+    .default(USUAL_MARK.place),
+  size: number()
+    .min(MARK_SIZES[0], fault(`at least ${MARK_SIZES[0]}`))
+    .max(MARK_SIZES[1], fault(`at most ${MARK_SIZES[1]}`))
+    .default(USUAL_MARK.size),
+  opacity: number().min(0, fault('0 or more')).max(1, fault('at most 1')).default(USUAL_MARK.opacity),
+})
+  .nullable()
+  .test(
+    'text-or-picture',
+    fault('either a text or a file'),
+    (mark: Partial<MarkChoice> | null | undefined) => mark == null || (mark.text == null) !== (mark.file == null),
+  );
+
 /** What a recipe says of the picture. */
 export const pictureSchema = strictObject({
   ...preparationFields,
   fit: fitSchema.default(null),
   fill: fillSchema.default(null),
+  mark: markSchema.default(null),
   pixelAspect: string()
     .oneOf(PIXEL_ASPECTS, fault(`one of ${PIXEL_ASPECTS.join(', ')}`))
     .default('square'),

@@ -32,6 +32,7 @@ const STATUS = {
   'frame-outside': 422,
   'frame-unreadable': 422,
   'captions-unreadable': 422,
+  'mark-missing': 422,
   'captions-are-pictures': 422,
   'memory-limit': 422,
   'engine-silent': 422,

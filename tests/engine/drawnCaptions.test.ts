@@ -116,7 +116,12 @@ describe('captions that are drawn in', () => {
   });
 
   it('stay where groups are encoded again for a size', async () => {
-    const video = { codec: 'h264', effort: 'fast', rate: { mode: 'size', bytes: 120_000 }, keyframes: { seconds: 0.6 } };
+    const video = {
+      codec: 'h264',
+      effort: 'fast',
+      rate: { mode: 'size', bytes: 120_000 },
+      keyframes: { seconds: 0.6 },
+    };
     const made = await make('moving.mkv', { video });
     expect(made.fill?.retouches.some(({ isUsed }) => isUsed)).toBe(true);
     const frames = lumaOf(made.file, 320, 180);

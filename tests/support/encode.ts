@@ -12,7 +12,7 @@ import type { FrameQuality } from '../../src/core/quality/frameQuality.ts';
 import type { Portion } from '../../src/core/programme/facts.ts';
 import type { Engine } from '../../src/engine/engine.ts';
 import { checkResult } from '../../src/server/runner/checkResult.ts';
-import { placeCaptions, readDrawnCaptions } from '../../src/server/captions/drawnCaptions.ts';
+import { placeDrawn, readDrawnCaptions, readMark } from '../../src/server/drawn/readDrawn.ts';
 import { writeLabels } from '../../src/server/captions/readCaptions.ts';
 import type { Encoded } from '../../src/server/runner/encodeJob.ts';
 import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
@@ -56,7 +56,9 @@ export async function makeRendition(
   const { signal } = new AbortController();
   const common = { engine, plan, source: master, facts, clock, signal };
   const read = { facts, path: master, source: master };
-  await placeCaptions(await readDrawnCaptions(engine, process.cwd(), read, plan, signal), workingFolder);
+  const config = { applicationFolder: process.cwd(), mediaFolders: [path.dirname(master)] };
+  const captions = await readDrawnCaptions(engine, config, read, plan, signal);
+  await placeDrawn({ captions, mark: await readMark(config, plan) }, workingFolder);
   const encoded = await encodeRendition({
     ...common,
     labels: await writeLabels(engine, read, plan, workingFolder, signal),

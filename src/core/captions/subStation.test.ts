@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Cue } from './cues.ts';
-import { writeSubStation } from './subStation.ts';
+import { USUAL_MARK } from '../picture/mark.ts';
+import { writeMark, writeSubStation } from './subStation.ts';
 
 const FONT = { family: 'Letters', files: [{ name: 'letters.woff2', bytes: Uint8Array.of(0, 255, 1, 2) }] };
 const LOOK = { font: FONT, shape: 16 / 9, white: 255 };
@@ -54,5 +55,22 @@ describe('a script of captions', () => {
     const long = { ...FONT, files: [{ name: 'a', bytes: new Uint8Array(100) }] };
     const lines = /fontname: a\n([^[]*)\n\n/.exec(writeSubStation([], { ...LOOK, font: long }))![1]!.split('\n');
     expect(lines.map(({ length }) => length)).toEqual([80, 54]);
+  });
+});
+
+describe('a script of a mark', () => {
+  it.each([
+    ['top-left', 7],
+    ['right', 6],
+    ['middle', 5],
+    ['bottom', 2],
+  ] as const)('stands %s, as long as there are frames', (place, key) => {
+    const script = writeMark({ ...USUAL_MARK, file: null, text: 'a{b}', place }, LOOK);
+    expect(script).toContain(`Dialogue: 0,0:00:00.00,999:59:59.99,Caption,,0,0,0,,{\\an${key}}a\\{b\\}`);
+  });
+
+  it('is as tall and as faint as it is asked to be', () => {
+    const script = writeMark({ ...USUAL_MARK, file: null, text: 'a', size: 0.1, opacity: 0.5 }, LOOK);
+    expect(script).toContain('Style: Caption,Letters,100,&H80FFFFFF,&H80000000,');
   });
 });

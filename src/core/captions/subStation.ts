@@ -1,3 +1,4 @@
+import { SAFE_MARGIN, shareOfPlace, type MarkChoice } from '../picture/mark.ts';
 import type { Cue } from './cues.ts';
 
 /** A typeface that captions are drawn in, in as many files as its letters are spread over. */
@@ -23,21 +24,47 @@ const LINES = 1000;
 const LETTERS_OF_HEIGHT = 0.05;
 const LETTERS_OF_WIDTH = 0.07;
 
-/** So much is left free at each side: 90 % of the picture is safe for titles (SMPTE ST 2046-1). */
-const MARGIN = 0.05;
-
 /**
  * A script of captions to be drawn, with its letters inside (Advanced SubStation Alpha, version 4.00+, from memory).
  *
  * @param cues - From the beginning of what they are drawn into.
  */
-export function writeSubStation(cues: readonly Cue[], { font, shape, white }: CaptionLook): string {
-  const columns = Math.round(LINES * shape);
-  const letters = Math.round(Math.min(LETTERS_OF_HEIGHT * LINES, LETTERS_OF_WIDTH * columns));
-  const [across, down] = [Math.round(MARGIN * columns), Math.round(MARGIN * LINES)];
-  const grey = Math.round(white).toString(16).padStart(2, '0').toUpperCase();
+export function writeSubStation(cues: readonly Cue[], look: CaptionLook): string {
+  const letters = Math.round(Math.min(LETTERS_OF_HEIGHT * LINES, LETTERS_OF_WIDTH * columnsOf(look)));
+  return writeScript(look, { letters, opacity: 1 }, cues.map(writeCue));
+}
+
+/** A script of a mark that stands as long as there are frames. */
+export function writeMark(
+  { text, place, size, opacity }: MarkChoice & { readonly text: string },
+  look: CaptionLook,
+): string {
+  const { across, down } = shareOfPlace(place);
+  // Scripts count places as the keys of a calculator, from below.
+  const key = 1 + 2 * across + 3 * (2 - 2 * down);
+  const letters = Math.max(1, Math.round(size * LINES));
+  const line = `Dialogue: 0,0:00:00.00,${LAST_MOMENT},Caption,,0,0,0,,{\\an${key}}${escaped(text)}`;
+  return writeScript(look, { letters, opacity }, [line]);
+}
+
+const LAST_MOMENT = '999:59:59.99';
+
+function columnsOf({ shape }: CaptionLook): number {
+  return Math.round(LINES * shape);
+}
+
+function writeScript(
+  look: CaptionLook,
+  { letters, opacity }: { readonly letters: number; readonly opacity: number },
+  lines: readonly string[],
+): string {
+  const { font, white } = look;
+  const columns = columnsOf(look);
+  const [across, down] = [Math.round(SAFE_MARGIN * columns), Math.round(SAFE_MARGIN * LINES)];
+  const hex = (value: number) => Math.round(value).toString(16).padStart(2, '0').toUpperCase();
+  const clear = `&H${hex(255 * (1 - opacity))}`;
   const style = [
-    ...['Caption', font.family, letters, `&H00${grey.repeat(3)}`, '&H00000000', '&H00000000', '&H00000000'],
+    ...['Caption', font.family, letters, `${clear}${hex(white).repeat(3)}`, ...Array<string>(3).fill(`${clear}000000`)],
     ...[0, 0, 0, 0, 100, 100, 0, 0, 1, (letters * 0.08).toFixed(1), 0, 2, across, across, down, 1],
   ];
   return [
@@ -57,7 +84,7 @@ export function writeSubStation(cues: readonly Cue[], { font, shape, white }: Ca
     '',
     '[Events]',
     'Format: Layer, Start, End, Style, Name, MarginL, MarginR, MarginV, Effect, Text',
-    ...cues.map(writeCue),
+    ...lines,
     '',
   ].join('\n');
 }
@@ -95,14 +122,17 @@ const ENTITIES: Readonly<Record<string, string>> = {
   '&rlm;': '\u200f',
 };
 
-/** WebVTT's marks as a script has them; what means something to a script is told so first. */
+/** WebVTT's marks as a script has them. */
 function drawn(text: string): string {
-  return text
-    .replace(/\\/g, '\\\u2060')
-    .replace(/[{}]/g, (brace) => (brace === '{' ? '\\{' : '\\}'))
+  return escaped(text)
     .replace(/<[^>]*>/g, (mark) => MARKS[mark] ?? '')
     .replace(/&[a-z]+;/g, (entity) => ENTITIES[entity] ?? entity)
     .replace(/\n/g, '\\N');
+}
+
+/** What means something to a script is told so. */
+function escaped(text: string): string {
+  return text.replace(/\\/g, '\\\u2060').replace(/[{}]/g, (brace) => `\\${brace}`);
 }
 
 /** In hundredths of a second, as they are written. */

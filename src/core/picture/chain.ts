@@ -4,6 +4,7 @@ import { crop, type Crop } from './crop.ts';
 import { deinterlace, type Deinterlace } from './deinterlace.ts';
 import { denoise, type Denoise } from './denoise.ts';
 import { lead, type Lead } from './lead.ts';
+import { mark, type Mark } from './mark.ts';
 import { pad, type Pad } from './pad.ts';
 import { retime, type Retime } from './retime.ts';
 import { scale, type Sampling, type Scale } from './scale.ts';
@@ -26,6 +27,7 @@ export type PictureStep =
   | Lead
   | Adjust
   | DrawnCaptions
+  | Mark
   | Pad
   | Store
   | Tag
@@ -34,7 +36,7 @@ export type PictureStep =
 const STEP: Readonly<Record<PictureStep['step'], StepDefinition>> = {
   ...{ deinterlace, crop, turn, retime },
   ...{ scale, toneMap, denoise, lead, adjust },
-  ...{ captions, pad, store, tag, stamp },
+  ...{ captions, mark, pad, store, tag, stamp },
 };
 
 /** The part of a chain that the comparison's reference goes through as well. */
@@ -61,6 +63,11 @@ export function padOf(chain: readonly PictureStep[]): Pad | null {
 /** The step that draws captions; null where none are. */
 export function captionsOf(chain: readonly PictureStep[]): DrawnCaptions | null {
   return chain.find((step) => step.step === 'captions') ?? null;
+}
+
+/** The step that draws a mark; null where none is. */
+export function markOf(chain: readonly PictureStep[]): Mark | null {
+  return chain.find((step) => step.step === 'mark') ?? null;
 }
 
 /** The chain with its captions drawn from another time on. */

@@ -16,6 +16,7 @@ import {
   type EncodedVideo,
   type RatedVideo,
 } from '../recipe/recipe.ts';
+import { isHighDynamicRange } from '../programme/colour.ts';
 import type { ProgrammeFacts } from '../programme/facts.ts';
 import { SOUND } from '../sound/codecs.ts';
 import { LAYOUT_CHANNELS, layoutOf } from '../sound/definition.ts';
@@ -77,7 +78,20 @@ function* findPictureMisfits({ facts, recipe, encoders, hardware = [] }: PlanReq
     yield* video.hardware ? findHardwareMisfits(video, hardware) : findRateMisfits(video);
     yield* findFineMisfits(video);
   }
-  const { crop, denoise } = recipe.picture;
+  const { crop, denoise, mark } = recipe.picture;
+  if (mark && video.alpha) {
+    const message =
+      'A mark is drawn into opaque pictures only; take pixels without transparency, or leave the mark out.';
+    yield problem('setting-not-taken', 'picture.mark', message);
+  }
+  if (mark && mark.text === null && !mark.file) {
+    yield problem('setting-not-taken', 'picture.mark', 'Choose the picture of the mark, or take words, or no mark.');
+  }
+  if (mark?.file && isHighDynamicRange(facts.video) && recipe.picture.dynamicRange === 'source') {
+    const message =
+      'A picture as a mark has no high dynamic range; take a text, or bring the picture down to standard range.';
+    yield problem('setting-not-taken', 'picture.mark', message);
+  }
   if (denoise > 0 && video.alpha) {
     const message =
       'Noise is taken out of opaque pictures only; take pixels without transparency, or leave the noise in.';

@@ -75,10 +75,10 @@ export function* findCopyMisfits({ facts, recipe, portion, cuts }: PlanRequest):
     yield cannot('video', `The picture is in ${found}; only ${copied} can be copied into ${name}. Encode it.`);
   }
   const hasTreatment = namePreparation(picture) !== '';
-  if (hasTreatment || picture.fit || picture.fill || time.frameRate !== 'source') {
+  if (hasTreatment || picture.fit || picture.fill || picture.mark || time.frameRate !== 'source') {
     yield cannot(
       'picture',
-      'A copied picture keeps its frames; take out crop, turning, padding, deinterlacing, standard range, noise reduction, adjustments, frame size and frame rate, or encode it.',
+      'A copied picture keeps its frames; take out crop, turning, padding, deinterlacing, standard range, noise reduction, adjustments, mark, frame size and frame rate, or encode it.',
     );
   }
 }

@@ -3,7 +3,7 @@ import { insideOf, leftOf, turnedAspect } from '../geometry/framing.ts';
 import type { Preparation } from '../geometry/preparation.ts';
 import { adjusts, type Adjust } from '../picture/adjust.ts';
 import { drawnFrom, framesPerFrame, leadFrames, leavingOut, retimeOf, type PictureStep } from '../picture/chain.ts';
-import type { DrawnCaptions } from '../picture/captions.ts';
+import type { MarkChoice } from '../picture/mark.ts';
 import { padTo, type Pad } from '../picture/pad.ts';
 import type { Retime } from '../picture/retime.ts';
 import type { Sampling } from '../picture/scale.ts';
@@ -39,6 +39,8 @@ interface PathRequest {
   readonly format: PixelFormat;
   /** Another rate than the programme's own, or null. */
   readonly rate: Rational | null;
+  /** What is drawn into every frame; nothing where it is not given. */
+  readonly mark?: MarkChoice | null;
   /** Which of the programme's captions are drawn in; none where it is not given. */
   readonly captions?: number | null;
   /** Width over height of a pixel of the result; square where it is not given. */
@@ -61,7 +63,8 @@ export function planPicture(request: PathRequest): PicturePath {
   const sampling = toneMap ? STANDARD_SAMPLING : { ...from.sampling, matrix: own.matrix };
   const adjust = planAdjust(request, sampling);
   const pad = planPad(request, comparedAt, colour);
-  const captions = planCaptions(request, from, comparedAt, adjust ? { ...sampling, range: 'limited' } : sampling);
+  const inside = pad ? pad.inside : size;
+  const drawn = planDrawn(request, from, { comparedAt, inside, sampling: adjust ? limited(sampling) : sampling });
   const prepared = prepare(preparation, rate !== null && ofFields !== null && sameRational(rate, ofFields));
   return {
     from,
@@ -72,15 +75,15 @@ export function planPicture(request: PathRequest): PicturePath {
         : []),
       {
         step: 'scale',
-        size: pad ? pad.inside : size,
+        size: inside,
         from: from.sampling,
-        to: { matrix: own.matrix, range: toneMap || adjust || captions ? from.sampling.range : 'limited' },
+        to: { matrix: own.matrix, range: toneMap || adjust || drawn.length > 0 ? from.sampling.range : 'limited' },
       },
       // Afterwards, since it takes its time with every pixel.
       ...(toneMap ? [toneMap] : []),
       ...(denoise > 0 ? [{ step: 'denoise' as const, strength: denoise, format: workingFormat(format) }] : []),
       ...(adjust ? [adjust] : []),
-      ...(captions ? [captions] : []),
+      ...drawn,
       ...(pad ? [pad] : []),
       { step: 'store', format, ...shape },
       { step: 'tag', colour },
@@ -203,17 +206,32 @@ function planPad(
   return isFull ? null : padTo(size, inside, pad.with, colour, format);
 }
 
-/** Captions as they are drawn from the first frame on; null where none are. */
-function planCaptions(
-  { video, captions = null, rate, format, preparation }: PathRequest,
+/** The picture that is drawn into. */
+interface DrawnInto {
+  readonly comparedAt: FrameSize;
+  /** As it goes into the encoder, without what is beside it. */
+  readonly inside: FrameSize;
+  readonly sampling: Sampling;
+}
+
+/** What is drawn into a picture: captions from the first frame on, and then a mark. */
+function planDrawn(
+  { video, captions = null, mark = null, rate, format, preparation }: PathRequest,
   { constantRate, frameRate }: PictureSource,
-  picture: FrameSize,
-  from: Sampling,
-): DrawnCaptions | null {
-  if (captions === null) return null;
+  { comparedAt, inside, sampling }: DrawnInto,
+): PictureStep[] {
+  const shape = shapeOf(comparedAt, turnedAspect(video.pixelAspect, preparation.rotate));
   const at = rate || constantRate ? { rate: rate ?? frameRate, frame: 0 } : { seconds: 0 };
-  const shape = shapeOf(picture, turnedAspect(video.pixelAspect, preparation.rotate));
-  return { step: 'captions', number: captions, at, shape, from, format: workingFormat(format) };
+  const common = { shape, format: workingFormat(format) };
+  const before = captions === null ? sampling : limited(sampling);
+  return [
+    ...(captions === null ? [] : [{ step: 'captions' as const, number: captions, at, ...common, from: sampling }]),
+    ...(mark ? [{ step: 'mark' as const, ...mark, picture: inside, ...common, from: before }] : []),
+  ];
+}
+
+function limited(sampling: Sampling): Sampling {
+  return { ...sampling, range: 'limited' };
 }
 
 /** How light and colour are bent; null where they stay. */

@@ -165,6 +165,7 @@ function planPath({ facts, clock, recipe }: PlanRequest, frames: SourceSpan): Pi
     rate,
     pixelAspect: keptPixelAspect(video, recipe.picture),
     captions: drawnCaptions(facts, recipe),
+    mark: recipe.picture.mark,
   });
 }
 

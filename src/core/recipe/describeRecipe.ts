@@ -19,6 +19,7 @@ import { SOUND } from '../sound/codecs.ts';
 import { nameLevel } from '../sound/loudness.ts';
 import { sayTreatment } from '../sound/treatment.ts';
 import { flavourOf, VIDEO } from '../video/codecs.ts';
+import { nameMark } from '../picture/mark.ts';
 import { nameFormat } from '../picture/store.ts';
 import { afterCommas, joinWords, writeSize } from '../text.ts';
 
@@ -130,6 +131,7 @@ export function sayPicture(picture: Recipe['picture']): string {
     ...[crop ? 'cropped' : '', nameTurn(rotate, flip), nameCut({ fill }), pad ? namePadding(pad) : ''],
     picture.dynamicRange === 'standard' ? 'in standard range' : '',
     nameCorrection(picture),
+    nameMark(picture.mark),
   ]);
 }
 

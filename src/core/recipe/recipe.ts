@@ -22,6 +22,7 @@ import type { Effort } from '../video/definition.ts';
 import { AS_ENCODER_LIKES, type FineSettings } from '../video/fine.ts';
 import { sameRational, type Rational } from '../timing/rational.ts';
 import type { FrameRateChoice } from './frameRate.ts';
+import type { MarkChoice } from '../picture/mark.ts';
 import { pixelFormat, type Chroma, type PictureDepth, type PixelFormat } from '../picture/store.ts';
 
 /** How the picture's bits are decided. Rates in kb/s (1,000 bits), sizes in bytes. */
@@ -189,7 +190,7 @@ export interface Recipe {
   readonly name: string;
   readonly container: Container;
   readonly video: EncodedVideo | CopiedPicture | null;
-  readonly picture: Preparation & Framing & { readonly pixelAspect: PixelAspect };
+  readonly picture: Preparation & Framing & { readonly pixelAspect: PixelAspect; readonly mark: MarkChoice | null };
   readonly time: { readonly frameRate: FrameRateChoice };
   readonly audio: EncodedSound | CopiedSound | null;
   readonly file: {
@@ -212,7 +213,7 @@ export type CaptionChoice = (typeof CAPTION_CHOICES)[number];
 export type MetadataChoice = 'strip' | 'keep' | Tags;
 
 /** A picture as it is, in square pixels. */
-export const OWN_PICTURE: Recipe['picture'] = { ...AS_IT_IS, fit: null, fill: null, pixelAspect: 'square' };
+export const OWN_PICTURE: Recipe['picture'] = { ...AS_IT_IS, fit: null, fill: null, pixelAspect: 'square', mark: null };
 
 /** The first of each list is what everything plays. */
 const [STARTING_CONTAINER, STARTING_PICTURE, STARTING_SOUND] = [CONTAINERS[0], RATED_CODECS[0]!, SOUND_CODECS[0]!];

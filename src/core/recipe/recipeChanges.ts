@@ -58,6 +58,7 @@ const PARTS: readonly Part[] = [
   { name: 'turning', of: ({ picture }) => [picture.rotate, picture.flip] },
   { name: 'noise reduction', of: ({ picture }) => picture.denoise },
   { name: 'light and colour', of: ({ picture }) => picture.adjust },
+  { name: 'mark', of: ({ picture }) => picture.mark },
   { name: 'dynamic range', of: ({ picture }) => picture.dynamicRange },
   { name: 'deinterlacing', of: ({ picture }) => picture.deinterlace },
   {

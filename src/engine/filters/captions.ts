@@ -7,7 +7,7 @@ import { engineFormat } from './store.ts';
 export const CAPTIONS_FILE = 'captions.ass';
 
 /** Of a picture in square pixels: by its shape letters are as wide in pixels that are not. */
-const SHOWN_LINES = 1000;
+export const SHOWN_LINES = 1000;
 
 /** They are drawn by the times of frames, which are counted from the first of the result meanwhile. */
 export function renderCaptions({ at, shape, from, format }: DrawnCaptions): string {

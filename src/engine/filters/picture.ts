@@ -7,6 +7,7 @@ import { renderCrop } from './crop.ts';
 import { renderDeinterlace } from './deinterlace.ts';
 import { renderDenoise } from './denoise.ts';
 import { renderLead } from './lead.ts';
+import { renderMark } from './mark.ts';
 import { renderPad } from './pad.ts';
 import { renderRetime } from './retime.ts';
 import { renderScale } from './scale.ts';
@@ -30,6 +31,7 @@ const RENDERERS: {
   lead: renderLead,
   adjust: renderAdjust,
   captions: renderCaptions,
+  mark: renderMark,
   pad: renderPad,
   store: renderStore,
   tag: renderTag,

@@ -6,7 +6,7 @@ export const SCALER = 'bicubic';
 const SCALER_FLAGS = `${SCALER}+accurate_rnd+full_chroma_int`;
 
 /** The scaler's names for colour matrices differ from the tags' (ITU-T H.273). */
-const SCALER_MATRIX: Readonly<Record<string, string>> = {
+export const SCALER_MATRIX: Readonly<Record<string, string>> = {
   bt709: 'bt709',
   bt470bg: 'bt470',
   smpte170m: 'smpte170m',

@@ -16,6 +16,7 @@ import { findCuts } from '../programmes/cuts.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import type { ProgrammeRow } from '../programmes/programmes.ts';
 import { Refusal } from '../refusal.ts';
+import { findMark } from '../drawn/readDrawn.ts';
 
 /**
  * Plans an order against its programme, by what is known of its size.
@@ -32,6 +33,8 @@ export async function planWith(
   await requireUnchanged(identityOf(programme));
   const { recipe } = request;
   const { facts } = programme;
+  const { mark } = recipe.picture;
+  if (mark?.file) await findMark(context.config, mark.file);
   const outcome = planRendition({
     facts,
     clock: await readClock(context, programme),

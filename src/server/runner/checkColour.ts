@@ -3,7 +3,7 @@ import type { ProgrammeFacts } from '../../core/programme/facts.ts';
 import { colourDistance, meanColour, type MeanColour } from '../../core/quality/meanColour.ts';
 import type { PicturePath, PictureStream } from '../../core/plan/encodePlan.ts';
 import { resultClock } from '../../core/plan/planPicture.ts';
-import { unpadding } from '../../core/picture/chain.ts';
+import { markOf, unpadding } from '../../core/picture/chain.ts';
 import type { Sampling } from '../../core/picture/scale.ts';
 import type { SizedStillRequest } from '../../engine/arguments/still.ts';
 import { masterRequest, preparedRequest } from '../stills/stillRequests.ts';
@@ -63,10 +63,22 @@ function mastersFrames(
   { source, facts, clock, workingFolder }: CheckRequest,
   picture: PicturePath,
 ): SizedStillRequest[] {
-  return sampledFrames(picture).map((frame) => ({
-    ...preparedRequest(source, facts, clock, picture, frame, SAMPLE_SIZE),
-    workingFolder,
-  }));
+  return sampledFrames(picture).map((frame) => {
+    const request = preparedRequest(source, facts, clock, picture, frame, SAMPLE_SIZE);
+    return { ...marked(request, picture), workingFolder };
+  });
+}
+
+/** A mark is none of the master's, and yet no wrong colour. */
+function marked(request: SizedStillRequest, { chain, comparedAt }: PicturePath): SizedStillRequest {
+  const mark = markOf(chain);
+  if (!mark) return request;
+  const { sampling } = request;
+  return {
+    ...request,
+    chain: [...request.chain, { ...mark, picture: comparedAt, from: sampling }],
+    sampling: { ...sampling, range: 'limited' },
+  };
 }
 
 /** In a copy frames are found no better than in its master, whatever its container promises. */

@@ -13,7 +13,7 @@ import { SCALER } from '../../engine/filters/scale.ts';
 import type { Hold } from '../../engine/process/hold.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import type { Context } from '../context.ts';
-import { placeCaptions, readDrawnCaptions } from '../captions/drawnCaptions.ts';
+import { placeDrawn, readDrawnCaptions, readMark } from '../drawn/readDrawn.ts';
 import { writeLabels } from '../captions/readCaptions.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import { withMaster } from '../programmes/masters.ts';
@@ -159,9 +159,9 @@ async function work(
   const clock = await readClock(context, { id: row.programme_id, facts: row.source_facts });
   const started = now();
   const besideBefore = besideSeconds();
-  const { applicationFolder } = context.config;
   const master = { facts: row.source_facts, path: row.source_path, source };
-  await placeCaptions(await readDrawnCaptions(context.engine, applicationFolder, master, plan, signal), workingFolder);
+  const captions = await readDrawnCaptions(context.engine, context.config, master, plan, signal);
+  await placeDrawn({ captions, mark: await readMark(context.config, plan) }, workingFolder);
   const labels = await writeLabels(context.engine, master, plan, workingFolder, signal);
   const encoded = await encodeRendition({
     engine: context.engine,

@@ -4,8 +4,8 @@ import { framesOf } from '../../core/plan/planPicture.ts';
 import type { Recipe } from '../../core/recipe/recipe.ts';
 import { pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
 import type { StillRequest } from '../../engine/arguments/still.ts';
-import { placeCaptions } from '../captions/drawnCaptions.ts';
-import { findScript } from '../captions/keptScripts.ts';
+import { findDrawn } from '../drawn/findDrawn.ts';
+import { placeDrawn, type Drawn } from '../drawn/readDrawn.ts';
 import { createDiskCache } from '../cache/diskCache.ts';
 import type { Context } from '../context.ts';
 import { identityOf, requireUnchanged, withMaster } from '../programmes/masters.ts';
@@ -113,22 +113,23 @@ export function createStills(context: Context, turns: Turns): Stills {
 
 /** Lends a master for frames of it as a plan has them, captions that are drawn in beside it. */
 async function lendPlanned(context: Context, programme: ProgrammeRow, plan: EncodePlan, asker: AbortSignal) {
-  const script = await findScript(context, programme, plan, asker);
+  const drawn = await findDrawn(context, programme, plan, asker);
+  const isDrawn = drawn.captions !== null || drawn.mark !== null;
   const lend: Lend = (work) => withMaster(identityOf(programme), (source) => work(source));
   return {
-    version: `${programme.modified_at.toISOString()}${script ?? ''}`,
-    lend: script === null ? lend : besideScript(context, script, lend),
+    version: `${programme.modified_at.toISOString()}${isDrawn ? JSON.stringify(drawn) : ''}`,
+    lend: isDrawn ? besideDrawn(context, drawn, lend) : lend,
   };
 }
 
 /** Lends a folder besides in which captions lie that are drawn in. */
-function besideScript({ config, newId }: Context, script: string, lend: Lend): Lend {
+function besideDrawn({ config, newId }: Context, drawn: Drawn, lend: Lend): Lend {
   return (work) =>
     lend(async (source) => {
       const workingFolder = path.join(config.dataFolder, 'work', `still-${newId()}`);
       await mkdir(workingFolder, { recursive: true });
       try {
-        await placeCaptions(script, workingFolder);
+        await placeDrawn(drawn, workingFolder);
         return await work(source, { workingFolder });
       } finally {
         await rm(workingFolder, { recursive: true, force: true });

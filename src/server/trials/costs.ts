@@ -217,6 +217,6 @@ export function costPictureOf(pictures: readonly EncodedPicture[]): EncodedPictu
   const area = ({ out: { size } }: EncodedPicture) => size.width * size.height;
   const sorted = pictures.toSorted((a, b) => area(b) - area(a));
   const told = sorted.find(({ out }) => out.size.height <= MOST_LINES) ?? sorted.at(-1)!;
-  // What captions take tells no groups apart.
-  return { ...told, chain: told.chain.filter(({ step }) => step !== 'captions') };
+  // What is drawn in tells no groups apart.
+  return { ...told, chain: told.chain.filter(({ step }) => step !== 'captions' && step !== 'mark') };
 }

@@ -9,8 +9,8 @@ import type { ComparedResult } from '../../engine/arguments/compare.ts';
 import type { PictureRun } from '../../engine/encoders/encoder.ts';
 import { MUXERS } from '../../engine/muxers/muxers.ts';
 import type { PictureGroup } from '../../engine/parsing/groups.ts';
-import { placeCaptions } from '../captions/drawnCaptions.ts';
-import { findScript } from '../captions/keptScripts.ts';
+import { findDrawn } from '../drawn/findDrawn.ts';
+import { placeDrawn } from '../drawn/readDrawn.ts';
 import type { Context } from '../context.ts';
 import { identityOf, withMaster } from '../programmes/masters.ts';
 import { openJournal } from '../runner/journal.ts';
@@ -60,7 +60,7 @@ export async function tryGroup(
   await mkdir(workingFolder, { recursive: true });
   await mkdir(triedFolder(context), { recursive: true });
   try {
-    await placeCaptions(await findScript(context, first.programme, first.plan, signal), workingFolder);
+    await placeDrawn(await findDrawn(context, first.programme, first.plan, signal), workingFolder);
     return await withMaster(identityOf(first.programme), async (source) => {
       const place: Place = {
         ...group,

@@ -11,6 +11,7 @@ import { FadeFields } from './FadeFields.tsx';
 import { FineVideo } from './FineVideo.tsx';
 import { HighestField } from './HighestField.tsx';
 import { LoudnessFields } from './LoudnessFields.tsx';
+import { MarkSection } from './MarkSection.tsx';
 import { PreparationSection } from './PreparationSection.tsx';
 import { ShapeSection } from './ShapeSection.tsx';
 import { TextSection } from './TextSection.tsx';
@@ -34,6 +35,9 @@ export function FineControl({ programme, problemOf, recipe, change, children }: 
         <PreparationSection programme={programme} recipe={recipe} change={change} problem={problemOf('picture.crop')} />
         {video && <ShapeSection programme={programme} recipe={recipe} change={change} />}
         {video && <CorrectionSection recipe={recipe} change={change} />}
+        {video && (
+          <MarkSection programme={programme} recipe={recipe} change={change} problem={problemOf('picture.mark')} />
+        )}
         <section>
           <h3 className="text-quiet text-sm">Video: effort of the encoder</h3>
           {video && isRatedVideo(video) ? (

@@ -6,19 +6,30 @@ import { createDiskCache } from '../cache/diskCache.ts';
 import type { Context } from '../context.ts';
 import { identityOf, withMaster } from '../programmes/masters.ts';
 import type { ProgrammeRow } from '../programmes/programmes.ts';
-import { readDrawnCaptions } from './drawnCaptions.ts';
+import { readDrawnCaptions, readMark, type Drawn } from './readDrawn.ts';
 
 const CACHE_LIMIT_BYTES = 50_000_000;
 
 /**
- * The captions that a plan has drawn in, for whoever looks at a moment of it: those inside a master are kept, since it is read through once
- * for them; those beside it are read as they are now.
+ * What a plan has drawn into its picture, for whoever looks at a moment of it. Captions inside a master are kept, since it is read through
+ * once for them; those beside it are read as they are now.
  *
- * @returns null where none are drawn.
- * @throws As `readDrawnCaptions`.
+ * @throws As `readDrawnCaptions` and `readMark`.
  */
-export async function findScript(
+export async function findDrawn(
   context: Context,
+  programme: ProgrammeRow,
+  plan: EncodePlan,
+  signal: AbortSignal,
+): Promise<Drawn> {
+  return {
+    captions: await findCaptions(context, programme, plan, signal),
+    mark: await readMark(context.config, plan),
+  };
+}
+
+async function findCaptions(
+  { engine, config, now }: Context,
   programme: ProgrammeRow,
   plan: EncodePlan,
   signal: AbortSignal,
@@ -26,27 +37,14 @@ export async function findScript(
   const picture = pictureOf(plan);
   const step = picture && captionsOf(picture.chain);
   if (!picture || !step) return null;
-  const { engine, config } = context;
   const read = (source: string, asker: AbortSignal) =>
-    readDrawnCaptions(engine, config.applicationFolder, { ...programme, source }, plan, asker);
+    readDrawnCaptions(engine, config, { ...programme, source }, plan, asker);
   const track = captionTracks(programme.facts)[step.number];
   if (!track || !('stream' in track.from)) return read(programme.path, signal);
-  const cache = createDiskCache(
-    path.join(config.dataFolder, 'cache', 'captions'),
-    'ass',
-    CACHE_LIMIT_BYTES,
-    context.now,
-  );
-  const key = [
-    programme.path,
-    programme.modified_at,
-    programme.facts.bytes,
-    step.number,
-    plan.span,
-    picture.out.colour,
-  ];
+  const cache = createDiskCache(path.join(config.dataFolder, 'cache', 'captions'), 'ass', CACHE_LIMIT_BYTES, now);
+  const { path: file, facts, modified_at: modifiedAt } = programme;
   const script = await cache.get(
-    key,
+    [file, modifiedAt, facts.bytes, step, plan.span, picture.out.colour],
     async (asker) => Buffer.from((await withMaster(identityOf(programme), (source) => read(source, asker))) ?? ''),
     signal,
   );
