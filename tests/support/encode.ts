@@ -12,7 +12,7 @@ import type { FrameQuality } from '../../src/core/quality/frameQuality.ts';
 import type { Portion } from '../../src/core/programme/facts.ts';
 import type { Engine } from '../../src/engine/engine.ts';
 import { checkResult } from '../../src/server/runner/checkResult.ts';
-import { placeDrawn, readDrawnCaptions, readMark } from '../../src/server/drawn/readDrawn.ts';
+import { placeDrawn, readDrawn } from '../../src/server/drawn/readDrawn.ts';
 import { writeLabels } from '../../src/server/captions/readCaptions.ts';
 import type { Encoded } from '../../src/server/runner/encodeJob.ts';
 import { encodeRendition } from '../../src/server/runner/encodeRendition.ts';
@@ -57,8 +57,7 @@ export async function makeRendition(
   const common = { engine, plan, source: master, facts, clock, signal };
   const read = { facts, path: master, source: master };
   const config = { applicationFolder: process.cwd(), mediaFolders: [path.dirname(master)] };
-  const captions = await readDrawnCaptions(engine, config, read, plan, signal);
-  await placeDrawn({ captions, mark: await readMark(config, plan) }, workingFolder);
+  await placeDrawn(await readDrawn(engine, config, read, plan, signal), workingFolder);
   const encoded = await encodeRendition({
     ...common,
     labels: await writeLabels(engine, read, plan, workingFolder, signal),

@@ -15,7 +15,7 @@ export interface StillRequest {
   readonly frame: number;
   /** Where to open the file, and how many frames come before the wanted one from there. */
   readonly opening: Opening & { readonly framesBefore: number };
-  /** Where captions lie that are drawn in on the way. */
+  /** Where what is drawn in on the way lies. */
   readonly workingFolder?: string;
   /** What the frame goes through before it is shown. */
   readonly chain: readonly PictureStep[];

@@ -1,7 +1,6 @@
 import { UNADJUSTED, type Adjust } from '../../core/picture/adjust.ts';
 import { partsOf } from '../../core/picture/store.ts';
-import { renderScale } from './scale.ts';
-import { engineFormat } from './store.ts';
+import { renderWorking } from './scale.ts';
 
 /** A table for each plane, in limited range (ITU-T H.273); what is left alone keeps every value, also beyond black and white. */
 export function renderAdjust({ from, format, ...wanted }: Adjust): string {
@@ -19,6 +18,5 @@ export function renderAdjust({ from, format, ...wanted }: Adjust): string {
     ...(isLuma ? [`y=${bent}*${219 * unit}+${16 * unit}+0.5`] : []),
     ...(saturation === UNADJUSTED.saturation ? [] : [`u=${chroma}`, `v=${chroma}`]),
   ];
-  const limited = renderScale({ size: null, from, to: { matrix: from.matrix, range: 'limited' } });
-  return `${limited},format=${engineFormat(format)},lutyuv=${planes.join(':')}`;
+  return `${renderWorking({ from, format })},lutyuv=${planes.join(':')}`;
 }

@@ -1,7 +1,6 @@
 import type { DrawnCaptions } from '../../core/picture/captions.ts';
-import { renderScale } from './scale.ts';
+import { renderWorking } from './scale.ts';
 import { exactTiming, OWN_TICKS } from './stamp.ts';
-import { engineFormat } from './store.ts';
 
 /** Captions to be drawn lie under this name where the engine works: a path would have to be escaped. */
 export const CAPTIONS_FILE = 'captions.ass';
@@ -15,11 +14,9 @@ export function renderCaptions({ at, shape, from, format }: DrawnCaptions): stri
     'frame' in at
       ? `${exactTiming(at.rate)}+${at.frame}`
       : `settb=1/${OWN_TICKS},setpts=PTS-STARTPTS+${Math.round(at.seconds * OWN_TICKS)}`;
-  const limited = renderScale({ size: null, from, to: { matrix: from.matrix, range: 'limited' } });
   return [
     times,
-    limited,
-    `format=${engineFormat(format)}`,
+    renderWorking({ from, format }),
     `ass=${CAPTIONS_FILE}:original_size=${Math.round(shape * SHOWN_LINES)}x${SHOWN_LINES}`,
   ].join(',');
 }

@@ -1,7 +1,7 @@
 import { SAFE_MARGIN, shareOfPlace, type Mark } from '../../core/picture/mark.ts';
 import { partsOf } from '../../core/picture/store.ts';
 import { SHOWN_LINES } from './captions.ts';
-import { renderScale, SCALER_MATRIX } from './scale.ts';
+import { renderWorking, SCALER_MATRIX } from './scale.ts';
 import { engineFormat } from './store.ts';
 
 /** A mark lies under these names where the engine works: a path would have to be escaped. */
@@ -10,9 +10,7 @@ export const MARK_PICTURE = 'mark';
 
 /** A graph holds one of them at most: its labels are names. */
 export function renderMark(step: Mark): string {
-  const { from, format } = step;
-  const limited = renderScale({ size: null, from, to: { matrix: from.matrix, range: 'limited' } });
-  const ready = `${limited},format=${engineFormat(format)}`;
+  const ready = renderWorking(step);
   return step.text === null ? `${ready},setsar=1${renderPicture(step)}` : `${ready},${renderText(step)}`;
 }
 

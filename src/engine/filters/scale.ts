@@ -1,4 +1,6 @@
 import type { Sampling, Scale } from '../../core/picture/scale.ts';
+import type { PixelFormat } from '../../core/picture/store.ts';
+import { engineFormat } from './store.ts';
 
 /** How pictures are brought to another size, everywhere; stated beside every measurement. */
 export const SCALER = 'bicubic';
@@ -29,6 +31,11 @@ export function renderScale({ size, from, to }: Omit<Scale, 'step'>): string {
       : convert(from, to)),
   ];
   return `scale=${parts.join(':')}`;
+}
+
+/** Pixels as they are worked on: in limited range, luma and chroma, stored as a step says. */
+export function renderWorking({ from, format }: { readonly from: Sampling; readonly format: PixelFormat }): string {
+  return `${renderScale({ size: null, from, to: { matrix: from.matrix, range: 'limited' } })},format=${engineFormat(format)}`;
 }
 
 /** RGB is in full range always, so what is limited has luma and chroma already. */

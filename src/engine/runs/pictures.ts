@@ -38,7 +38,7 @@ export async function takeFrame(paths: EnginePaths, request: StillRequest, signa
 }
 
 /**
- * Frames of one size as bare RGB bytes, by one start of the engine. Captions that are drawn in lie in one folder for all.
+ * Frames of one size as bare RGB bytes, by one start of the engine. What is drawn in lies in one folder for all.
  *
  * @throws EngineError `frame-unreadable`, `frame-outside`.
  */

@@ -1,9 +1,10 @@
 import { copyFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
-import { captionTracks } from '../../core/captions/captionTracks.ts';
+import { captionTracks, type CaptionTrack } from '../../core/captions/captionTracks.ts';
 import { readCues } from '../../core/captions/cues.ts';
 import { writeMark, writeSubStation } from '../../core/captions/subStation.ts';
 import { inTransfer } from '../../core/picture/brightness.ts';
+import type { DrawnCaptions } from '../../core/picture/captions.ts';
 import { captionsOf, markOf } from '../../core/picture/chain.ts';
 import { pictureOf, type EncodePlan } from '../../core/plan/encodePlan.ts';
 import { CAPTIONS_FILE } from '../../engine/filters/captions.ts';
@@ -27,25 +28,57 @@ export interface Drawn {
 export type DrawnFrom = Pick<Config, 'applicationFolder' | 'mediaFolders'>;
 
 /**
- * The captions that a plan has drawn into its picture.
+ * What a plan has drawn into its picture.
  *
- * @returns null where none are drawn.
- * @throws As `readCaptions`.
+ * @throws As `readCaptions`; Refusal `mark-missing`.
  */
-export async function readDrawnCaptions(
+export async function readDrawn(
   engine: Engine,
-  { applicationFolder }: DrawnFrom,
+  from: DrawnFrom,
   master: CaptionedMaster,
   plan: EncodePlan,
   signal: AbortSignal,
-): Promise<string | null> {
-  const picture = pictureOf(plan);
-  const step = picture && captionsOf(picture.chain);
-  if (!picture || !step) return null;
-  const track = captionTracks(master.facts)[step.number];
+): Promise<Drawn> {
+  const drawn = drawnTrack(master.facts, plan);
+  return {
+    captions: drawn && (await writeCaptions(engine, from, master, { plan, ...drawn }, signal)),
+    mark: await readMark(from, plan),
+  };
+}
+
+/** Captions that are drawn into a plan's picture, and how. */
+export interface DrawnTrack {
+  readonly step: DrawnCaptions;
+  readonly track: CaptionTrack;
+}
+
+/**
+ * Which captions a plan has drawn in; null where none are.
+ *
+ * @throws Refusal `captions-unreadable` where they are no longer there.
+ */
+export function drawnTrack(facts: CaptionedMaster['facts'], plan: EncodePlan): DrawnTrack | null {
+  const step = captionsOf(pictureOf(plan)?.chain ?? []);
+  if (!step) return null;
+  const track = captionTracks(facts)[step.number];
   if (!track) {
     throw new Refusal('captions-unreadable', 'The master no longer has the captions that this was ordered with.');
   }
+  return { step, track };
+}
+
+/**
+ * A script of the captions that are drawn in.
+ *
+ * @throws As `readCaptions`.
+ */
+export async function writeCaptions(
+  engine: Engine,
+  { applicationFolder }: DrawnFrom,
+  master: CaptionedMaster,
+  { plan, step, track }: DrawnTrack & { readonly plan: EncodePlan },
+  signal: AbortSignal,
+): Promise<string> {
   const text = await readCaptions(engine, master, track, plan.span, signal);
   const font = await readFont(applicationFolder);
   return writeSubStation(readCues(text), { font, shape: step.shape, white: whiteOf(plan) });
@@ -57,8 +90,7 @@ export async function readDrawnCaptions(
  * @throws Refusal `mark-missing`.
  */
 export async function readMark(from: DrawnFrom, plan: EncodePlan): Promise<Drawn['mark']> {
-  const picture = pictureOf(plan);
-  const step = picture && markOf(picture.chain);
+  const step = markOf(pictureOf(plan)?.chain ?? []);
   if (!step) return null;
   if (step.file !== null) return { file: await findMark(from, step.file) };
   const font = await readFont(from.applicationFolder);

@@ -13,7 +13,7 @@ export interface CheckRequest {
   readonly clock: FrameClock;
   readonly source: string;
   readonly result: string;
-  /** Where captions lie that were drawn in. */
+  /** Where what was drawn in lies. */
   readonly workingFolder: string;
   /** Frames that decoded while measuring; null for a sound-only rendition. */
   readonly decodedFrames: number | null;

@@ -13,7 +13,7 @@ import { SCALER } from '../../engine/filters/scale.ts';
 import type { Hold } from '../../engine/process/hold.ts';
 import { isEngineError } from '../../engine/engineError.ts';
 import type { Context } from '../context.ts';
-import { placeDrawn, readDrawnCaptions, readMark } from '../drawn/readDrawn.ts';
+import { placeDrawn, readDrawn } from '../drawn/readDrawn.ts';
 import { writeLabels } from '../captions/readCaptions.ts';
 import { readClock } from '../programmes/frameTimes.ts';
 import { withMaster } from '../programmes/masters.ts';
@@ -160,8 +160,7 @@ async function work(
   const started = now();
   const besideBefore = besideSeconds();
   const master = { facts: row.source_facts, path: row.source_path, source };
-  const captions = await readDrawnCaptions(context.engine, context.config, master, plan, signal);
-  await placeDrawn({ captions, mark: await readMark(context.config, plan) }, workingFolder);
+  await placeDrawn(await readDrawn(context.engine, context.config, master, plan, signal), workingFolder);
   const labels = await writeLabels(context.engine, master, plan, workingFolder, signal);
   const encoded = await encodeRendition({
     engine: context.engine,

@@ -52,7 +52,7 @@ export function createStills(context: Context, turns: Turns): Stills {
       asker,
     );
   const getPlanned = async (request: StillRequest, programme: ProgrammeRow, plan: EncodePlan, asker: AbortSignal) => {
-    const { version, lend } = await lendPlanned(context, programme, plan, asker);
+    const { version, lend } = await lendPlanned(context, programme, plan, request, asker);
     return get(request, version, lend, asker);
   };
   return {
@@ -64,12 +64,7 @@ export function createStills(context: Context, turns: Turns): Stills {
       requireFrame(frame, facts.frameCount);
       const size = width === null ? null : thumbnailSize(facts, width);
       const request = masterRequest(programme.path, facts, await readClock(context, programme), frame, size);
-      return get(
-        request,
-        programme.modified_at.toISOString(),
-        (work) => withMaster(master, (source) => work(source)),
-        signal,
-      );
+      return get(request, programme.modified_at.toISOString(), (work) => withMaster(master, work), signal);
     },
     ofRendition: async (id, frame, signal) => {
       const rendition = await findRendition(context, id);
@@ -111,18 +106,24 @@ export function createStills(context: Context, turns: Turns): Stills {
   };
 }
 
-/** Lends a master for frames of it as a plan has them, captions that are drawn in beside it. */
-async function lendPlanned(context: Context, programme: ProgrammeRow, plan: EncodePlan, asker: AbortSignal) {
-  const drawn = await findDrawn(context, programme, plan, asker);
+/** Lends a master for frames of it as a plan has them, what is drawn in beside it. */
+async function lendPlanned(
+  context: Context,
+  programme: ProgrammeRow,
+  plan: EncodePlan,
+  { chain }: StillRequest,
+  asker: AbortSignal,
+) {
+  const drawn = await findDrawn(context, programme, plan, chain, asker);
   const isDrawn = drawn.captions !== null || drawn.mark !== null;
-  const lend: Lend = (work) => withMaster(identityOf(programme), (source) => work(source));
+  const lend: Lend = (work) => withMaster(identityOf(programme), work);
   return {
     version: `${programme.modified_at.toISOString()}${isDrawn ? JSON.stringify(drawn) : ''}`,
     lend: isDrawn ? besideDrawn(context, drawn, lend) : lend,
   };
 }
 
-/** Lends a folder besides in which captions lie that are drawn in. */
+/** Lends a folder besides in which lies what is drawn in. */
 function besideDrawn({ config, newId }: Context, drawn: Drawn, lend: Lend): Lend {
   return (work) =>
     lend(async (source) => {

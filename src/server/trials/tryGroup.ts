@@ -60,7 +60,7 @@ export async function tryGroup(
   await mkdir(workingFolder, { recursive: true });
   await mkdir(triedFolder(context), { recursive: true });
   try {
-    await placeDrawn(await findDrawn(context, first.programme, first.plan, signal), workingFolder);
+    await placeDrawn(await findDrawn(context, first.programme, first.plan, first.picture.chain, signal), workingFolder);
     return await withMaster(identityOf(first.programme), async (source) => {
       const place: Place = {
         ...group,

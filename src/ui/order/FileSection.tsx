@@ -1,5 +1,5 @@
 import { faultInName } from '../../core/naming/outputName.ts';
-import { TypedField } from './TypedField.tsx';
+import { readOptional, TypedField } from './TypedField.tsx';
 
 interface Props {
   readonly name: string | null;
@@ -18,7 +18,7 @@ export function FileSection({ name, proposed, onName, keepFailed, onKeepFailed }
         label="File: its name"
         value={name}
         write={(value) => value ?? ''}
-        read={(text) => readName(text)}
+        read={readOptional(faultInName)}
         onChange={onName}
         hint={proposed === null ? 'Left empty, it is named as files of this order are.' : `Left empty: ${proposed}`}
       />
@@ -33,10 +33,4 @@ export function FileSection({ name, proposed, onName, keepFailed, onKeepFailed }
       </label>
     </section>
   );
-}
-
-function readName(text: string): { value: string | null } | { fault: string } {
-  if (text === '') return { value: null };
-  const fault = faultInName(text);
-  return fault ? { fault } : { value: text };
 }

@@ -5,7 +5,7 @@ import { faultInTemplate, NAME_FIELDS } from '../../core/naming/nameTemplate.ts'
 import { encodedVideo, type CaptionChoice, type Recipe } from '../../core/recipe/recipe.ts';
 import { Choices } from './Choices.tsx';
 import { TagFields } from './TagFields.tsx';
-import { TypedField } from './TypedField.tsx';
+import { readOptional, TypedField } from './TypedField.tsx';
 
 interface Props {
   readonly programme: ProgrammeView;
@@ -79,7 +79,7 @@ export function TextSection({ programme, recipe, change }: Props) {
           label="Names of files"
           value={file.name}
           write={(value) => value ?? ''}
-          read={readTemplate}
+          read={readOptional(faultInTemplate)}
           onChange={(name) => change({ ...recipe, file: { ...file, name } })}
           hint={`Left empty, after programme, portion, frame size and codec. Or of your own: ${EXAMPLES}.`}
         />
@@ -89,9 +89,3 @@ export function TextSection({ programme, recipe, change }: Props) {
 }
 
 const EXAMPLES = NAME_FIELDS.map((field) => `{${field}}`).join(' ');
-
-function readTemplate(text: string): { value: string | null } | { fault: string } {
-  if (text === '') return { value: null };
-  const fault = faultInTemplate(text);
-  return fault ? { fault } : { value: text };
-}

@@ -107,6 +107,19 @@ export function readWhole(least: number, most: number, what: string) {
   };
 }
 
+/**
+ * Reads a text that may be left empty.
+ *
+ * @param faultIn - Says what is wrong with one; null for nothing.
+ */
+export function readOptional(faultIn: (text: string) => string | null) {
+  return (text: string): { value: string | null } | { fault: string } => {
+    if (text === '') return { value: null };
+    const fault = faultIn(text);
+    return fault === null ? { value: text } : { fault };
+  };
+}
+
 /** Reads a rate in kb/s, or with its unit, within limits. */
 export function readRate(least: number, most: number) {
   return (text: string): { value: number } | { fault: string } => {
